@@ -1,0 +1,77 @@
+package anatomy
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// faceGrooves carves the buccal, lingual and proximal faces. A negative depth
+// is a bulge, such as the mesiobuccal cervical ridge of primary first molars.
+type faceGrooves []faceGroove
+
+type faceGroove struct {
+	outerGroove
+	facial bool    // runs on the buccal or lingual face, else proximal
+	sign   float64 // +1 buccal or mesial, -1 lingual or distal
+	curve  []r3.Vec
+	// low and high bound the part of the face that the groove changes.
+	low, high r3.Vec
+}
+
+func newFaceGrooves(c *crown) faceGrooves {
+	var all faceGrooves
+	for _, o := range c.OuterGrooves {
+		f := faceGroove{outerGroove: o, facial: o.Side == "B" || o.Side == "L", sign: 1}
+		if o.Side == "L" || o.Side == "D" {
+			f.sign = -1
+		}
+		var points []r3.Vec
+		for _, p := range o.Points {
+			across := c.x(p[0])
+			if !f.facial {
+				across = c.y(p[0])
+			}
+			points = append(points, r3.Vec{X: across, Y: p[1] * c.Height})
+		}
+		f.curve = spline(points, false)
+		f.low, f.high = chainBounds(f.curve, 2.5*o.HalfWidth+endPitRadius)
+		all = append(all, f)
+	}
+	return all
+}
+
+const endPitRadius = 0.3 // mm
+
+// depth is the carving in mm at p, whose normalised section position is (u, v).
+func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
+	sum := 0.0
+	r := math.Hypot(u, v)
+	if r < 1e-6 {
+		return 0
+	}
+	for _, f := range fs {
+		across, towards := p.X, f.sign*v/r
+		if !f.facial {
+			across, towards = p.Y, f.sign*u/r
+		}
+		onFace := solid.Smoothstep(0.15, 0.55, towards)
+		if onFace == 0 {
+			continue
+		}
+		if across < f.low.X || across > f.high.X || p.Z < f.low.Y || p.Z > f.high.Y {
+			continue
+		}
+		d, _, _ := nearest2D(f.curve, across, p.Z)
+		e := d / f.HalfWidth
+		sum += onFace * f.Depth * math.Exp(-e*e)
+		if f.EndPit > 0 {
+			end := f.curve[len(f.curve)-1]
+			e := math.Hypot(across-end.X, p.Z-end.Y) / endPitRadius
+			sum += onFace * f.EndPit * math.Exp(-e*e)
+		}
+	}
+	return sum
+}

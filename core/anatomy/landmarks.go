@@ -1,0 +1,224 @@
+package anatomy
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// Landmarks are measured on the sampled surface, mm in the tooth frame.
+type Landmarks struct {
+	CuspTips []Named
+	Pits     []Named
+	Grooves  []GrooveLine
+	Horns    []Named
+	// Crests of the marginal ridges.
+	MesialRidge, DistalRidge r3.Vec
+	// Table is the occlusal table: the plane the cusp tips carry, which the
+	// bur is held square to. Its origin lies over the middle of the fossae.
+	Table Frame
+	// Intercuspal is the distance in mm across the table between buccal and
+	// lingual cusp tips.
+	Intercuspal float64
+}
+
+// Named is a landmark with its name.
+type Named struct {
+	Name string
+	At   r3.Vec
+}
+
+// GrooveLine is a groove along the occlusal surface.
+type GrooveLine struct {
+	Name         string
+	Points       []r3.Vec
+	Supplemental bool // shallow, seldom carious
+	Fissured     bool // deep enough to hold plaque
+}
+
+// Frame is a right-handed frame on the tooth: U mesial, V facial, W occlusal.
+type Frame struct{ Origin, U, V, W r3.Vec }
+
+// To gives p in the frame: X along U, Y along V, Z along W.
+func (f Frame) To(p r3.Vec) r3.Vec {
+	d := r3.Sub(p, f.Origin)
+	return r3.Vec{X: r3.Dot(d, f.U), Y: r3.Dot(d, f.V), Z: r3.Dot(d, f.W)}
+}
+
+// From gives the point of the tooth frame for one of this frame.
+func (f Frame) From(p r3.Vec) r3.Vec {
+	return r3.Add(f.Origin, f.Turn(p))
+}
+
+// Turn rotates a direction of this frame into the tooth frame.
+func (f Frame) Turn(d r3.Vec) r3.Vec {
+	return r3.Add(r3.Scale(d.X, f.U), r3.Add(r3.Scale(d.Y, f.V), r3.Scale(d.Z, f.W)))
+}
+
+// SurfaceAbove finds the outermost surface point over (x, y); ok is false
+// beside the crown.
+func (m *Model) SurfaceAbove(x, y float64) (p r3.Vec, ok bool) {
+	top := m.Surface.Origin.Z + float64(m.Surface.N[2]-1)*m.Surface.H
+	from := r3.Vec{X: x, Y: y, Z: top}
+	t, ok := m.Surface.RootAlong(from, r3.Vec{Z: -1}, 0, top, 0.1)
+	return r3.Vec{X: x, Y: y, Z: top - t}, ok
+}
+
+// Groove finds a groove by name.
+func (l *Landmarks) Groove(name string) (GrooveLine, bool) {
+	for _, g := range l.Grooves {
+		if g.Name == name {
+			return g, true
+		}
+	}
+	return GrooveLine{}, false
+}
+
+// Pit finds a pit by name.
+func (l *Landmarks) Pit(name string) (r3.Vec, bool) {
+	for _, p := range l.Pits {
+		if p.Name == name {
+			return p.At, true
+		}
+	}
+	return r3.Vec{}, false
+}
+
+func findLandmarks(c *crown, m *Model, pulp *pulpChamber) Landmarks {
+	l := Landmarks{}
+	for _, k := range c.Cusps {
+		l.CuspTips = append(l.CuspTips, Named{k.Name, m.climb(c.x(k.X), c.y(k.Y), +1)})
+	}
+	for _, p := range c.Pits {
+		l.Pits = append(l.Pits, Named{p.Name, m.climb(c.x(p.X), c.y(p.Y), -1)})
+	}
+	for _, g := range c.Grooves {
+		line := GrooveLine{Name: g.Name, Supplemental: g.Supplemental, Fissured: g.Fissure > 0}
+		for _, p := range grooveCurve(c, g) {
+			if at, ok := m.SurfaceAbove(p.X, p.Y); ok {
+				line.Points = append(line.Points, at)
+			}
+		}
+		l.Grooves = append(l.Grooves, line)
+	}
+	for n, h := range pulp.horns {
+		l.Horns = append(l.Horns, Named{pulp.names[n], r3.Add(h.tip, r3.Vec{Z: h.tipRadius})})
+	}
+	l.MesialRidge = m.ridgeCrest(c, c.MarginalRidgeMesial)
+	l.DistalRidge = m.ridgeCrest(c, c.MarginalRidgeDistal)
+	l.Intercuspal = intercuspal(l.CuspTips)
+	l.Table = occlusalTable(c, m, l)
+	return l
+}
+
+// climb walks the height map from (x, y) to the nearest top (+1) or bottom (-1)
+// within 0.6 mm, then drops the point onto the sampled surface.
+func (m *Model) climb(x, y, sense float64) r3.Vec {
+	const reach, step = 0.6, 0.05
+	best := r3.Vec{X: x, Y: y, Z: math.Inf(-1)}
+	for dy := -reach; dy <= reach; dy += step {
+		for dx := -reach; dx <= reach; dx += step {
+			if math.Hypot(dx, dy) > reach {
+				continue
+			}
+			if p, ok := m.SurfaceAbove(x+dx, y+dy); ok && sense*p.Z > best.Z {
+				best = r3.Vec{X: p.X, Y: p.Y, Z: sense * p.Z}
+			}
+		}
+	}
+	best.Z *= sense
+	return best
+}
+
+// ridgeCrest is the highest point of the marginal ridge on the line from the
+// middle of the table outwards through its nominal place.
+func (m *Model) ridgeCrest(c *crown, nominal crest) r3.Vec {
+	x, y := c.x(nominal.X), c.y(nominal.Y)
+	best := r3.Vec{Z: math.Inf(-1)}
+	for d := -0.8; d <= 0.8; d += 0.05 {
+		if p, ok := m.SurfaceAbove(x+d, y); ok && p.Z > best.Z {
+			best = p
+		}
+	}
+	return best
+}
+
+// intercuspal is the mean distance across between buccal and lingual tips.
+func intercuspal(tips []Named) float64 {
+	var buccal, lingual, nb, nl float64
+	for _, t := range tips {
+		if t.At.Y > 0 {
+			buccal, nb = buccal+t.At.Y, nb+1
+		} else {
+			lingual, nl = lingual+t.At.Y, nl+1
+		}
+	}
+	if nb == 0 || nl == 0 {
+		return 0
+	}
+	return buccal/nb - lingual/nl
+}
+
+// occlusalTable finds the plane the bur is held square to. On lower teeth it
+// rests on the cusp tips and so follows the crown's lingual lean; the cusps of
+// upper premolars and molars differ in length while their crowns stand
+// upright, so there it is square to the long axis (operative dentistry
+// convention). It never tips mesially or distally.
+func occlusalTable(c *crown, m *Model, l Landmarks) Frame {
+	slope := 0.0 // rise per mm towards facial
+	if !c.Upper {
+		slope = facialRise(l.CuspTips)
+	}
+	f := Frame{U: r3.Vec{X: 1}, W: r3.Unit(r3.Vec{Y: -slope, Z: 1})}
+	f.V = r3.Cross(f.W, f.U)
+	x := (l.MesialRidge.X + l.DistalRidge.X) / 2
+	y := 0.0
+	for _, p := range l.Pits {
+		y += p.At.Y / float64(len(l.Pits))
+	}
+	if p, ok := m.SurfaceAbove(x, y); ok {
+		f.Origin = p
+	}
+	return f
+}
+
+// facialRise is the least-squares slope of the tips' heights over y.
+func facialRise(tips []Named) float64 {
+	var sy, sz, syy, syz float64
+	n := float64(len(tips))
+	for _, t := range tips {
+		sy, sz = sy+t.At.Y, sz+t.At.Z
+		syy, syz = syy+t.At.Y*t.At.Y, syz+t.At.Y*t.At.Z
+	}
+	return (n*syz - sy*sz) / (n*syy - sy*sy)
+}
+
+// Heights is the occlusal surface as seen from above (mm over the cervical
+// plane), for relief drawings.
+func (m *Model) Heights() *solid.Sheet { return m.heights }
+
+// PulpShape is negative inside the pulp and changes sign on its surface; it
+// draws smoother outlines than Pulp, but is a distance only near the surface.
+func (m *Model) PulpShape(p r3.Vec) float64 { return m.chamber.field(p) }
+
+// CentralLine is the run of fissures from the mesial to the distal pit, mesial
+// first: the central groove, or on lower premolars the mesial and distal
+// grooves in one.
+func (m *Model) CentralLine() []r3.Vec {
+	var line []r3.Vec
+	for _, name := range []string{"mesial groove", "central groove", "distal groove"} {
+		if g, ok := m.Groove(name); ok && g.Fissured {
+			points := slices.Clone(g.Points)
+			if len(points) > 0 && points[0].X < points[len(points)-1].X {
+				slices.Reverse(points)
+			}
+			line = append(line, points...)
+		}
+	}
+	slices.SortStableFunc(line, func(a, b r3.Vec) int { return cmp.Compare(b.X, a.X) })
+	return line
+}

@@ -1,0 +1,128 @@
+package anatomy
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/notation"
+	"obturon/core/solid"
+)
+
+// Model is one sampled tooth. It is immutable and safe to share.
+type Model struct {
+	Tooth    notation.Tooth
+	AgeYears float64
+	Sizes    Sizes
+
+	Surface *solid.Blank // outer surface with the root stub
+	Dentin  *solid.Dense // negative inside dentin or pulp; zero at the DEJ
+	Pulp    *solid.Dense // signed distance to the pulp
+	Landmarks
+
+	heights *solid.Sheet // occlusal surface seen from above, mm
+	chamber *pulpChamber
+}
+
+// Sizes of a crown, mm.
+type Sizes struct {
+	Height, Mesiodistal, Buccolingual float64
+}
+
+// Build models a tooth with samples h mm apart. It fails for teeth that are
+// not modelled and for ages and steps that make no sense.
+func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
+	c, err := crownOf(t)
+	if err != nil {
+		return nil, err
+	}
+	if !(ageYears >= 0 && ageYears <= 120) {
+		return nil, fmt.Errorf("age %v is outside 0 to 120 years", ageYears)
+	}
+	if !(h >= 0.04 && h <= 0.5) {
+		return nil, fmt.Errorf("grid step %v mm is outside 0.04 to 0.5", h)
+	}
+	const margin = 0.6 // mm of air around the tooth
+	box := solid.Box{
+		Min: r3.Vec{X: -c.Mesiodistal/2 - margin, Y: -(c.Buccolingual - c.BuccalExtent) - margin, Z: rootStub - margin},
+		Max: r3.Vec{X: c.Mesiodistal/2 + margin, Y: c.BuccalExtent + margin, Z: c.Height + margin},
+	}
+	grid := solid.NewGrid(box, h)
+	b := newBody(&c)
+	top := newOcclusal(&c, box)
+	lateral, carving := b.lateralField(grid)
+
+	outer := outerField(&c, grid, top, lateral, carving)
+	m := &Model{Tooth: t, AgeYears: ageYears, heights: top.carved}
+	m.Dentin = dentinField(&c, grid, b, top, lateral, carving, outer)
+	m.Surface = solid.NewBlank(outer)
+	pulp := newPulp(&c, b, pulpSizeAt(ageYears))
+	m.chamber = pulp
+	m.Pulp = pulp.distanceField(box)
+	m.Landmarks = findLandmarks(&c, m, pulp)
+	m.Sizes = measureSizes(m)
+	return m, nil
+}
+
+// rounding (mm) is the blend where the occlusal surface meets the side faces.
+func (c *crown) rounding() float64 {
+	if c.Primary {
+		return 0.5
+	}
+	return 0.6
+}
+
+func outerField(c *crown, g solid.Grid, top *occlusal, lateral, carving *solid.Dense) *solid.Dense {
+	return solid.SampleRows(g, func(j, k int, out []float32) {
+		for i := range out {
+			p := g.Point(i, j, k)
+			n := g.Index(i, j, k)
+			roof := (p.Z - top.carved.At(p.X, p.Y)) / top.denom.At(p.X, p.Y)
+			crown := solid.SmoothMax(float64(lateral.Values[n]+carving.Values[n]), roof, c.rounding())
+			out[i] = float32(solid.SmoothMax(crown, rootStub-p.Z, 0.5))
+		}
+	})
+}
+
+func dentinField(c *crown, g solid.Grid, b *body, top *occlusal, lateral, carving, outer *solid.Dense) *solid.Dense {
+	blend := 1.1
+	if c.Primary {
+		blend = 0.6 // the junction of primary teeth follows the surface closely
+	}
+	cover := enamelCover{c}
+	height := dentinHeight(c, top)
+	steep := height.Like().Fill(func(x, y float64) float64 {
+		dx, dy := height.Slope(x, y)
+		return math.Sqrt(1 + dx*dx + dy*dy)
+	})
+	return solid.SampleRows(g, func(j, k int, out []float32) {
+		section := b.at(g.Point(0, 0, k).Z)
+		for i := range out {
+			p := g.Point(i, j, k)
+			n := g.Index(i, j, k)
+			surface := outer.Values[n]
+			if surface > 1 { // air: no tissue to tell apart
+				out[i] = surface
+				continue
+			}
+			u, v := section.normalised(p.X, p.Y)
+			side := float64(lateral.Values[n]) + 0.5*float64(carving.Values[n]) + cover.lateral(u, v, p.Z)
+			roof := (p.Z - height.At(p.X, p.Y)) / steep.At(p.X, p.Y)
+			out[i] = float32(math.Max(solid.SmoothMax(side, roof, blend), float64(surface)))
+		}
+	})
+}
+
+func measureSizes(m *Model) Sizes {
+	s := Sizes{Height: -math.MaxFloat64}
+	lo := r3.Vec{X: math.Inf(1), Y: math.Inf(1)}
+	hi := r3.Vec{X: math.Inf(-1), Y: math.Inf(-1)}
+	for _, p := range m.Surface.Uncut().Mesh().Vertices {
+		s.Height = math.Max(s.Height, p.Z)
+		lo.X, hi.X = math.Min(lo.X, p.X), math.Max(hi.X, p.X)
+		lo.Y, hi.Y = math.Min(lo.Y, p.Y), math.Max(hi.Y, p.Y)
+	}
+	s.Mesiodistal, s.Buccolingual = hi.X-lo.X, hi.Y-lo.Y
+	return s
+}

@@ -1,0 +1,78 @@
+package lesion
+
+import (
+	"slices"
+
+	"obturon/core/notation"
+)
+
+// Class of a cavity: "I" to "V", or "rebuild" for lost cusps.
+type Class string
+
+// The classes of cavities.
+const (
+	ClassI   Class = "I"
+	ClassII  Class = "II"
+	ClassIII Class = "III"
+	ClassIV  Class = "IV"
+	ClassV   Class = "V"
+	Rebuild  Class = "rebuild"
+)
+
+// Classify derives the class and the surfaces from the findings. The deepest
+// change of the tooth's form decides: a lost cusp or corner, then a proximal
+// lesion, then pits and fissures, then the neck.
+func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
+	surfaces := map[string]bool{}
+	has := map[Class]bool{}
+	for _, f := range findings {
+		switch f.Kind {
+		case UnderminedCusp:
+			has[Rebuild] = true
+			surfaces["occlusal"] = true
+		case Fracture:
+			if f.Site == MesialCorner || f.Site == DistalCorner {
+				has[ClassIV] = true
+				surfaces["incisal"] = true
+			} else {
+				has[Rebuild] = true
+				surfaces["occlusal"] = true
+			}
+		case ProximalCaries:
+			surfaces[string(f.Site)] = true
+			if t.Anterior() {
+				has[ClassIII] = true
+			} else {
+				has[ClassII] = true
+				surfaces["occlusal"] = true
+			}
+		case CervicalCaries:
+			has[ClassV] = true
+			surfaces[string(f.Site)] = true
+		case FissureCaries, PitCaries, OldRestoration:
+			has[ClassI] = true
+			switch f.Site {
+			case BuccalPit:
+				surfaces["buccal"] = true
+			case LingualPit:
+				surfaces["lingual"] = true
+			default:
+				surfaces["occlusal"] = true
+			}
+		}
+	}
+	class := Class("")
+	for _, c := range []Class{Rebuild, ClassIV, ClassII, ClassIII, ClassI, ClassV} {
+		if has[c] {
+			class = c
+			break
+		}
+	}
+	var ordered []string
+	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual", "incisal"} {
+		if surfaces[s] {
+			ordered = append(ordered, s)
+		}
+	}
+	return class, slices.Clip(ordered)
+}

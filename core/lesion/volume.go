@@ -1,0 +1,161 @@
+package lesion
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/solid"
+)
+
+// extent holds the default size of an occlusal lesion in mm (operative
+// dentistry convention: an outer third of dentin is about 0.6 mm deep; the
+// lesion widens along the junction as it deepens).
+type extent struct{ width, intoDentin, length float64 }
+
+var defaultExtents = map[Depth]extent{
+	"outer_enamel":  {0.3, -0.5, 2.0},
+	"inner_enamel":  {0.4, -0.1, 2.4},
+	"outer_dentin":  {0.9, 0.55, 2.6},
+	"middle_dentin": {1.6, 1.2, 3.0},
+	"inner_dentin":  {2.4, 1.9, 3.4},
+}
+
+// fissureHalfWidth (mm) is how far enamel beside a carious fissure is lost.
+const fissureHalfWidth = 0.15
+
+// Occlusal is the volume of an occlusal lesion: a narrow track through the
+// enamel along the fissure, and a broader bowl in the dentin under it.
+type Occlusal struct {
+	Finding Finding
+	model   *anatomy.Model
+	path    []r3.Vec // on the surface, tooth frame
+	extent  extent
+}
+
+// NewOcclusal places a pit or fissure lesion on the tooth.
+func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
+	e, ok := defaultExtents[f.Depth]
+	if !ok {
+		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
+	}
+	if f.Width > 0 {
+		e.width = f.Width
+	}
+	if f.Length > 0 {
+		e.length = f.Length
+	}
+	o := &Occlusal{Finding: f, model: m, extent: e}
+	centre, err := siteCentre(m, f.Site)
+	if err != nil {
+		return nil, err
+	}
+	length := e.length
+	if f.Kind == PitCaries {
+		length = 0
+	}
+	o.path = trackAlongGrooves(m, centre, length)
+	if f.Height > 0 {
+		// A given height is measured from the fissure's mouth down.
+		o.extent.intoDentin = f.Height - o.enamelOver(centre)
+	}
+	return o, nil
+}
+
+// Width is the spread across at the junction, Path the fissure it follows (mm).
+func (o *Occlusal) Width() float64 { return o.extent.width }
+
+// Path is the fissure the lesion follows, on the surface.
+func (o *Occlusal) Path() []r3.Vec { return o.path }
+
+// IntoDentin is the depth past the dentino-enamel junction in mm, negative
+// when the lesion stops in enamel.
+func (o *Occlusal) IntoDentin() float64 { return o.extent.intoDentin }
+
+// Distance is negative inside the lesion; near its surface it approximates
+// the distance in mm.
+func (o *Occlusal) Distance(p r3.Vec) float64 {
+	across := math.Inf(1)
+	for n := range o.path {
+		next := o.path[min(n+1, len(o.path)-1)]
+		across = math.Min(across, segmentDistance2D(o.path[n], next, p))
+	}
+	below := -o.model.Dentin.Distance(p) // depth past the junction
+	half := math.Max(o.extent.width/2, fissureHalfWidth)
+	track := solid.SmoothMax(across-fissureHalfWidth, below-math.Max(o.extent.intoDentin, 0), 0.05)
+	if o.extent.intoDentin < 0 {
+		track = math.Max(across-fissureHalfWidth, below-o.extent.intoDentin)
+		return math.Max(track, o.model.Surface.Distance(p))
+	}
+	// Half an ellipsoid hanging from the junction.
+	r := math.Hypot(across/half, math.Max(below, 0)/math.Max(o.extent.intoDentin, 0.05))
+	bowl := (r - 1) * math.Min(half, o.extent.intoDentin)
+	bowl = math.Max(bowl, -below-0.1)
+	return math.Max(math.Min(track, bowl), o.model.Surface.Distance(p))
+}
+
+// Feature is always 1: a lesion has one surface.
+func (o *Occlusal) Feature(r3.Vec) uint16 { return 1 }
+
+// Bounds holds the lesion.
+func (o *Occlusal) Bounds() solid.Box {
+	box := solid.Box{Min: o.path[0], Max: o.path[0]}
+	for _, p := range o.path {
+		box.Min = r3.Vec{X: math.Min(box.Min.X, p.X), Y: math.Min(box.Min.Y, p.Y), Z: math.Min(box.Min.Z, p.Z)}
+		box.Max = r3.Vec{X: math.Max(box.Max.X, p.X), Y: math.Max(box.Max.Y, p.Y), Z: math.Max(box.Max.Z, p.Z)}
+	}
+	side := o.extent.width/2 + 0.3
+	deep := 1.6 + math.Max(o.extent.intoDentin, 0)
+	box.Min = r3.Sub(box.Min, r3.Vec{X: side, Y: side, Z: deep})
+	box.Max = r3.Add(box.Max, r3.Vec{X: side, Y: side, Z: 0.8})
+	return box
+}
+
+// enamelOver is the enamel's thickness straight below a surface point, mm.
+func (o *Occlusal) enamelOver(p r3.Vec) float64 {
+	t, ok := o.model.Dentin.RootAlong(r3.Add(p, r3.Vec{Z: -0.02}), r3.Vec{Z: -1}, 0, 4, 0.1)
+	if !ok {
+		return 0
+	}
+	return t
+}
+
+func siteCentre(m *anatomy.Model, s Site) (r3.Vec, error) {
+	name := map[Site]string{MesialPit: "mesial pit", DistalPit: "distal pit", Central: "central pit"}[s]
+	if name == "" {
+		return r3.Vec{}, fmt.Errorf("site %s is not on the occlusal surface", s)
+	}
+	if p, ok := m.Pit(name); ok {
+		return p, nil
+	}
+	if s == Central {
+		return m.Table.Origin, nil
+	}
+	return r3.Vec{}, fmt.Errorf("the %s has no %s", m.Tooth.Name(), name)
+}
+
+// trackAlongGrooves collects the fissure points within half the length of the
+// centre, from mesial to distal.
+func trackAlongGrooves(m *anatomy.Model, centre r3.Vec, length float64) []r3.Vec {
+	var track []r3.Vec
+	for _, p := range m.CentralLine() {
+		if math.Abs(p.X-centre.X) <= length/2 {
+			track = append(track, p)
+		}
+	}
+	if len(track) == 0 {
+		return []r3.Vec{centre}
+	}
+	return track
+}
+
+func segmentDistance2D(a, b, p r3.Vec) float64 {
+	dx, dy := b.X-a.X, b.Y-a.Y
+	t := 0.0
+	if l2 := dx*dx + dy*dy; l2 > 0 {
+		t = math.Min(math.Max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/l2, 0), 1)
+	}
+	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
+}

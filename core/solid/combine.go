@@ -1,0 +1,32 @@
+package solid
+
+import "math"
+
+// SmoothMax blends max(a, b) over a band of width k (mm): the edge where two
+// surfaces meet becomes a fillet, and nothing outside the band changes.
+func SmoothMax(a, b, k float64) float64 {
+	if k <= 0 {
+		return math.Max(a, b)
+	}
+	overlap := math.Max(k-math.Abs(a-b), 0) / k
+	return math.Max(a, b) + overlap*overlap*k/4
+}
+
+// SmoothMin is the blended union: SmoothMax mirrored.
+func SmoothMin(a, b, k float64) float64 { return -SmoothMax(-a, -b, k) }
+
+// RoundedIntersection intersects two distances with a concave fillet of
+// radius r along their common edge; exact where the surfaces meet at 90 degrees.
+func RoundedIntersection(a, b, r float64) float64 {
+	if r <= 0 {
+		return math.Max(a, b)
+	}
+	u, v := math.Max(a+r, 0), math.Max(b+r, 0)
+	return math.Min(math.Max(a, b), -r) + math.Hypot(u, v)
+}
+
+// Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.
+func Smoothstep(edge0, edge1, x float64) float64 {
+	t := math.Min(math.Max((x-edge0)/(edge1-edge0), 0), 1)
+	return t * t * (3 - 2*t)
+}

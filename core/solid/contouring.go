@@ -1,0 +1,285 @@
+package solid
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// Dual contouring: one vertex per surface sheet in each cell, placed where the
+// planes at the cell's edge crossings meet, so that line angles stay sharp.
+// Crossings on cut surfaces are found on the tool itself, not on its samples.
+
+// brickMesh is the part of the surface that belongs to one brick: vertices of
+// its cells, and a quad for each crossed lattice edge that starts in it.
+type brickMesh struct {
+	vertices []meshVertex
+	first    [brickCells]int16 // first vertex of each cell, -1 where none
+	pattern  [brickCells]uint8 // solid corners of each cell
+	edges    []crossedEdge
+}
+
+type meshVertex struct {
+	p       r3.Vec
+	feature bool // normals at its crossings differ by more than 20 degrees
+}
+
+type crossedEdge struct {
+	cell    uint16 // lattice point where the edge starts, within the brick
+	axis    uint8
+	outward bool // the edge runs from solid to air
+	label   uint16
+}
+
+type crossing struct {
+	p, normal r3.Vec
+	tool      uint8
+}
+
+const featureCosine = 0.94 // 20 degrees
+
+// meshBrick contours one brick of the workpiece; nil where no surface passes.
+func (w *Workpiece) meshBrick(n int) *brickMesh {
+	bx := n % w.bricks[0]
+	by := n / w.bricks[0] % w.bricks[1]
+	bz := n / (w.bricks[0] * w.bricks[1])
+	b := newBrickSamples(w, bx*brickSide, by*brickSide, bz*brickSide)
+	if b == nil {
+		return nil
+	}
+	mesh := &brickMesh{}
+	cell := 0
+	for k := range brickSide {
+		for j := range brickSide {
+			for i := range brickSide {
+				mesh.first[cell] = -1
+				mesh.pattern[cell] = b.patternAt(i, j, k)
+				if p := mesh.pattern[cell]; p != 0 && p != 255 {
+					mesh.first[cell] = int16(len(mesh.vertices))
+					mesh.addCell(b, i, j, k, cell)
+				}
+				cell++
+			}
+		}
+	}
+	if len(mesh.vertices) == 0 && len(mesh.edges) == 0 {
+		return nil
+	}
+	return mesh
+}
+
+func (m *brickMesh) addCell(b *brickSamples, i, j, k, cell int) {
+	config := &cellConfigs[m.pattern[cell]]
+	var store [4][12]crossing
+	var sheets [4][]crossing
+	for s := range config.sheets {
+		sheets[s] = store[s][:0]
+	}
+	for e, ends := range cellEdges {
+		sheet := config.sheet[e]
+		if sheet < 0 {
+			continue
+		}
+		c := b.crossing(i, j, k, ends)
+		sheets[sheet] = append(sheets[sheet], c)
+		if ends[0] == 0 { // the three edges that start at the cell's own corner
+			label := uint16(0)
+			if c.tool > 0 {
+				label = b.w.tools[c.tool-1].Feature(c.p)
+			}
+			m.edges = append(m.edges, crossedEdge{cell: uint16(cell), axis: uint8(e / 4), outward: m.pattern[cell]&1 == 1, label: label})
+		}
+	}
+	low := b.point(i, j, k)
+	for s := range config.sheets {
+		m.vertices = append(m.vertices, placeVertex(b.w, sheets[s], low))
+	}
+}
+
+// placeVertex minimises the distance to the planes at the crossings, drawn
+// lightly to their centre, inside the cell.
+func placeVertex(w *Workpiece, at []crossing, low r3.Vec) meshVertex {
+	var centre r3.Vec
+	for _, c := range at {
+		centre = r3.Add(centre, c.p)
+	}
+	centre = r3.Scale(1/float64(len(at)), centre)
+
+	const pull = 0.01 // weight of the centre, per crossing
+	lambda := pull * float64(len(at))
+	xx, yy, zz := lambda, lambda, lambda
+	var xy, xz, yz float64
+	var rhs r3.Vec
+	feature, cutHere := false, false
+	for _, c := range at {
+		n := c.normal
+		xx, yy, zz = xx+n.X*n.X, yy+n.Y*n.Y, zz+n.Z*n.Z
+		xy, xz, yz = xy+n.X*n.Y, xz+n.X*n.Z, yz+n.Y*n.Z
+		rhs = r3.Add(rhs, r3.Scale(r3.Dot(n, r3.Sub(c.p, centre)), n))
+		feature = feature || r3.Dot(n, at[0].normal) < featureCosine
+		cutHere = cutHere || c.tool != at[0].tool
+	}
+	p := r3.Add(centre, solveSymmetric(xx, yy, zz, xy, xz, yz, rhs))
+	h := w.H
+	p.X = math.Min(math.Max(p.X, low.X), low.X+h)
+	p.Y = math.Min(math.Max(p.Y, low.Y), low.Y+h)
+	p.Z = math.Min(math.Max(p.Z, low.Z), low.Z+h)
+	if (feature || cutHere) && math.Abs(w.Distance(centre)) < math.Abs(w.Distance(p)) {
+		p = centre
+	}
+	return meshVertex{p: p, feature: feature || cutHere}
+}
+
+// solveSymmetric solves the 3x3 positive definite system by Cramer's rule.
+func solveSymmetric(xx, yy, zz, xy, xz, yz float64, b r3.Vec) r3.Vec {
+	cx, cy, cz := yy*zz-yz*yz, xz*yz-xy*zz, xy*yz-xz*yy
+	det := xx*cx + xy*cy + xz*cz
+	if math.Abs(det) < 1e-300 {
+		return r3.Vec{}
+	}
+	ey, ez, fz := xx*zz-xz*xz, xy*xz-xx*yz, xx*yy-xy*xy
+	return r3.Scale(1/det, r3.Vec{
+		X: cx*b.X + cy*b.Y + cz*b.Z,
+		Y: cy*b.X + ey*b.Y + ez*b.Z,
+		Z: cz*b.X + ez*b.Y + fz*b.Z,
+	})
+}
+
+// brickSamples is a brick's lattice with the next layer on the far sides.
+type brickSamples struct {
+	w          *Workpiece
+	x0, y0, z0 int
+	distance   [sampleSide * sampleSide * sampleSide]float32
+	tool       [sampleSide * sampleSide * sampleSide]uint8
+}
+
+const sampleSide = brickSide + 1
+
+// newBrickSamples gathers the samples, or nil when all have one sign.
+func newBrickSamples(w *Workpiece, x0, y0, z0 int) *brickSamples {
+	b := &brickSamples{w: w, x0: x0, y0: y0, z0: z0}
+	solid, air := false, false
+	n := 0
+	for k := range sampleSide {
+		for j := range sampleSide {
+			for i := range sampleSide {
+				d, tool := w.sample(x0+i, y0+j, z0+k)
+				b.distance[n], b.tool[n] = d, tool
+				if d < 0 {
+					solid = true
+				} else {
+					air = true
+				}
+				n++
+			}
+		}
+	}
+	if !solid || !air {
+		return nil
+	}
+	return b
+}
+
+func (b *brickSamples) patternAt(i, j, k int) (pattern uint8) {
+	for c := range 8 {
+		if b.distance[sampleAt(i, j, k, c)] < 0 {
+			pattern |= 1 << c
+		}
+	}
+	return pattern
+}
+
+func (b *brickSamples) point(i, j, k int) r3.Vec { return b.w.Point(b.x0+i, b.y0+j, b.z0+k) }
+
+// crossing finds the surface on the edge between two corners of a cell.
+func (b *brickSamples) crossing(i, j, k int, ends [2]int) crossing {
+	na, nb := sampleAt(i, j, k, ends[0]), sampleAt(i, j, k, ends[1])
+	pa, pb := b.corner(i, j, k, ends[0]), b.corner(i, j, k, ends[1])
+	da, db := float64(b.distance[na]), float64(b.distance[nb])
+	if da >= 0 { // from solid to air
+		na, nb, pa, pb, da, db = nb, na, pb, pa, db, da
+	}
+	// The first surface met on the way out of the solid bounds it there.
+	best, winner := 2.0, uint8(0)
+	for _, tool := range [2]uint8{b.tool[na], b.tool[nb]} {
+		if best <= 1 && tool == winner {
+			continue
+		}
+		if t, ok := b.w.exit(tool, pa, pb); ok && t < best {
+			best, winner = t, tool
+		}
+	}
+	if best > 1 { // no primitive alone changes sign here: trust the samples
+		best, winner = da/(da-db), b.tool[nb]
+	}
+	p := r3.Add(pa, r3.Scale(best, r3.Sub(pb, pa)))
+	return crossing{p: p, normal: b.w.primitiveNormal(winner, p), tool: winner}
+}
+
+func (b *brickSamples) corner(i, j, k, c int) r3.Vec {
+	return b.point(i+c&1, j+c>>1&1, k+c>>2&1)
+}
+
+func sampleAt(i, j, k, c int) int {
+	return ((k+c>>2&1)*sampleSide+j+c>>1&1)*sampleSide + i + c&1
+}
+
+// primitive is the field of the blank (0) or of one tool in its sense.
+func (w *Workpiece) primitive(tool uint8, p r3.Vec) float64 {
+	if tool == 0 {
+		return w.Blank.Distance(p)
+	}
+	return w.tools[tool-1].distance(p)
+}
+
+// exit finds t in [0,1] where the primitive turns from negative to positive
+// between pa and pb, by regula falsi with the usual halving of a stuck end.
+func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec) (float64, bool) {
+	fa, fb := w.primitive(tool, pa), w.primitive(tool, pb)
+	if fa >= 0 || fb < 0 {
+		return 0, false
+	}
+	if tool == 0 { // trilinear samples are linear along a lattice edge
+		return fa / (fa - fb), true
+	}
+	a, b := 0.0, 1.0
+	t, side := 0.0, 0
+	for range 12 {
+		t = a + (b-a)*fa/(fa-fb)
+		f := w.primitive(tool, r3.Add(pa, r3.Scale(t, r3.Sub(pb, pa))))
+		if math.Abs(f) < 1e-6 {
+			break
+		}
+		if f < 0 {
+			a, fa = t, f
+			if side == -1 {
+				fb /= 2
+			}
+			side = -1
+		} else {
+			b, fb = t, f
+			if side == 1 {
+				fa /= 2
+			}
+			side = 1
+		}
+	}
+	return t, true
+}
+
+func (w *Workpiece) primitiveNormal(tool uint8, p r3.Vec) r3.Vec {
+	var g r3.Vec
+	if tool == 0 {
+		g = w.Gradient(p)
+	} else {
+		const d = 1e-3 // mm
+		f := func(x, y, z float64) float64 {
+			return w.primitive(tool, r3.Vec{X: p.X + x, Y: p.Y + y, Z: p.Z + z})
+		}
+		g = r3.Vec{X: f(d, 0, 0) - f(-d, 0, 0), Y: f(0, d, 0) - f(0, -d, 0), Z: f(0, 0, d) - f(0, 0, -d)}
+	}
+	if length := r3.Norm(g); length > 1e-12 {
+		return r3.Scale(1/length, g)
+	}
+	return r3.Vec{Z: 1}
+}

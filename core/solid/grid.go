@@ -1,0 +1,176 @@
+// Package solid is the geometry kernel: sampled signed distances, cutting,
+// sections, contours and closed labelled meshes.
+//
+// Distances are millimetres, negative inside the solid and positive in air.
+// A Blank is a sampled solid that never changes; a Workpiece is a blank with
+// cuts, which shares everything it does not change.
+package solid
+
+import (
+	"math"
+	"runtime"
+	"sync"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// Box is an axis-aligned box in millimetres.
+type Box = r3.Box
+
+// Grid is a regular lattice of samples: X fastest, then Y, then Z.
+type Grid struct {
+	Origin r3.Vec  // position of sample (0,0,0), mm
+	H      float64 // spacing, mm
+	N      [3]int  // samples along x, y, z
+}
+
+// NewGrid covers the box with samples h apart; each count is rounded up to a
+// whole number of bricks plus one, so that every cell lies in a brick.
+func NewGrid(b Box, h float64) Grid {
+	g := Grid{Origin: b.Min, H: h}
+	size := r3.Sub(b.Max, b.Min)
+	for axis, length := range [3]float64{size.X, size.Y, size.Z} {
+		bricks := int(math.Ceil(math.Ceil(length/h) / brickSide))
+		g.N[axis] = bricks*brickSide + 1
+	}
+	return g
+}
+
+// Len is the number of samples.
+func (g Grid) Len() int { return g.N[0] * g.N[1] * g.N[2] }
+
+// Index is the place of sample (i,j,k) in storage.
+func (g Grid) Index(i, j, k int) int { return (k*g.N[1]+j)*g.N[0] + i }
+
+// Point is the position of sample (i,j,k) in millimetres.
+func (g Grid) Point(i, j, k int) r3.Vec {
+	return r3.Vec{X: g.Origin.X + float64(i)*g.H, Y: g.Origin.Y + float64(j)*g.H, Z: g.Origin.Z + float64(k)*g.H}
+}
+
+// Dense is a scalar field sampled on a grid.
+type Dense struct {
+	Grid
+	Values []float32
+}
+
+// SampleRows fills a field row by row: row receives (j, k) and the row's
+// storage. Rows are independent and run in parallel.
+func SampleRows(g Grid, row func(j, k int, out []float32)) *Dense {
+	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
+	parallel(g.N[2], func(k int) {
+		for j := range g.N[1] {
+			start := g.Index(0, j, k)
+			row(j, k, d.Values[start:start+g.N[0]])
+		}
+	})
+	return d
+}
+
+// Sample fills a field from a function of position.
+func Sample(g Grid, f func(r3.Vec) float64) *Dense {
+	return SampleRows(g, func(j, k int, out []float32) {
+		for i := range out {
+			out[i] = float32(f(g.Point(i, j, k)))
+		}
+	})
+}
+
+// Distance reads the field at p by trilinear interpolation; outside the grid
+// the nearest border value counts.
+func (d *Dense) Distance(p r3.Vec) float64 {
+	i, fx := d.cell(p.X-d.Origin.X, 0)
+	j, fy := d.cell(p.Y-d.Origin.Y, 1)
+	k, fz := d.cell(p.Z-d.Origin.Z, 2)
+	at := d.Index(i, j, k)
+	dy, dz := d.N[0], d.N[0]*d.N[1]
+	v := d.Values
+	c00 := lerp(float64(v[at]), float64(v[at+1]), fx)
+	c10 := lerp(float64(v[at+dy]), float64(v[at+dy+1]), fx)
+	c01 := lerp(float64(v[at+dz]), float64(v[at+dz+1]), fx)
+	c11 := lerp(float64(v[at+dz+dy]), float64(v[at+dz+dy+1]), fx)
+	return lerp(lerp(c00, c10, fy), lerp(c01, c11, fy), fz)
+}
+
+// Gradient is the field's gradient at p by central differences one sample wide.
+func (d *Dense) Gradient(p r3.Vec) r3.Vec {
+	h := d.H
+	at := func(dx, dy, dz float64) float64 {
+		return d.Distance(r3.Vec{X: p.X + dx, Y: p.Y + dy, Z: p.Z + dz})
+	}
+	return r3.Scale(0.5/h, r3.Vec{
+		X: at(h, 0, 0) - at(-h, 0, 0),
+		Y: at(0, h, 0) - at(0, -h, 0),
+		Z: at(0, 0, h) - at(0, 0, -h),
+	})
+}
+
+// RootAlong finds where the field along p + t·dir changes from negative to
+// positive (or back) for t in [from, to], marching by step and bisecting.
+// It returns the first such t, or ok false.
+func (d *Dense) RootAlong(p, dir r3.Vec, from, to, step float64) (t float64, ok bool) {
+	return RootAlong(d.Distance, p, dir, from, to, step)
+}
+
+// RootAlong finds the first change of sign of f along p + t·dir, t in [from, to].
+func RootAlong(f func(r3.Vec) float64, p, dir r3.Vec, from, to, step float64) (t float64, ok bool) {
+	at := func(t float64) float64 { return f(r3.Add(p, r3.Scale(t, dir))) }
+	a, fa := from, at(from)
+	for a < to {
+		b := math.Min(a+step, to)
+		fb := at(b)
+		if (fa < 0) != (fb < 0) {
+			for range 24 {
+				m := (a + b) / 2
+				if fm := at(m); (fm < 0) == (fa < 0) {
+					a = m
+				} else {
+					b = m
+				}
+			}
+			return (a + b) / 2, true
+		}
+		a, fa = b, fb
+	}
+	return 0, false
+}
+
+func (d *Dense) cell(offset float64, axis int) (int, float64) {
+	at := offset / d.H
+	last := float64(d.N[axis] - 1)
+	if !(at > 0) { // also catches NaN
+		return 0, 0
+	}
+	if at >= last {
+		return d.N[axis] - 2, 1
+	}
+	i := int(at)
+	return i, at - float64(i)
+}
+
+func lerp(a, b, t float64) float64 { return a + (b-a)*t }
+
+// parallel runs f for 0..n-1 on all processors. Each call must only write
+// what belongs to its index.
+func parallel(n int, f func(int)) {
+	workers := min(runtime.GOMAXPROCS(0), n)
+	if workers <= 1 {
+		for i := range n {
+			f(i)
+		}
+		return
+	}
+	var wg sync.WaitGroup
+	next := make(chan int, n)
+	for i := range n {
+		next <- i
+	}
+	close(next)
+	for range workers {
+		wg.Go(func() {
+			for i := range next {
+				f(i)
+			}
+		})
+	}
+	wg.Wait()
+}

@@ -1,0 +1,79 @@
+package solid
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// DistanceToPoints samples the distance to the nearest of the points (mm, not
+// negative). It seeds the cells that hold points and carries the index of the
+// nearest one across the grid in alternating sweeps, then measures exactly to
+// it; on a cloud much denser than the grid the result is the distance to the
+// sampled surface.
+func DistanceToPoints(g Grid, points []r3.Vec) *Dense {
+	nearest := make([]int32, g.Len())
+	for n := range nearest {
+		nearest[n] = -1
+	}
+	best := make([]float64, g.Len())
+	for n := range best {
+		best[n] = math.Inf(1)
+	}
+	offer := func(n int, at r3.Vec, candidate int32) {
+		if candidate < 0 {
+			return
+		}
+		if d := r3.Norm2(r3.Sub(points[candidate], at)); d < best[n] {
+			best[n], nearest[n] = d, candidate
+		}
+	}
+	for c, p := range points {
+		i := min(max(int(math.Floor((p.X-g.Origin.X)/g.H)), 0), g.N[0]-2)
+		j := min(max(int(math.Floor((p.Y-g.Origin.Y)/g.H)), 0), g.N[1]-2)
+		k := min(max(int(math.Floor((p.Z-g.Origin.Z)/g.H)), 0), g.N[2]-2)
+		for corner := range 8 {
+			x, y, z := i+corner&1, j+corner>>1&1, k+corner>>2&1
+			offer(g.Index(x, y, z), g.Point(x, y, z), int32(c))
+		}
+	}
+	for direction := range 8 {
+		sweep(g, direction, nearest, offer)
+	}
+	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
+	for n, b := range best {
+		d.Values[n] = float32(math.Sqrt(b))
+	}
+	return d
+}
+
+// sweep visits the grid towards one octant and offers each sample the points
+// of the neighbours already visited.
+func sweep(g Grid, direction int, nearest []int32, offer func(n int, at r3.Vec, candidate int32)) {
+	along := func(n, axis int) (from, to, step int) {
+		if direction>>axis&1 == 0 {
+			return 0, n, 1
+		}
+		return n - 1, -1, -1
+	}
+	x0, x1, dx := along(g.N[0], 0)
+	y0, y1, dy := along(g.N[1], 1)
+	z0, z1, dz := along(g.N[2], 2)
+	for k := z0; k != z1; k += dz {
+		for j := y0; j != y1; j += dy {
+			for i := x0; i != x1; i += dx {
+				n, at := g.Index(i, j, k), g.Point(i, j, k)
+				for back := 1; back < 8; back++ {
+					bi, bj, bk := i-dx*(back&1), j-dy*(back>>1&1), k-dz*(back>>2&1)
+					if g.holds(bi, bj, bk) {
+						offer(n, at, nearest[g.Index(bi, bj, bk)])
+					}
+				}
+			}
+		}
+	}
+}
+
+func (g Grid) holds(i, j, k int) bool {
+	return i >= 0 && j >= 0 && k >= 0 && i < g.N[0] && j < g.N[1] && k < g.N[2]
+}

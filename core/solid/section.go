@@ -1,0 +1,301 @@
+package solid
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// Point2 is a point in a plane, mm.
+type Point2 struct{ X, Y float64 }
+
+// Polyline is a chain of points; a closed one does not repeat its first point.
+type Polyline struct {
+	Points []Point2
+	Closed bool
+}
+
+// Plane is a drawing plane: Origin plus X and Y along unit axes U and V.
+type Plane struct{ Origin, U, V r3.Vec }
+
+// At is the point (x, y) of the plane in space.
+func (pl Plane) At(x, y float64) r3.Vec {
+	return r3.Add(pl.Origin, r3.Add(r3.Scale(x, pl.U), r3.Scale(y, pl.V)))
+}
+
+// Project drops a point onto the plane.
+func (pl Plane) Project(p r3.Vec) Point2 {
+	d := r3.Sub(p, pl.Origin)
+	return Point2{r3.Dot(d, pl.U), r3.Dot(d, pl.V)}
+}
+
+// Sheet is a scalar field sampled on a rectangle of a plane.
+type Sheet struct {
+	X0, Y0, H float64
+	NX, NY    int
+	Values    []float32
+}
+
+// NewSheet covers [x0,x1] x [y0,y1] with samples h apart.
+func NewSheet(x0, y0, x1, y1, h float64) *Sheet {
+	nx, ny := int(math.Ceil((x1-x0)/h))+1, int(math.Ceil((y1-y0)/h))+1
+	return &Sheet{X0: x0, Y0: y0, H: h, NX: nx, NY: ny, Values: make([]float32, nx*ny)}
+}
+
+// Fill samples f at every point, rows in parallel, and returns the sheet.
+func (s *Sheet) Fill(f func(x, y float64) float64) *Sheet {
+	parallel(s.NY, func(j int) {
+		y := s.Y0 + float64(j)*s.H
+		for i := range s.NX {
+			s.Values[j*s.NX+i] = float32(f(s.X0+float64(i)*s.H, y))
+		}
+	})
+	return s
+}
+
+// Like makes an empty sheet of the same extent.
+func (s *Sheet) Like() *Sheet {
+	out := *s
+	out.Values = make([]float32, len(s.Values))
+	return &out
+}
+
+// At reads the sheet by bilinear interpolation, border values outside.
+func (s *Sheet) At(x, y float64) float64 {
+	i, fx := clampCell((x-s.X0)/s.H, s.NX)
+	j, fy := clampCell((y-s.Y0)/s.H, s.NY)
+	at := j*s.NX + i
+	return lerp(lerp(float64(s.Values[at]), float64(s.Values[at+1]), fx),
+		lerp(float64(s.Values[at+s.NX]), float64(s.Values[at+s.NX+1]), fx), fy)
+}
+
+// Smooth reads the sheet by Catmull-Rom interpolation: values and slopes are
+// continuous, which wall normals need.
+func (s *Sheet) Smooth(x, y float64) float64 {
+	i, fx := clampCell((x-s.X0)/s.H, s.NX)
+	j, fy := clampCell((y-s.Y0)/s.H, s.NY)
+	if i < 1 || j < 1 || i > s.NX-3 || j > s.NY-3 {
+		return s.At(x, y)
+	}
+	wx, wy := catmullRom(fx), catmullRom(fy)
+	sum := 0.0
+	for b := range 4 {
+		row := s.Values[(j+b-1)*s.NX+i-1:]
+		sum += wy[b] * (wx[0]*float64(row[0]) + wx[1]*float64(row[1]) + wx[2]*float64(row[2]) + wx[3]*float64(row[3]))
+	}
+	return sum
+}
+
+// Slope is the gradient of Smooth.
+func (s *Sheet) Slope(x, y float64) (dx, dy float64) {
+	d := s.H / 2
+	return (s.Smooth(x+d, y) - s.Smooth(x-d, y)) / (2 * d), (s.Smooth(x, y+d) - s.Smooth(x, y-d)) / (2 * d)
+}
+
+// Blur smooths the sheet with a Gaussian of the given standard deviation in mm.
+func (s *Sheet) Blur(sigma float64) *Sheet {
+	radius := int(math.Ceil(3 * sigma / s.H))
+	if radius < 1 {
+		return s
+	}
+	weights := make([]float64, 2*radius+1)
+	sum := 0.0
+	for n := range weights {
+		d := float64(n-radius) * s.H / sigma
+		weights[n] = math.Exp(-d * d / 2)
+		sum += weights[n]
+	}
+	pass := func(in *Sheet, alongX bool) *Sheet {
+		out := in.Like()
+		parallel(in.NY, func(j int) {
+			for i := range in.NX {
+				v := 0.0
+				for n, w := range weights {
+					x, y := i, j
+					if alongX {
+						x = min(max(i+n-radius, 0), in.NX-1)
+					} else {
+						y = min(max(j+n-radius, 0), in.NY-1)
+					}
+					v += w * float64(in.Values[y*in.NX+x])
+				}
+				out.Values[j*in.NX+i] = float32(v / sum)
+			}
+		})
+		return out
+	}
+	return pass(pass(s, true), false)
+}
+
+// Contours traces where the sheet passes level, with smaller values on the
+// left of the walk, so loops around low ground run counter-clockwise.
+func (s *Sheet) Contours(level float64) []Polyline {
+	// Every crossed lattice edge carries one point, named by its lower sample
+	// and direction; each cell links its points in walking order.
+	key := func(i, j, dir int) int { return (j*s.NX+i)*2 + dir }
+	point := func(k int) Point2 {
+		n := k / 2
+		i, j := n%s.NX, n/s.NX
+		a := float64(s.Values[n]) - level
+		step := 1
+		if k%2 == 1 {
+			step = s.NX
+		}
+		b := float64(s.Values[n+step]) - level
+		t := a / (a - b)
+		p := Point2{s.X0 + float64(i)*s.H, s.Y0 + float64(j)*s.H}
+		if k%2 == 0 {
+			p.X += t * s.H
+		} else {
+			p.Y += t * s.H
+		}
+		return p
+	}
+	next := map[int]int{}
+	hasPrev := map[int]bool{}
+	var order []int
+	link := func(from, to int) {
+		next[from] = to
+		hasPrev[to] = true
+		order = append(order, from)
+	}
+	for j := range s.NY - 1 {
+		for i := range s.NX - 1 {
+			at := j*s.NX + i
+			low := func(n int) bool { return float64(s.Values[n]) < level }
+			corner := [4]bool{low(at), low(at + 1), low(at + s.NX + 1), low(at + s.NX)}
+			edges := [4]int{key(i, j, 0), key(i+1, j, 1), key(i, j+1, 0), key(i, j, 1)}
+			// Walking the cell counter-clockwise, a change low->high on an edge
+			// starts a segment there that ends at the edge before the next low.
+			for e := range 4 {
+				if !corner[e] || corner[(e+1)%4] {
+					continue
+				}
+				// Low ground lies clockwise of this edge: find the edge where it began.
+				for back := 1; back < 4; back++ {
+					f := (e + 4 - back) % 4
+					if !corner[f] && corner[(f+1)%4] {
+						link(edges[e], edges[f])
+						break
+					}
+				}
+			}
+		}
+	}
+	var lines []Polyline
+	used := map[int]bool{}
+	walk := func(start int) {
+		line := Polyline{}
+		k := start
+		for !used[k] {
+			used[k] = true
+			line.Points = append(line.Points, point(k))
+			to, more := next[k]
+			if !more {
+				break
+			}
+			if to == start {
+				line.Closed = true
+				break
+			}
+			k = to
+		}
+		if len(line.Points) > 1 {
+			lines = append(lines, line)
+		}
+	}
+	for _, k := range order {
+		if !hasPrev[k] {
+			walk(k)
+		}
+	}
+	for _, k := range order {
+		if !used[k] {
+			walk(k)
+		}
+	}
+	return lines
+}
+
+// Length is the polyline's length in mm.
+func (l Polyline) Length() float64 {
+	sum := 0.0
+	for n := 1; n < len(l.Points); n++ {
+		sum += dist2(l.Points[n-1], l.Points[n])
+	}
+	if l.Closed && len(l.Points) > 1 {
+		sum += dist2(l.Points[len(l.Points)-1], l.Points[0])
+	}
+	return sum
+}
+
+// Area is the signed area of a closed polyline, positive counter-clockwise.
+func (l Polyline) Area() float64 {
+	sum := 0.0
+	for n, p := range l.Points {
+		q := l.Points[(n+1)%len(l.Points)]
+		sum += p.X*q.Y - q.X*p.Y
+	}
+	return sum / 2
+}
+
+// Resample spaces points evenly along a closed polyline, about step apart.
+func (l Polyline) Resample(step float64) Polyline {
+	total := l.Length()
+	count := max(8, int(math.Round(total/step)))
+	out := Polyline{Closed: true, Points: make([]Point2, 0, count)}
+	spacing := total / float64(count)
+	walked, want := 0.0, 0.0
+	for n := range l.Points {
+		a, b := l.Points[n], l.Points[(n+1)%len(l.Points)]
+		d := dist2(a, b)
+		for want < walked+d && len(out.Points) < count {
+			t := (want - walked) / d
+			out.Points = append(out.Points, Point2{lerp(a.X, b.X, t), lerp(a.Y, b.Y, t)})
+			want += spacing
+		}
+		walked += d
+	}
+	return out
+}
+
+// Contains reports whether p lies inside a closed polyline.
+func (l Polyline) Contains(p Point2) bool {
+	inside := false
+	for n, a := range l.Points {
+		b := l.Points[(n+1)%len(l.Points)]
+		if (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(p.Y-a.Y)/(b.Y-a.Y)*(b.X-a.X) {
+			inside = !inside
+		}
+	}
+	return inside
+}
+
+// Largest picks the closed line with the greatest area.
+func Largest(lines []Polyline) (Polyline, bool) {
+	best, found := Polyline{}, false
+	for _, l := range lines {
+		if l.Closed && (!found || math.Abs(l.Area()) > math.Abs(best.Area())) {
+			best, found = l, true
+		}
+	}
+	return best, found
+}
+
+func dist2(a, b Point2) float64 { return math.Hypot(a.X-b.X, a.Y-b.Y) }
+
+func clampCell(at float64, n int) (int, float64) {
+	if !(at > 0) {
+		return 0, 0
+	}
+	if at >= float64(n-1) {
+		return n - 2, 1
+	}
+	i := int(at)
+	return i, at - float64(i)
+}
+
+func catmullRom(t float64) [4]float64 {
+	t2, t3 := t*t, t*t*t
+	return [4]float64{(-t3 + 2*t2 - t) / 2, (3*t3 - 5*t2 + 2) / 2, (-3*t3 + 4*t2 + t) / 2, (t3 - t2) / 2}
+}
