@@ -40,6 +40,11 @@ type GrooveLine struct {
 	Fissured     bool // deep enough to hold plaque
 }
 
+func (g GrooveLine) runsMesiodistally() bool {
+	first, last := g.Points[0], g.Points[len(g.Points)-1]
+	return math.Abs(first.X-last.X) > math.Abs(first.Y-last.Y)
+}
+
 // Frame is a right-handed frame on the tooth: U mesial, V facial, W occlusal.
 type Frame struct{ Origin, U, V, W r3.Vec }
 
@@ -197,10 +202,6 @@ func facialRise(tips []Named) float64 {
 	return (n*syz - sy*sz) / (n*syy - sy*sy)
 }
 
-// Heights is the occlusal surface as seen from above (mm over the cervical
-// plane), for relief drawings.
-func (m *Model) Heights() *solid.Sheet { return m.heights }
-
 // PulpShape is negative inside the pulp and changes sign on its surface; it
 // draws smoother outlines than Pulp, but is a distance only near the surface.
 func (m *Model) PulpShape(p r3.Vec) float64 { return m.chamber.field(p) }
@@ -211,7 +212,7 @@ func (m *Model) PulpShape(p r3.Vec) float64 { return m.chamber.field(p) }
 func (m *Model) CentralLine() []r3.Vec {
 	var line []r3.Vec
 	for _, name := range []string{"mesial groove", "central groove", "distal groove"} {
-		if g, ok := m.Groove(name); ok && g.Fissured {
+		if g, ok := m.Groove(name); ok && g.Fissured && g.runsMesiodistally() {
 			points := slices.Clone(g.Points)
 			if len(points) > 0 && points[0].X < points[len(points)-1].X {
 				slices.Reverse(points)
@@ -221,4 +222,18 @@ func (m *Model) CentralLine() []r3.Vec {
 	}
 	slices.SortStableFunc(line, func(a, b r3.Vec) int { return cmp.Compare(b.X, a.X) })
 	return line
+}
+
+// sampleHeights reads a field as seen along the bur's axis: heights over the
+// occlusal table in its own frame, mm. Beside the crown it holds -9.
+func (m *Model) sampleHeights(field *solid.Dense) *solid.Sheet {
+	const step, beside = 0.05, -9
+	x, y := m.Sizes.Mesiodistal/2+0.3, m.Sizes.Buccolingual/2+0.8
+	return solid.NewSheet(-x, -y, x, y, step).Fill(func(x, y float64) float64 {
+		from := m.Table.From(r3.Vec{X: x, Y: y, Z: 4})
+		if t, ok := field.RootAlong(from, r3.Scale(-1, m.Table.W), 0, 8, 0.15); ok {
+			return 4 - t
+		}
+		return beside
+	})
 }

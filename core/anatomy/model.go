@@ -21,7 +21,11 @@ type Model struct {
 	Pulp    *solid.Dense // signed distance to the pulp
 	Landmarks
 
-	heights *solid.Sheet // occlusal surface seen from above, mm
+	// TableHeights is the surface as seen along the bur's axis: heights (mm)
+	// over the occlusal table, in the frame Table. -9 beside the crown.
+	// DentinHeights is the dentino-enamel junction seen the same way.
+	TableHeights, DentinHeights *solid.Sheet
+
 	chamber *pulpChamber
 }
 
@@ -54,7 +58,7 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	lateral, carving := b.lateralField(grid)
 
 	outer := outerField(&c, grid, top, lateral, carving)
-	m := &Model{Tooth: t, AgeYears: ageYears, heights: top.carved}
+	m := &Model{Tooth: t, AgeYears: ageYears}
 	m.Dentin = dentinField(&c, grid, b, top, lateral, carving, outer)
 	m.Surface = solid.NewBlank(outer)
 	pulp := newPulp(&c, b, pulpSizeAt(ageYears))
@@ -62,6 +66,8 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	m.Pulp = pulp.distanceField(box)
 	m.Landmarks = findLandmarks(&c, m, pulp)
 	m.Sizes = measureSizes(m)
+	m.TableHeights = m.sampleHeights(m.Surface.Dense)
+	m.DentinHeights = m.sampleHeights(m.Dentin)
 	return m, nil
 }
 

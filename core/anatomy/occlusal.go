@@ -33,6 +33,24 @@ type crestLine struct {
 	radius float64
 }
 
+// height is the ridge's surface over (x, y): every part of the crest falls away
+// evenly, and the highest of these slopes counts.
+func (l *crestLine) height(x, y, slope float64) float64 {
+	highest := math.Inf(-1)
+	for n := 1; n < len(l.curve); n++ {
+		a, b := l.curve[n-1], l.curve[n]
+		dx, dy := b.X-a.X, b.Y-a.Y
+		t := 0.0
+		if l2 := dx*dx + dy*dy; l2 > 0 {
+			t = math.Min(math.Max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
+		}
+		ex, ey := x-a.X-t*dx, y-a.Y-t*dy
+		d := math.Sqrt(ex*ex+ey*ey+l.radius*l.radius) - l.radius
+		highest = math.Max(highest, mix(a.Z, b.Z, t)-slope*d)
+	}
+	return highest
+}
+
 func newOcclusal(c *crown, box solid.Box) *occlusal {
 	rim, inner := ridgeNetwork(c)
 	rimOutline := solid.Polyline{Closed: true}
@@ -40,16 +58,15 @@ func newOcclusal(c *crown, box solid.Box) *occlusal {
 		rimOutline.Points = append(rimOutline.Points, solid.Point2{X: p.X, Y: p.Y})
 	}
 	network := solid.NewSheet(box.Min.X, box.Min.Y, box.Max.X, box.Max.Y, ridgeStep).Fill(func(x, y float64) float64 {
-		d, crestHeight, _ := nearest2D(rim.curve, x, y)
+		d, _, _ := nearest2D(rim.curve, x, y)
 		signed := d
 		if rimOutline.Contains(solid.Point2{X: x, Y: y}) {
 			signed = -d
 		}
 		slope := mix(c.InnerSlope, 1.0, solid.Smoothstep(-0.4, 0.4, signed))
-		sum := blendTerm(crestHeight - slope*(math.Hypot(d, rim.radius)-rim.radius) - c.Height)
+		sum := blendTerm(rim.height(x, y, slope) - c.Height)
 		for _, l := range inner {
-			d, z, _ := nearest2D(l.curve, x, y)
-			sum += blendTerm(z - l.slope*(math.Hypot(d, l.radius)-l.radius) - c.Height)
+			sum += blendTerm(l.height(x, y, l.slope) - c.Height)
 		}
 		sum += blendTerm(-c.FossaFloorDrop + 0.03*(x*x+y*y))
 		return c.Height + ridgeBlend*math.Log(sum)

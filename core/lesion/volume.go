@@ -31,7 +31,7 @@ const fissureHalfWidth = 0.15
 type Occlusal struct {
 	Finding Finding
 	model   *anatomy.Model
-	path    []r3.Vec // on the surface, tooth frame
+	path    []r3.Vec // on the surface, in the occlusal table's frame
 	extent  extent
 }
 
@@ -59,15 +59,17 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	o.path = trackAlongGrooves(m, centre, length)
 	if f.Height > 0 {
 		// A given height is measured from the fissure's mouth down.
-		o.extent.intoDentin = f.Height - o.enamelOver(centre)
+		q := m.Table.To(centre)
+		o.extent.intoDentin = f.Height - (m.TableHeights.At(q.X, q.Y) - m.DentinHeights.At(q.X, q.Y))
 	}
 	return o, nil
 }
 
-// Width is the spread across at the junction, Path the fissure it follows (mm).
+// Width is the spread across at the junction, mm.
 func (o *Occlusal) Width() float64 { return o.extent.width }
 
-// Path is the fissure the lesion follows, on the surface.
+// Path is the fissure the lesion follows on the surface, in the occlusal
+// table's frame.
 func (o *Occlusal) Path() []r3.Vec { return o.path }
 
 // IntoDentin is the depth past the dentino-enamel junction in mm, negative
@@ -75,51 +77,50 @@ func (o *Occlusal) Path() []r3.Vec { return o.path }
 func (o *Occlusal) IntoDentin() float64 { return o.extent.intoDentin }
 
 // Distance is negative inside the lesion; near its surface it approximates
-// the distance in mm.
+// the distance in mm. Depth counts along the bur's axis.
 func (o *Occlusal) Distance(p r3.Vec) float64 {
+	q := o.model.Table.To(p)
 	across := math.Inf(1)
 	for n := range o.path {
-		next := o.path[min(n+1, len(o.path)-1)]
-		across = math.Min(across, segmentDistance2D(o.path[n], next, p))
+		across = math.Min(across, segmentDistance2D(o.path[n], o.path[min(n+1, len(o.path)-1)], q))
 	}
-	below := -o.model.Dentin.Distance(p) // depth past the junction
 	half := math.Max(o.extent.width/2, fissureHalfWidth)
-	track := solid.SmoothMax(across-fissureHalfWidth, below-math.Max(o.extent.intoDentin, 0), 0.05)
-	if o.extent.intoDentin < 0 {
-		track = math.Max(across-fissureHalfWidth, below-o.extent.intoDentin)
-		return math.Max(track, o.model.Surface.Distance(p))
+	if across > half+1 { // too far to matter, and cheap to say
+		return across - half
 	}
-	// Half an ellipsoid hanging from the junction.
-	r := math.Hypot(across/half, math.Max(below, 0)/math.Max(o.extent.intoDentin, 0.05))
-	bowl := (r - 1) * math.Min(half, o.extent.intoDentin)
-	bowl = math.Max(bowl, -below-0.1)
-	return math.Max(math.Min(track, bowl), o.model.Surface.Distance(p))
+	below := o.model.DentinHeights.At(q.X, q.Y) - q.Z // depth past the junction
+	outside := q.Z - o.model.TableHeights.At(q.X, q.Y)
+	track := math.Max(across-fissureHalfWidth, below-o.extent.intoDentin)
+	if o.extent.intoDentin > 0 {
+		// Half an ellipsoid hanging from the junction.
+		r := math.Hypot(across/half, math.Max(below, 0)/o.extent.intoDentin)
+		bowl := math.Max((r-1)*math.Min(half, o.extent.intoDentin), -below-junctionSpread)
+		track = math.Min(track, bowl)
+	}
+	return math.Max(track, outside)
 }
+
+// junctionSpread (mm) is how far into enamel the lesion's bowl rises where it
+// spreads along the junction.
+const junctionSpread = 0.1
 
 // Feature is always 1: a lesion has one surface.
 func (o *Occlusal) Feature(r3.Vec) uint16 { return 1 }
 
 // Bounds holds the lesion.
 func (o *Occlusal) Bounds() solid.Box {
-	box := solid.Box{Min: o.path[0], Max: o.path[0]}
-	for _, p := range o.path {
+	first := o.model.Table.From(o.path[0])
+	box := solid.Box{Min: first, Max: first}
+	for _, q := range o.path {
+		p := o.model.Table.From(q)
 		box.Min = r3.Vec{X: math.Min(box.Min.X, p.X), Y: math.Min(box.Min.Y, p.Y), Z: math.Min(box.Min.Z, p.Z)}
 		box.Max = r3.Vec{X: math.Max(box.Max.X, p.X), Y: math.Max(box.Max.Y, p.Y), Z: math.Max(box.Max.Z, p.Z)}
 	}
-	side := o.extent.width/2 + 0.3
-	deep := 1.6 + math.Max(o.extent.intoDentin, 0)
-	box.Min = r3.Sub(box.Min, r3.Vec{X: side, Y: side, Z: deep})
+	side := o.extent.width/2 + 0.4
+	const enamel = 1.8 // mm, more than lies under any fissure
+	box.Min = r3.Sub(box.Min, r3.Vec{X: side, Y: side, Z: enamel + math.Max(o.extent.intoDentin, 0)})
 	box.Max = r3.Add(box.Max, r3.Vec{X: side, Y: side, Z: 0.8})
 	return box
-}
-
-// enamelOver is the enamel's thickness straight below a surface point, mm.
-func (o *Occlusal) enamelOver(p r3.Vec) float64 {
-	t, ok := o.model.Dentin.RootAlong(r3.Add(p, r3.Vec{Z: -0.02}), r3.Vec{Z: -1}, 0, 4, 0.1)
-	if !ok {
-		return 0
-	}
-	return t
 }
 
 func siteCentre(m *anatomy.Model, s Site) (r3.Vec, error) {
@@ -136,17 +137,21 @@ func siteCentre(m *anatomy.Model, s Site) (r3.Vec, error) {
 	return r3.Vec{}, fmt.Errorf("the %s has no %s", m.Tooth.Name(), name)
 }
 
-// trackAlongGrooves collects the fissure points within half the length of the
-// centre, from mesial to distal.
+// trackAlongGrooves collects fissure points within half the length of the
+// centre, from mesial to distal, about trackStep apart.
 func trackAlongGrooves(m *anatomy.Model, centre r3.Vec, length float64) []r3.Vec {
+	const trackStep = 0.2 // mm
 	var track []r3.Vec
 	for _, p := range m.CentralLine() {
-		if math.Abs(p.X-centre.X) <= length/2 {
-			track = append(track, p)
+		if math.Abs(p.X-centre.X) > length/2 {
+			continue
+		}
+		if len(track) == 0 || r3.Norm(r3.Sub(m.Table.To(p), track[len(track)-1])) >= trackStep {
+			track = append(track, m.Table.To(p))
 		}
 	}
 	if len(track) == 0 {
-		return []r3.Vec{centre}
+		return []r3.Vec{m.Table.To(centre)}
 	}
 	return track
 }

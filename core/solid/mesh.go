@@ -69,6 +69,9 @@ func (w *Workpiece) brickMeshes() []*brickMesh {
 }
 
 func (w *Workpiece) touched(n int) bool {
+	if w.cut[n] == emptyBrick && w.meshed[n] == nil {
+		return false // the outside never has a surface of its own
+	}
 	bx := n % w.bricks[0]
 	by := n / w.bricks[0] % w.bricks[1]
 	bz := n / (w.bricks[0] * w.bricks[1])

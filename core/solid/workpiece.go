@@ -79,9 +79,11 @@ func (w *Workpiece) shape(s shaping) *Workpiece {
 	next := &Workpiece{Blank: w.Blank, tools: append(append([]shaping{}, w.tools...), s), cut: make([]*brick, len(w.cut))}
 	copy(next.cut, w.cut)
 	number := uint8(len(next.tools))
-	lo, hi := [3]int{}, [3]int{w.bricks[0] - 1, w.bricks[1] - 1, w.bricks[2] - 1}
-	if s.sense < 0 { // a carve changes nothing outside the tool's bounds
-		lo, hi = w.brickRange(s.Bounds())
+	lo, hi := w.brickRange(s.Bounds())
+	if s.sense > 0 { // a clip leaves nothing outside the tool's bounds
+		for n := range next.cut {
+			next.cut[n] = emptyBrick
+		}
 	}
 	size := [3]int{hi[0] - lo[0] + 1, hi[1] - lo[1] + 1, hi[2] - lo[2] + 1}
 	if size[0] <= 0 || size[1] <= 0 || size[2] <= 0 {
@@ -95,9 +97,27 @@ func (w *Workpiece) shape(s shaping) *Workpiece {
 	return next
 }
 
+// emptyBrick is air throughout.
+var emptyBrick = func() *brick {
+	b := &brick{}
+	for n := range b.distance {
+		b.distance[n] = airBand
+	}
+	return b
+}()
+
 // shapeBrick returns the brick after the cut: the old one where nothing changes.
 func (w *Workpiece) shapeBrick(at, bx, by, bz int, s shaping, number uint8) *brick {
 	old := w.cut[at]
+	if s.sense < 0 {
+		// A brick that lies wholly outside the tool stays as it is.
+		const reach = brickSide * 0.9 // half the diagonal and a margin, in samples
+		half := float64(brickSide-1) / 2 * w.H
+		centre := r3.Add(w.Point(bx*brickSide, by*brickSide, bz*brickSide), r3.Vec{X: half, Y: half, Z: half})
+		if s.Tool.Distance(centre) > reach*w.H {
+			return old
+		}
+	}
 	var out *brick
 	n := 0
 	for k := range brickSide {

@@ -1,0 +1,119 @@
+package prep
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/solid"
+)
+
+// Features of a cavity's surface, as solid labels.
+const (
+	Floor uint16 = iota + 1
+	WallBuccal
+	WallLingual
+	WallMesial
+	WallDistal
+	WallExtension // sides of a groove extension
+	Excavation    // caries followed below the floor
+)
+
+// FeatureName names a feature in the dentist's words.
+func FeatureName(feature uint16) string {
+	names := map[uint16]string{
+		Floor: "pulpal floor", WallBuccal: "buccal wall", WallLingual: "lingual wall", WallMesial: "mesial wall",
+		WallDistal: "distal wall", WallExtension: "groove extension wall", Excavation: "excavation",
+	}
+	return names[feature]
+}
+
+// Cavity is an occlusal preparation as a solid that cuts the tooth. It is
+// open towards the bur.
+type Cavity struct {
+	Table    anatomy.Frame
+	outline  outline
+	level    float64 // floor height in the table's frame, at its origin
+	slope    float64 // rise of the floor per mm towards facial
+	widthAt  float64 // height over the floor at which the outline's widths hold
+	radius   float64 // line angle
+	mesialX  float64 // where the end walls begin
+	distalX  float64
+	excavate []*lesion.Occlusal
+	bounds   solid.Box
+}
+
+// FloorLevel is the floor's height in the table's frame at (x, y), mm.
+func (c *Cavity) FloorLevel(_, y float64) float64 { return c.level + c.slope*y }
+
+const (
+	excavationMargin = 0.1 // mm cut beyond the lesion's modelled border
+	excavationStep   = 0.2 // mm above the floor up to which caries is followed
+)
+
+// Distance is the signed distance (mm) to the cavity's surface near it.
+func (c *Cavity) Distance(p r3.Vec) float64 {
+	q := c.Table.To(p)
+	wall, above := c.wallAndHeight(q)
+	d := solid.RoundedIntersection(wall, -above, c.radius)
+	if len(c.excavate) > 0 && d > 0 && above < excavationStep {
+		d = math.Min(d, c.excavation(p, above))
+	}
+	return d
+}
+
+// wallAndHeight gives the distance to the leaning wall and the height over
+// the floor's plane.
+func (c *Cavity) wallAndHeight(q r3.Vec) (wall, above float64) {
+	lean := c.outline.lean.At(q.X, q.Y) * math.Pi / 180
+	sin, cos := math.Sincos(lean)
+	tiltCos := 1 / math.Sqrt(1+c.slope*c.slope)
+	height := q.Z - c.FloorLevel(q.X, q.Y)
+	d := c.outline.distance.At(q.X, q.Y)
+	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
+		d = c.outline.distance.Smooth(q.X, q.Y)
+	}
+	return d*cos + (height-c.widthAt)*sin, height * tiltCos
+}
+
+// excavation follows caries below the floor, a little past its border.
+func (c *Cavity) excavation(p r3.Vec, above float64) float64 {
+	d := math.Inf(1)
+	for _, l := range c.excavate {
+		d = math.Min(d, l.Distance(p)-excavationMargin)
+	}
+	return math.Max(d, above-excavationStep)
+}
+
+// Feature names the part of the surface nearest p.
+func (c *Cavity) Feature(p r3.Vec) uint16 {
+	q := c.Table.To(p)
+	wall, above := c.wallAndHeight(q)
+	if len(c.excavate) > 0 && above < excavationStep {
+		if c.excavation(p, above) < solid.RoundedIntersection(wall, -above, c.radius)-1e-6 {
+			return Excavation
+		}
+	}
+	if -above > wall {
+		return Floor
+	}
+	nx, ny := c.outline.distance.Slope(q.X, q.Y)
+	switch {
+	case math.Abs(ny) >= math.Abs(nx):
+		if ny > 0 {
+			return WallBuccal
+		}
+		return WallLingual
+	case nx > 0 && q.X > c.mesialX:
+		return WallMesial
+	case nx < 0 && q.X < c.distalX:
+		return WallDistal
+	default:
+		return WallExtension
+	}
+}
+
+// Bounds holds everything the cavity can remove.
+func (c *Cavity) Bounds() solid.Box { return c.bounds }
