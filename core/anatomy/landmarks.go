@@ -237,3 +237,18 @@ func (m *Model) sampleHeights(field *solid.Dense) *solid.Sheet {
 		return beside
 	})
 }
+
+// silhouette outlines the crown as seen along the bur, in the table's frame.
+func (m *Model) silhouette() solid.Polyline {
+	const step, rise = 0.1, 0.25 // mm
+	x, y := m.Sizes.Mesiodistal/2+0.4, m.Sizes.Buccolingual/2+0.9
+	lines := solid.NewSheet(-x, -y, x, y, step).Fill(func(x, y float64) float64 {
+		least := math.Inf(1)
+		for z := -4.5; z <= 2; z += rise {
+			least = math.Min(least, m.Surface.Distance(m.Table.From(r3.Vec{X: x, Y: y, Z: z})))
+		}
+		return least
+	}).Contours(0)
+	outline, _ := solid.Largest(lines)
+	return outline
+}

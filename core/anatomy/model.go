@@ -25,6 +25,8 @@ type Model struct {
 	// over the occlusal table, in the frame Table. -9 beside the crown.
 	// DentinHeights is the dentino-enamel junction seen the same way.
 	TableHeights, DentinHeights *solid.Sheet
+	// Silhouette is the crown's outline seen along the bur, in the frame Table.
+	Silhouette solid.Polyline
 
 	chamber *pulpChamber
 }
@@ -68,6 +70,7 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	m.Sizes = measureSizes(m)
 	m.TableHeights = m.sampleHeights(m.Surface.Dense)
 	m.DentinHeights = m.sampleHeights(m.Dentin)
+	m.Silhouette = m.silhouette()
 	return m, nil
 }
 

@@ -23,6 +23,9 @@ func pulpSizeAt(ageYears float64) float64 {
 	}
 }
 
+// hornTip (mm) is the radius of a horn's end.
+const hornTip = 0.16
+
 // pulpChamber is the chamber with its horns.
 type pulpChamber struct {
 	halfX, halfY, centreY float64
@@ -57,9 +60,9 @@ func newPulp(c *crown, b *body, k float64) *pulpChamber {
 		if c.Primary && h.X > 0 {
 			drop = 2.7 // mesial horns of primary molars reach highest
 		}
-		tip.Z = c.cuspHeightNear(tip.X, tip.Y) - drop - 1.5*(1-k) + h.Z
+		tip.Z = c.cuspHeightNear(tip.X, tip.Y) - drop - 1.5*(1-k) + h.Z - hornTip
 		base := r3.Vec{X: tip.X * 0.85, Y: mix(p.centreY, tip.Y, 0.85), Z: p.roof - 0.5}
-		p.horns = append(p.horns, roundCone{base, tip, 0.62 * k, 0.16})
+		p.horns = append(p.horns, roundCone{base, tip, 0.62 * k, hornTip})
 		p.names = append(p.names, h.Name)
 	}
 	return p
@@ -70,7 +73,7 @@ func (c *crown) cuspHeightNear(x, y float64) float64 {
 	best, height := math.Inf(1), c.Height
 	for _, cusp := range c.Cusps {
 		if d := math.Hypot(x-c.x(cusp.X), y-c.y(cusp.Y)); d < best {
-			best, height = d, c.Height-cusp.Drop
+			best, height = d, c.Height/c.Calibration[2]-cusp.Drop
 		}
 	}
 	return height

@@ -37,7 +37,6 @@ type Cavity struct {
 	outline  outline
 	level    float64 // floor height in the table's frame, at its origin
 	slope    float64 // rise of the floor per mm towards facial
-	widthAt  float64 // height over the floor at which the outline's widths hold
 	radius   float64 // line angle
 	mesialX  float64 // where the end walls begin
 	distalX  float64
@@ -75,7 +74,7 @@ func (c *Cavity) wallAndHeight(q r3.Vec) (wall, above float64) {
 	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
 		d = c.outline.distance.Smooth(q.X, q.Y)
 	}
-	return d*cos + (height-c.widthAt)*sin, height * tiltCos
+	return d*cos + (q.Z-c.outline.height.At(q.X, q.Y))*sin, height * tiltCos
 }
 
 // excavation follows caries below the floor, a little past its border.
@@ -113,6 +112,21 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 	default:
 		return WallExtension
 	}
+}
+
+// floorToPulp is the least distance from the floor to the pulp, mm.
+func (c *Cavity) floorToPulp(m *anatomy.Model) float64 {
+	least := math.Inf(1)
+	o := c.outline.distance
+	for j := range o.NY {
+		for i := range o.NX {
+			if o.Values[j*o.NX+i] < 0.1 { // the floor is a little wider than the margin
+				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
+				least = math.Min(least, m.Pulp.Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)})))
+			}
+		}
+	}
+	return least
 }
 
 // Bounds holds everything the cavity can remove.

@@ -24,8 +24,9 @@ type Request struct {
 
 const (
 	burRadius       = 0.4  // mm, the 0.8 pear: nothing is cut narrower
+	extensionRadius = 0.55 // mm, the rounded end of a groove extension
 	pitCover        = 0.5  // mm of outline past the centre of a pit
-	lesionCover     = 0.15 // mm of outline past a lesion's spread at the junction
+	lesionCover     = 0.10 // mm of outline past a lesion's spread at the junction
 	courseSmoothing = 0.45 // mm
 )
 
@@ -64,7 +65,36 @@ func Propose(r Request) (ClassI, error) {
 	d.MesialRidge = math.Max(keep, site.mesialSurface-(site.line[0].X+end))
 	d.DistalRidge = math.Max(keep, site.line[len(site.line)-1].X-end-site.distalSurface)
 	round(&d)
-	return d, nil
+	return spareThePulp(r, d)
+}
+
+// spareThePulp draws groove extensions, then the depth, back towards the low
+// end of what the school accepts while less dentin is left over the pulp than
+// it asks for.
+func spareThePulp(r Request, d ClassI) (ClassI, error) {
+	want, _ := r.School.For("resist.pulp_distance", r.Model.Tooth, r.Material)
+	extension, _ := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
+	depth, _ := r.School.For("resist.pulpal_depth", r.Model.Tooth, r.Material)
+	const step = 0.05 // mm
+	for {
+		c, err := Build(r, d)
+		if err != nil {
+			return d, err
+		}
+		if c.floorToPulp(r.Model) >= want.Target.Min {
+			return d, nil
+		}
+		shortest := extension.Target.Min + step // leaves room for the cut's own error
+		switch {
+		case extension.Basis == school.Absolute && math.Max(d.BuccalExtension, d.LingualExtension) > shortest+1e-9:
+			d.BuccalExtension = math.Min(d.BuccalExtension, math.Max(d.BuccalExtension-step, shortest))
+			d.LingualExtension = math.Min(d.LingualExtension, math.Max(d.LingualExtension-step, shortest))
+		case d.PulpalDepth > depth.Target.Min+step+1e-9:
+			d.PulpalDepth -= step
+		default:
+			return d, nil
+		}
+	}
 }
 
 // round keeps proposals to figures that a dentist can set and read.
@@ -196,9 +226,8 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 		return nil, err
 	}
 	end := math.Max(math.Max(d.DovetailWidth, d.IsthmusWidth)/2, burRadius)
-	rise := 0.4 * math.Tan(d.RidgeDivergence*math.Pi/180) // the end walls' lean up to their margin
-	mesialEnd := s.mesialSurface - d.MesialRidge - rise
-	distalEnd := s.distalSurface + d.DistalRidge + rise
+	mesialEnd := s.mesialSurface - d.MesialRidge
+	distalEnd := s.distalSurface + d.DistalRidge
 	if mesialEnd-distalEnd < 2*end {
 		middle := (mesialEnd + distalEnd) / 2
 		mesialEnd, distalEnd = middle+end, middle-end
@@ -206,34 +235,15 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 	course := clipCourse(smoothCourse(s.line, courseSmoothing), distalEnd+end, mesialEnd-end)
 	mesialCentre, distalCentre := course[0], course[len(course)-1]
 
-	strokes := []stroke{{course, d.IsthmusWidth / 2}}
-	if d.DovetailWidth > d.IsthmusWidth {
-		strokes = append(strokes, stroke{[]solid.Point2{mesialCentre}, end}, stroke{[]solid.Point2{distalCentre}, end})
-	}
-	for _, g := range s.grooves {
-		length := d.BuccalExtension
-		if GrooveSide(g.Name) == "lingual" {
-			length = d.LingualExtension
-		}
-		if st, ok := extensionStroke(r.Model.Table, g, d.IsthmusWidth, length, distalCentre.X, mesialCentre.X); ok {
-			strokes = append(strokes, st)
-		}
-	}
-	for _, l := range r.Lesions {
-		if half := l.Width()/2 + lesionCover; l.IntoDentin() > 0 && half > d.IsthmusWidth/2 {
-			strokes = append(strokes, stroke{flat(l.Path()), half})
-		}
-	}
 	c := &Cavity{
 		Table:    r.Model.Table,
 		slope:    math.Tan(d.FloorTilt * math.Pi / 180),
-		widthAt:  d.PulpalDepth,
 		radius:   d.LineAngleRadius,
 		mesialX:  mesialCentre.X,
 		distalX:  distalCentre.X,
 		excavate: r.Lesions,
 	}
-	c.outline = newOutline(strokes, func(p, normal solid.Point2) float64 {
+	lean := func(p, normal solid.Point2) float64 {
 		// Walls beside the marginal ridges lean out, the others in; the
 		// change runs round the corner of the outline's end.
 		beside := 0.0
@@ -244,12 +254,50 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 		}
 		beside *= solid.Smoothstep(0.35, 0.85, math.Abs(normal.X))
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
-	})
+	}
+	// Where strokes flow together the outline swells: the pen is thinned by
+	// what the narrowest place gained.
+	strokes := s.strokes(r, d, course, end, distalEnd, mesialEnd)
+	c.outline = newOutline(strokes, r.Model.TableHeights, lean)
+	for range 2 {
+		swell := c.outline.narrowest(course, endZone) - d.IsthmusWidth/2
+		if math.Abs(swell) < 0.005 {
+			break
+		}
+		strokes[0].half = math.Max(strokes[0].half-swell, 0.1)
+		c.outline = newOutline(strokes, r.Model.TableHeights, lean)
+	}
 	if err := c.setLevel(r.Model, d.PulpalDepth); err != nil {
 		return nil, err
 	}
 	c.setBounds(r.Model)
 	return c, nil
+}
+
+// endZone (mm) is the part of the outline that counts as its mesial or distal end.
+const endZone = 0.9
+
+// strokes draws the outline's parts; the isthmus comes first.
+func (s *site) strokes(r Request, d ClassI, course []solid.Point2, end, distalEnd, mesialEnd float64) []stroke {
+	all := []stroke{{points: course, half: d.IsthmusWidth / 2}}
+	if d.DovetailWidth > d.IsthmusWidth {
+		all = append(all, stroke{points: course[:1], half: end}, stroke{points: course[len(course)-1:], half: end})
+	}
+	for _, g := range s.grooves {
+		length := d.BuccalExtension
+		if GrooveSide(g.Name) == "lingual" {
+			length = d.LingualExtension
+		}
+		if st, ok := extensionStroke(r.Model.Table, g, d.IsthmusWidth, length, distalEnd, mesialEnd); ok {
+			all = append(all, st)
+		}
+	}
+	for _, l := range r.Lesions {
+		if half := l.Width()/2 + lesionCover; l.IntoDentin() > 0 && half > d.IsthmusWidth/2 {
+			all = append(all, stroke{points: flat(l.Path()), half: half})
+		}
+	}
+	return all
 }
 
 // clipCourse keeps the course between two x, mesial first, with its ends
@@ -290,10 +338,10 @@ func extensionStroke(table anatomy.Frame, g anatomy.GrooveLine, isthmus, length,
 	if path[0].X > mesialX || path[0].X < distalX { // starts beyond the outline
 		return stroke{}, false
 	}
-	// The pen starts at the isthmus wall so that it does not swell the wall opposite.
-	from, to := math.Max(isthmus/2-0.1, 0), isthmus/2+length-burRadius
+	// The tip is made longer by what rounding takes from it. The pen starts at the isthmus wall so that it does not swell the wall opposite.
+	from, to := math.Max(isthmus/2-0.1, 0), isthmus/2+length-extensionRadius+outlineBlur*outlineBlur/(2*extensionRadius)
 	to = math.Max(to, from+0.01)
-	s := stroke{half: burRadius}
+	s := stroke{half: extensionRadius, branch: true}
 	walked := 0.0
 	for n := 1; n < len(path); n++ {
 		a, b := path[n-1], path[n]
@@ -321,22 +369,29 @@ func flat(points []r3.Vec) []solid.Point2 {
 	return path
 }
 
-// setLevel lowers the floor until the shallowest part is depth under the surface.
+// setLevel lowers the floor until its shallowest part is depth under the
+// surface. Where the floor ends depends on its level, so it is found twice.
 func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
-	lowest := math.Inf(1)
-	o := c.outline.distance
-	for j := range o.NY {
-		for i := range o.NX {
-			if o.Values[j*o.NX+i] < 0 {
-				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
-				lowest = math.Min(lowest, m.TableHeights.At(x, y)-c.slope*y)
+	for range 2 {
+		lowest := math.Inf(1)
+		o := c.outline.distance
+		for j := range o.NY {
+			for i := range o.NX {
+				q := r3.Vec{X: o.X0 + float64(i)*o.H, Y: o.Y0 + float64(j)*o.H}
+				q.Z = c.FloorLevel(q.X, q.Y)
+				if o.Values[j*o.NX+i] > 0 {
+					continue
+				}
+				if wall, _ := c.wallAndHeight(q); c.level == 0 || wall < -c.radius {
+					lowest = math.Min(lowest, m.TableHeights.At(q.X, q.Y)-c.slope*q.Y)
+				}
 			}
 		}
+		if math.IsInf(lowest, 1) || lowest < -5 {
+			return errors.New("the outline runs off the occlusal surface: narrow it or keep more of the ridges")
+		}
+		c.level = lowest - depth
 	}
-	if lowest < -5 {
-		return errors.New("the outline runs off the occlusal surface: narrow it or keep more of the ridges")
-	}
-	c.level = lowest - depth
 	return nil
 }
 

@@ -26,7 +26,7 @@ func (d Dimension) Overridden() bool { return d.Value != d.Proposed }
 // ClassI holds the dimensions of an occlusal preparation, mm and degrees.
 type ClassI struct {
 	PulpalDepth      float64 // shallowest, from the surface along the bur
-	IsthmusWidth     float64 // between buccal and lingual wall at the level of the shallowest margin
+	IsthmusWidth     float64 // between buccal and lingual margin
 	DovetailWidth    float64 // across the widened ends; at most the isthmus means none
 	BuccalExtension  float64 // past the isthmus wall along each buccal groove
 	LingualExtension float64

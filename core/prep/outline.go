@@ -11,13 +11,16 @@ import (
 const (
 	outlineStep = 0.05 // mm between samples of the outline's field
 	contourStep = 0.03 // mm between points of the outline
-	outlineFlow = 0.5  // mm over which parts of the outline flow together
+	branchFlow  = 0.45 // mm over which a side branch flows into the main outline
+	outlineBlur = 0.20 // mm, rounds the corners where strokes meet; straight walls stay
+	edgeCalm    = 0.3  // mm along the outline over which walls follow the surface's height
 )
 
 // stroke is a chain of points drawn with a round pen.
 type stroke struct {
 	points []solid.Point2
 	half   float64
+	branch bool // leaves the main outline sideways
 }
 
 func (s stroke) distance(x, y float64) float64 {
@@ -34,15 +37,17 @@ func (s stroke) distance(x, y float64) float64 {
 	return best - s.half
 }
 
-// outline is the preparation's plan form: a signed distance in the occlusal
-// table's plane and the lean of the wall at the nearest outline point.
+// outline is the preparation's plan form at its margin: a signed distance in
+// the occlusal table's plane, and for the nearest outline point the lean of
+// its wall and the height of its margin.
 type outline struct {
 	distance *solid.Sheet // mm, negative inside
 	lean     *solid.Sheet // degrees, positive leaning in (converging occlusally)
+	height   *solid.Sheet // mm over the table
 }
 
 // newOutline flows the strokes together and measures from the smooth result.
-func newOutline(strokes []stroke, leanAt func(p, normal solid.Point2) float64) outline {
+func newOutline(strokes []stroke, surface *solid.Sheet, leanAt func(p, normal solid.Point2) float64) outline {
 	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
 	const around = 1.2 // mm of field kept outside the outline
 	for _, s := range strokes {
@@ -52,16 +57,24 @@ func newOutline(strokes []stroke, leanAt func(p, normal solid.Point2) float64) o
 		}
 	}
 	field := solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, outlineStep).Fill(func(x, y float64) float64 {
-		d := strokes[0].distance(x, y)
-		for _, s := range strokes[1:] {
-			d = solid.SmoothMin(d, s.distance(x, y), outlineFlow)
+		main := math.Inf(1)
+		for _, s := range strokes {
+			if !s.branch {
+				main = math.Min(main, s.distance(x, y))
+			}
+		}
+		d := main
+		for _, s := range strokes {
+			if s.branch {
+				d = solid.SmoothMin(d, s.distance(x, y), branchFlow)
+			}
 		}
 		return d
-	})
+	}).Blur(outlineBlur)
 	var edge []edgePoint
 	for _, line := range field.Contours(0) {
 		if line.Closed && len(line.Points) > 8 {
-			edge = append(edge, edgePoints(line.Resample(contourStep))...)
+			edge = append(edge, edgePoints(line.Resample(contourStep), surface)...)
 		}
 	}
 	for n := range edge {
@@ -70,14 +83,35 @@ func newOutline(strokes []stroke, leanAt func(p, normal solid.Point2) float64) o
 	return measureFrom(field, edge)
 }
 
+// narrowest is the least half width along the course between its end zones.
+func (o outline) narrowest(course []solid.Point2, endZone float64) float64 {
+	least := math.Inf(1)
+	first, last := course[0].X, course[len(course)-1].X
+	for n := 1; n < len(course); n++ {
+		const pieces = 4
+		for s := range pieces {
+			t := float64(s) / pieces
+			x, y := course[n-1].X+t*(course[n].X-course[n-1].X), course[n-1].Y+t*(course[n].Y-course[n-1].Y)
+			if x < first-endZone/2 && x > last+endZone/2 {
+				least = math.Min(least, -o.distance.Smooth(x, y))
+			}
+		}
+	}
+	if math.IsInf(least, 1) {
+		x, y := (first+last)/2, (course[0].Y+course[len(course)-1].Y)/2
+		return -o.distance.Smooth(x, y)
+	}
+	return least
+}
+
 // edgePoint is a point of the outline with its outward normal and the step to
 // the next point.
 type edgePoint struct {
 	p, normal, step solid.Point2
-	lean            float64
+	lean, height    float64
 }
 
-func edgePoints(line solid.Polyline) []edgePoint {
+func edgePoints(line solid.Polyline, surface *solid.Sheet) []edgePoint {
 	n := len(line.Points)
 	points := make([]edgePoint, n)
 	for i := range line.Points {
@@ -87,13 +121,23 @@ func edgePoints(line solid.Polyline) []edgePoint {
 		// The inside lies on the left of the walk.
 		points[i] = edgePoint{p: here, normal: solid.Point2{X: ty / length, Y: -tx / length}, step: solid.Point2{X: next.X - here.X, Y: next.Y - here.Y}}
 	}
+	calm := int(edgeCalm / contourStep)
+	for i := range points {
+		sum, weight := 0.0, 0.0
+		for d := -2 * calm; d <= 2*calm; d++ {
+			w := math.Exp(-math.Pow(float64(d)/float64(calm), 2) / 2)
+			q := points[((i+d)%n+n)%n].p
+			sum, weight = sum+w*surface.At(q.X, q.Y), weight+w
+		}
+		points[i].height = sum / weight
+	}
 	return points
 }
 
 // measureFrom carries the nearest edge point across the sheet and measures
 // the exact distance to the edge there; the sign is that of the field.
 func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
-	o := outline{distance: field.Like(), lean: field.Like()}
+	o := outline{distance: field.Like(), lean: field.Like(), height: field.Like()}
 	nx, ny := field.NX, field.NY
 	nearest := make([]int32, nx*ny)
 	best := make([]float64, nx*ny)
@@ -147,8 +191,10 @@ func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
 		}
 		o.distance.Values[n] = float32(d)
 		o.lean.Values[n] = float32(edge[c].lean)
+		o.height.Values[n] = float32(edge[c].height)
 	}
-	o.lean = o.lean.Blur(outlineStep) // no seams where the nearest point jumps
+	// No seams where the nearest point jumps.
+	o.lean, o.height = o.lean.Blur(outlineStep), o.height.Blur(outlineStep)
 	return o
 }
 

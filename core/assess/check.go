@@ -1,0 +1,169 @@
+// Package assess judges a measured preparation by a school's criteria. It
+// collects every check with its place, reason and the least risky fix, and
+// never stops at the first.
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/prep"
+	"obturon/core/school"
+)
+
+// Verdict of a check.
+type Verdict string
+
+// Met lies in the target, near within the limits, missed outside.
+const (
+	Met           Verdict = "met"
+	Near          Verdict = "near"
+	Missed        Verdict = "missed"
+	NotApplicable Verdict = "not_applicable"
+)
+
+// Judge places a measured value: Met inside target, Near inside limits, Missed
+// outside. Ends count as inside, to a ten-thousandth.
+func Judge(value float64, target, limits school.Range) Verdict {
+	const slack = 1e-4
+	wide := func(r school.Range) school.Range { return school.Range{Min: r.Min - slack, Max: r.Max + slack} }
+	switch {
+	case wide(target).Contains(value):
+		return Met
+	case wide(limits).Contains(value):
+		return Near
+	default:
+		return Missed
+	}
+}
+
+// Check is one judged criterion.
+type Check struct {
+	ID          string
+	Label       string
+	Form        string // outline, resistance, retention, convenience or finish
+	Value       float64
+	Uncertainty float64
+	Unit        string
+	Target      school.Range
+	Verdict     Verdict
+	Severity    school.Severity
+	Where       measure.Place
+	Why         string
+	Fix         string
+	// Dimension is the design figure that moves this value, "" if none.
+	Dimension string
+}
+
+// Subject is what a Class I preparation is judged from.
+type Subject struct {
+	Prepared *measure.Prepared
+	Lesions  []*lesion.Occlusal
+	School   *school.School
+	Material string
+}
+
+// ClassI runs every criterion that an occlusal preparation has.
+func ClassI(s Subject) []Check {
+	var checks []Check
+	for _, rule := range classIRules {
+		if c, ok := s.check(rule); ok {
+			checks = append(checks, c)
+		}
+	}
+	return checks
+}
+
+// rule ties a criterion to its gauge and to the words that go with it.
+type rule struct {
+	id, label, form, dimension string
+	gauge                      func(s Subject, c school.Criterion) (r measure.Reading, target, limits school.Range, ok bool)
+	// fix says what to do about a value that is low or high by an amount.
+	fix func(short bool, by float64, where string) string
+}
+
+// check measures and judges one rule; ok is false where the school is silent.
+func (s Subject) check(r rule) (Check, bool) {
+	criterion, known := s.School.For(r.id, s.Prepared.Model.Tooth, s.Material)
+	if !known {
+		return Check{}, false
+	}
+	c := Check{
+		ID: r.id, Label: r.label, Form: r.form, Dimension: r.dimension,
+		Unit: school.Units[r.id], Severity: criterion.Severity, Why: criterion.Why, Verdict: NotApplicable,
+	}
+	if !criterion.Required() {
+		return c, true
+	}
+	reading, target, limits, ok := r.gauge(s, criterion)
+	c.Target = target
+	if !ok {
+		return c, true
+	}
+	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
+	c.Verdict = Judge(reading.Value, target, limits)
+	if c.Verdict != Met {
+		short := reading.Value < target.Min
+		by := reading.Value - target.Max
+		if short {
+			by = target.Min - reading.Value
+		}
+		c.Fix = r.fix(short, by, reading.Where.Name)
+	}
+	return c, true
+}
+
+// simple adapts a gauge whose criterion stands in absolute figures.
+func simple(gauge func(Subject) (measure.Reading, bool)) func(Subject, school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+	return func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+		r, ok := gauge(s)
+		return r, c.Target, c.Limits, ok
+	}
+}
+
+// worst picks, among readings of like kind, the one furthest from the target.
+func worst(target school.Range, readings ...measure.Reading) (measure.Reading, bool) {
+	var found measure.Reading
+	far, ok := math.Inf(-1), false
+	for _, r := range readings {
+		off := math.Max(target.Min-r.Value, r.Value-target.Max)
+		if off > far {
+			far, found, ok = off, r, true
+		}
+	}
+	return found, ok
+}
+
+// wallReadings measures the lean of walls that exist; sign +1 counts leaning
+// in as positive, -1 leaning out.
+func wallReadings(s Subject, sign float64, features ...uint16) []measure.Reading {
+	var readings []measure.Reading
+	for _, f := range features {
+		if r, ok := s.Prepared.WallLean(f); ok {
+			r.Value *= sign
+			readings = append(readings, r)
+		}
+	}
+	return readings
+}
+
+// CriticalMisses counts the checks that fail the preparation.
+func CriticalMisses(checks []Check) int {
+	n := 0
+	for _, c := range checks {
+		if c.Verdict == Missed && c.Severity == school.Critical {
+			n++
+		}
+	}
+	return n
+}
+
+func mm(v float64) string { return fmt.Sprintf("%.2f mm", v) }
+
+// features of the walls, by the rule they fall under.
+var (
+	sideWalls  = []uint16{prep.WallBuccal, prep.WallLingual}
+	ridgeWalls = []uint16{prep.WallMesial, prep.WallDistal}
+)

@@ -1,0 +1,217 @@
+package assess
+
+import (
+	"fmt"
+
+	"obturon/core/measure"
+	"obturon/core/prep"
+	"obturon/core/school"
+)
+
+// classIRules lists the criteria of an occlusal preparation in the order of
+// the work. The fixes name the instrument that risks least.
+var classIRules = []rule{
+	{
+		id: "outline.isthmus_width", label: "Isthmus width", form: "outline", dimension: "isthmus_width",
+		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+			r, ok := s.Prepared.IsthmusWidth()
+			target, limits := c.Target, c.Limits
+			if c.Basis == school.IntercuspalFraction {
+				target, limits = target.Scale(s.Prepared.Model.Intercuspal), limits.Scale(s.Prepared.Model.Intercuspal)
+			}
+			return r, target, limits, ok
+		},
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Isthmus %s too narrow: plane both walls with the 330 pear held upright, half the amount a side, and measure after each pass.", mm(by))
+			}
+			return fmt.Sprintf("Isthmus %s too wide: enamel is gone; keep the walls as they are and look at cusp strength before going on.", mm(by))
+		},
+	},
+	{
+		id: "outline.dovetail_ratio", label: "Dovetail to isthmus", form: "outline", dimension: "dovetail_width",
+		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+			isthmus, ok := s.Prepared.IsthmusWidth()
+			if !ok || isthmus.Value <= 0 {
+				return measure.Reading{}, c.Target, c.Limits, false
+			}
+			narrower, found := measure.Reading{}, false
+			for _, end := range []float64{+1, -1} {
+				if r, ok := s.Prepared.EndWidth(end); ok && (!found || r.Value < narrower.Value) {
+					narrower, found = r, true
+				}
+			}
+			narrower.Value /= isthmus.Value
+			narrower.Uncertainty = 2 * narrower.Uncertainty / isthmus.Value
+			return narrower, c.Target, c.Limits, found
+		},
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Dovetail %.2f of an isthmus short: widen the pit ends buccally and lingually with the 330 pear, away from the ridge.", by)
+			}
+			return fmt.Sprintf("Dovetail %.2f of an isthmus too wide: it cannot be made smaller; leave the isthmus and check the ridge beside it.", by)
+		},
+	},
+	{
+		id: "outline.groove_extension", label: "Groove extension", form: "outline", dimension: "buccal_extension",
+		gauge: grooveExtension,
+		fix: func(short bool, by float64, where string) string {
+			if short {
+				return fmt.Sprintf("%s %s short: follow it with the slim 169L or the 0.6 pear, then clean and look.", capital(where), mm(by))
+			}
+			return fmt.Sprintf("%s %s past the target: stop there, and check the cusp beside it.", capital(where), mm(by))
+		},
+	},
+	{
+		id: "outline.marginal_ridge", label: "Marginal ridge kept", form: "outline", dimension: "mesial_ridge",
+		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+			var readings []measure.Reading
+			for _, f := range ridgeWalls {
+				if r, ok := s.Prepared.RidgeKept(f); ok {
+					readings = append(readings, r)
+				}
+			}
+			r, ok := worst(c.Target, readings...)
+			return r, c.Target, c.Limits, ok
+		},
+		fix: func(short bool, by float64, where string) string {
+			if !short {
+				return "More ridge is kept than asked for: nothing to do."
+			}
+			return fmt.Sprintf("Ridge beside the %s %s too thin: do not cut there again; lean the wall out with the 330 pear so that enamel rests on dentin, and consider including the ridge.", where, mm(by))
+		},
+	},
+	{
+		id: "outline.smoothness", label: "Smallest outline radius", form: "outline",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.Smoothness() }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("A corner of the outline is %s too tight for the finishing bur: round it with the flat-ended refining pear at a tenth of full speed.", mm(by))
+		},
+	},
+	{
+		id: "resist.pulpal_depth", label: "Pulpal depth, shallowest", form: "resistance", dimension: "pulpal_depth",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.PulpalDepth() }),
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Floor %s too shallow: lower it evenly with the flat-ended refining pear; sunk flush, a 1.5 head shows the depth.", mm(by))
+			}
+			return fmt.Sprintf("Floor %s deeper than asked: leave it, measure what dentin is left over the pulp and decide on a liner.", mm(by))
+		},
+	},
+	{
+		id: "resist.floor_flatness", label: "Floor flatness", form: "resistance",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.FloorFlatness() }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("Floor uneven by %s more than allowed: level it with the 34 inverted cone pressed down, not sideways.", mm(by))
+		},
+	},
+	{
+		id: "resist.floor_tilt", label: "Floor tilt to the occlusal table", form: "resistance", dimension: "floor_tilt",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.FloorTilt() }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("Floor tips %.1f degrees too much: hold the bur square to the plane of the cusp tips and level the high side.", by)
+		},
+	},
+	{
+		id: "resist.line_angle_radius", label: "Line angle radius", form: "resistance", dimension: "line_angle_radius",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.LineAngleRadius() }),
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Line angles %s too sharp: round them with the 330 pear's tip, barely touching.", mm(by))
+			}
+			return fmt.Sprintf("Line angles %s too round: define them with the flat-ended refining pear or a sharp 10-7-14 hatchet.", mm(by))
+		},
+	},
+	{
+		id: "resist.pulp_distance", label: "Dentin over the pulp", form: "resistance", dimension: "pulpal_depth",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.PulpDistance() }),
+		fix: func(_ bool, by float64, where string) string {
+			return fmt.Sprintf("Dentin %s thinner than asked at the %s: stop there, do not extend; decide on a liner, and on review, before filling.", mm(by), where)
+		},
+	},
+	{
+		id: "retain.convergence", label: "Buccal and lingual walls lean in", form: "retention", dimension: "wall_convergence",
+		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+			r, ok := worst(c.Target, wallReadings(s, +1, sideWalls...)...)
+			return r, c.Target, c.Limits, ok
+		},
+		fix: func(short bool, by float64, where string) string {
+			if short {
+				return fmt.Sprintf("%s leans in %.1f degrees too little: pass the 330 pear, whose sides taper, along it held upright.", capital(where), by)
+			}
+			return fmt.Sprintf("%s leans in %.1f degrees too much: its enamel may be undermined; plane the margin with a 10-7-14 hatchet.", capital(where), by)
+		},
+	},
+	{
+		id: "retain.ridge_wall", label: "Walls beside the ridges lean out", form: "retention", dimension: "ridge_divergence",
+		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+			r, ok := worst(c.Target, wallReadings(s, -1, ridgeWalls...)...)
+			return r, c.Target, c.Limits, ok
+		},
+		fix: func(short bool, by float64, where string) string {
+			if short {
+				return fmt.Sprintf("%s leans out %.1f degrees too little: the ridge's enamel is undercut; tip the 330 pear towards the ridge for one light pass.", capital(where), by)
+			}
+			return fmt.Sprintf("%s leans out %.1f degrees too much: leave it; further passes cost ridge.", capital(where), by)
+		},
+	},
+	{
+		id: "lesion.cleared", label: "Lesion left", form: "convenience",
+		gauge: simple(func(s Subject) (measure.Reading, bool) {
+			return s.Prepared.LesionLeft(s.Lesions), len(s.Lesions) > 0
+		}),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("About %.2f mm³ of lesion is left: follow it at low speed with the round 4 or a spoon, junction first.", by)
+		},
+	},
+	{
+		id: "resist.cavosurface_angle", label: "Cavosurface angle, median", form: "finish",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.CavosurfaceAngle() }),
+		fix: func(short bool, by float64, where string) string {
+			if short {
+				return fmt.Sprintf("Margin %.0f degrees too acute: the enamel edge is thin; plane it with a 10-7-14 hatchet (%s).", by, where)
+			}
+			return fmt.Sprintf("Margin opens %.0f degrees past the target, steepest at the %s: on a cusp slope this is the slope itself; do not bevel, carve the filling to full bulk there.", by, where)
+		},
+	},
+}
+
+// grooveExtension gauges every side groove the outline enters and reports the
+// one furthest from the target.
+func grooveExtension(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
+	isthmus, ok := s.Prepared.IsthmusWidth()
+	if !ok {
+		return measure.Reading{}, c.Target, c.Limits, false
+	}
+	var found measure.Reading
+	var target, limits school.Range
+	worstOff, any := 0.0, false
+	for _, g := range s.Prepared.Model.Grooves {
+		if !g.Fissured || g.Supplemental || prep.GrooveSide(g.Name) == "" {
+			continue
+		}
+		r, length, inside := s.Prepared.GrooveReach(g, isthmus.Value)
+		if !inside {
+			continue
+		}
+		t, l := c.Target, c.Limits
+		if c.Basis == school.GrooveFraction {
+			t, l = t.Scale(length), l.Scale(length)
+		}
+		off := max(t.Min-r.Value, r.Value-t.Max)
+		if !any || off > worstOff {
+			found, target, limits, worstOff, any = r, t, l, off, true
+		}
+	}
+	if !any {
+		return found, c.Target, c.Limits, false
+	}
+	return found, target, limits, true
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	return string(s[0]-'a'+'A') + s[1:]
+}

@@ -1,0 +1,66 @@
+// Package drawing makes the dimensioned views of a preparation: contours as
+// polylines in millimetres, labelled by tissue, and the tags that dimension
+// them. It draws nothing itself; pages and screens render what it returns.
+package drawing
+
+import (
+	"obturon/core/measure"
+	"obturon/core/solid"
+)
+
+// Layer kinds, from back to front.
+const (
+	Crown  = "crown"  // outline of the whole tooth
+	Uncut  = "uncut"  // surface before the cut
+	Enamel = "enamel" // enamel and all within, after the cut
+	Dentin = "dentin"
+	Pulp   = "pulp"
+	Lesion = "lesion"
+	Groove = "groove"
+	Cavity = "cavity" // inside of the margin, seen along the bur
+	Floor  = "floor"
+)
+
+// View is one projection or section of the tooth.
+type View struct {
+	ID     string // plan, buccolingual or mesiodistal
+	Title  string
+	Plane  solid.Plane // where the view lies in the tooth frame: X right, Y up
+	Right  string      // what lies to the right and left, and up
+	Left   string
+	Up     string
+	Bounds Bounds
+	Layers []Layer
+	Tags   []Tag
+}
+
+// Bounds of a view, mm.
+type Bounds struct{ MinX, MinY, MaxX, MaxY float64 }
+
+// Layer is a set of lines of one kind. Closed ones together make an area,
+// filled by the even-odd rule.
+type Layer struct {
+	Kind  string
+	Lines []solid.Polyline
+}
+
+// Tag dimensions a distance or an angle between two points. It shows the
+// measured value; the dimension it names can be dragged.
+type Tag struct {
+	CheckID   string // the check whose reading it shows
+	Dimension string // the design figure it moves, "" if none
+	Label     string
+	From, To  solid.Point2
+	// Handle is where the tag is held; Pull is the direction (unit vector)
+	// that makes the figure grow, by Gain units a millimetre.
+	Handle solid.Point2
+	Pull   solid.Point2
+	Gain   float64
+}
+
+// Subject is what the drawing shows.
+type Subject struct {
+	Prepared *measure.Prepared
+	Cavity   solid.Tool
+	Lesions  []solid.Tool
+}

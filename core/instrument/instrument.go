@@ -1,0 +1,98 @@
+// Package instrument holds the burs, hand instruments and gauges of the kit,
+// by their generic number or shape, with the profile each one cuts.
+package instrument
+
+import "math"
+
+// Rotary is a bur or diamond. Lengths are millimetres (ISO 1797 and 6360
+// give the sizes; heads as listed in operative dentistry texts).
+type Rotary struct {
+	ID       string
+	Name     string
+	Shape    Shape
+	Diameter float64 // widest, of the head
+	Length   float64 // of the head
+	Tip      float64 // diameter at the free end; 0 means it follows from the shape
+	Use      string
+}
+
+// Shape of a rotary head.
+type Shape string
+
+// The shapes of the kit.
+const (
+	Round        Shape = "round"
+	Pear         Shape = "pear"
+	FlatPear     Shape = "flat_pear" // refining pear with a flat end
+	InvertedCone Shape = "inverted_cone"
+	Taper        Shape = "taper"
+	Straight     Shape = "straight"
+)
+
+// Rotaries lists the burs that an occlusal preparation may need.
+var Rotaries = []Rotary{
+	{"329", "small pear", Pear, 0.6, 1.2, 0, "narrow first cut in fissures; leaves room to correct"},
+	{"330", "pear", Pear, 0.8, 1.5, 0, "outline and depth; flush with the surface it stands 1.5 deep"},
+	{"245", "long pear", Pear, 0.8, 3.0, 0, "boxes and deep walls"},
+	{"refining pear", "flat-ended refining pear", FlatPear, 0.8, 2.0, 0, "levels floors and defines line angles"},
+	{"34", "inverted cone", InvertedCone, 0.8, 0.8, 0.8, "floors only: press down, never sideways"},
+	{"169L", "slim taper", Taper, 0.9, 4.4, 0.55, "extends grooves without widening"},
+	{"4", "round", Round, 1.4, 1.4, 0, "caries at low speed"},
+	{"2", "round, small", Round, 1.0, 1.0, 0, "caries in narrow places at low speed"},
+}
+
+// Hand is a hand instrument.
+type Hand struct{ ID, Name, Use string }
+
+// Hands lists the hand instruments that an occlusal preparation may need.
+var Hands = []Hand{
+	{"10-7-14", "enamel hatchet 10-7-14", "planes enamel margins and walls"},
+	{"spoon", "spoon excavator", "lifts soft dentin"},
+	{"explorer", "explorer", "feels the junction and the margin"},
+	{"probe", "graduated probe", "reads the depth"},
+	{"pin 1.5", "gauge pin 1.5", "stands on the floor: flush means 1.5 deep"},
+}
+
+// RotaryByID finds a bur.
+func RotaryByID(id string) (Rotary, bool) {
+	for _, r := range Rotaries {
+		if r.ID == id {
+			return r, true
+		}
+	}
+	return Rotary{}, false
+}
+
+// Profile draws half the head from the tip to the shank: pairs of radius and
+// height over the tip, mm.
+func (r Rotary) Profile() [][2]float64 {
+	const steps = 10
+	arc := func(points [][2]float64, radius, centre, from, to float64) [][2]float64 {
+		for n := range steps + 1 {
+			a := from + (to-from)*float64(n)/steps
+			points = append(points, [2]float64{radius * math.Cos(a), centre + radius*math.Sin(a)})
+		}
+		return points
+	}
+	half := r.Diameter / 2
+	switch r.Shape {
+	case Round:
+		return arc(nil, half, half, -math.Pi/2, math.Pi/2*0.75)
+	case Pear:
+		return append(arc(nil, half, half, -math.Pi/2, math.Pi*0.08), [2]float64{half * 0.6, r.Length})
+	case FlatPear:
+		const corner = 0.15
+		points := [][2]float64{{0, 0}, {half - corner, 0}}
+		for n := range steps + 1 {
+			a := -math.Pi/2 + math.Pi/2*float64(n)/steps
+			points = append(points, [2]float64{half - corner + corner*math.Cos(a), corner + corner*math.Sin(a)})
+		}
+		return append(points, [2]float64{half * 0.7, r.Length})
+	case InvertedCone:
+		return [][2]float64{{0, 0}, {half, 0}, {half * 0.7, r.Length}}
+	case Taper:
+		return [][2]float64{{0, 0}, {r.Tip / 2, 0}, {half, r.Length}}
+	default:
+		return [][2]float64{{0, 0}, {half, 0}, {half, r.Length}}
+	}
+}

@@ -1,0 +1,306 @@
+// Package measure gauges a cut tooth. Every figure is read off the computed
+// solid, never off the design that made it, so it can disagree with the
+// intention. Lengths are millimetres, angles degrees.
+package measure
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/prep"
+	"obturon/core/solid"
+)
+
+// Place is where on the tooth a reading was taken, in the tooth frame.
+type Place struct {
+	Name string
+	At   r3.Vec
+}
+
+// Reading is one measured value with its place and the uncertainty that the
+// grid leaves.
+type Reading struct {
+	Value       float64
+	Where       Place
+	Uncertainty float64
+}
+
+// Prepared is a cut tooth, ready to be gauged.
+type Prepared struct {
+	Model     *anatomy.Model
+	Workpiece *solid.Workpiece
+	Mesh      *solid.Mesh
+	Margin    Margin
+}
+
+// NewPrepared meshes a workpiece and finds its margin.
+func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
+	p := &Prepared{Model: m, Workpiece: w, Mesh: w.Mesh()}
+	p.Margin = findMargin(p)
+	return p
+}
+
+const squareToBur = 10 // degrees: a floor facet may lean this much
+
+// PulpalDepth is the least thickness of tooth removed over the floor, along
+// the bur's axis; ok is false when no floor was cut.
+func (p *Prepared) PulpalDepth() (r Reading, ok bool) {
+	up := p.Model.Table.W
+	r.Value = math.Inf(1)
+	for n, label := range p.Mesh.Labels {
+		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), up) < cosDeg(squareToBur) {
+			continue
+		}
+		at := p.Mesh.Centroid(n)
+		if t, hit := p.Model.Surface.RootAlong(at, up, 0.02, 8, 0.1); hit && t < r.Value {
+			r.Value, r.Where = t, Place{"pulpal floor", at}
+		}
+	}
+	r.Uncertainty = 0.1 * p.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// floorPlane fits a plane to the floor's facets that lie square to the bur.
+func (p *Prepared) floorPlane() (centre, normal r3.Vec, vertices []int32, ok bool) {
+	up := p.Model.Table.W
+	var area float64
+	seen := map[int32]bool{}
+	for n, label := range p.Mesh.Labels {
+		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), up) < cosDeg(25) {
+			continue
+		}
+		a := p.Mesh.Area(n)
+		centre = r3.Add(centre, r3.Scale(a, p.Mesh.Centroid(n)))
+		normal = r3.Add(normal, r3.Scale(a, p.Mesh.Normal(n)))
+		area += a
+	}
+	if area == 0 {
+		return centre, normal, nil, false
+	}
+	centre, normal = r3.Scale(1/area, centre), r3.Unit(normal)
+	for n, label := range p.Mesh.Labels {
+		// Facets that turn up into a line angle are not floor.
+		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), normal) < cosDeg(squareToBur) {
+			continue
+		}
+		for _, v := range p.Mesh.Triangles[n] {
+			if !seen[v] {
+				seen[v] = true
+				vertices = append(vertices, v)
+			}
+		}
+	}
+	return centre, normal, vertices, len(vertices) > 0
+}
+
+// FloorFlatness is the floor's peak-to-valley height about its own plane,
+// leaving out the 1 % of points nearest the line angles.
+func (p *Prepared) FloorFlatness() (r Reading, ok bool) {
+	centre, normal, vertices, ok := p.floorPlane()
+	if !ok {
+		return r, false
+	}
+	heights := make([]float64, len(vertices))
+	worst := 0.0
+	for n, v := range vertices {
+		heights[n] = r3.Dot(r3.Sub(p.Mesh.Vertices[v], centre), normal)
+	}
+	low, high := quantile(heights, 0.01), quantile(heights, 0.99)
+	for n, v := range vertices {
+		if d := math.Abs(heights[n]); d > worst && heights[n] >= low && heights[n] <= high {
+			worst, r.Where = d, Place{"pulpal floor", p.Mesh.Vertices[v]}
+		}
+	}
+	r.Value, r.Uncertainty = high-low, 0.05*p.Model.Surface.H
+	return r, true
+}
+
+// FloorTilt is the angle between the floor and the occlusal table, degrees.
+func (p *Prepared) FloorTilt() (r Reading, ok bool) {
+	centre, normal, _, ok := p.floorPlane()
+	r.Value = degrees(math.Acos(math.Min(r3.Dot(normal, p.Model.Table.W), 1)))
+	r.Where, r.Uncertainty = Place{"pulpal floor", centre}, 0.3
+	return r, ok
+}
+
+// WallLean is how far a wall leans over the cavity: positive when the cavity
+// narrows towards the bur, negative when the wall leans out. It is the
+// area-weighted mean over facets clear of line angles and margins.
+func (p *Prepared) WallLean(feature uint16) (r Reading, ok bool) {
+	up, outward := p.Model.Table.W, wallDirection(p.Model.Table, feature)
+	var sum, area float64
+	var at r3.Vec
+	for n, label := range p.Mesh.Labels {
+		if label != feature {
+			continue
+		}
+		normal := p.Mesh.Normal(n)
+		rise := r3.Dot(normal, up)
+		// Facets of the line angle turn towards the floor; those round a
+		// corner turn away from the wall's own direction.
+		if math.Abs(rise) > 0.4 || r3.Dot(normal, outward) > -0.93*math.Sqrt(1-rise*rise) {
+			continue
+		}
+		c := p.Mesh.Centroid(n)
+		if p.nearLineAngle(c) {
+			continue
+		}
+		a := p.Mesh.Area(n)
+		sum -= a * math.Asin(rise)
+		at = r3.Add(at, r3.Scale(a, c))
+		area += a
+	}
+	if area < 0.05 {
+		return r, false
+	}
+	r.Value, r.Uncertainty = degrees(sum/area), 0.5
+	r.Where = Place{prep.FeatureName(feature), p.nearestOf(feature, r3.Scale(1/area, at))}
+	return r, true
+}
+
+// wallDirection is where a wall lies, seen from the middle of the cavity.
+func wallDirection(table anatomy.Frame, feature uint16) r3.Vec {
+	switch feature {
+	case prep.WallBuccal:
+		return table.V
+	case prep.WallLingual:
+		return r3.Scale(-1, table.V)
+	case prep.WallMesial:
+		return table.U
+	default:
+		return r3.Scale(-1, table.U)
+	}
+}
+
+// nearLineAngle reports floor within reach below a wall point.
+func (p *Prepared) nearLineAngle(at r3.Vec) bool {
+	const reach = 0.45 // mm, more than any line angle's radius
+	down := r3.Add(at, r3.Scale(-reach, p.Model.Table.W))
+	return p.Workpiece.Distance(r3.Add(down, r3.Scale(-0.02, p.Model.Table.W))) < -0.2
+}
+
+// nearestOf is the mesh point of a feature closest to a place.
+func (p *Prepared) nearestOf(feature uint16, to r3.Vec) r3.Vec {
+	best, found := math.Inf(1), to
+	for n, label := range p.Mesh.Labels {
+		if label == feature {
+			if c := p.Mesh.Centroid(n); r3.Norm2(r3.Sub(c, to)) < best {
+				best, found = r3.Norm2(r3.Sub(c, to)), c
+			}
+		}
+	}
+	return found
+}
+
+// RidgeKept is the least tooth left between a wall and the proximal surface
+// beside it, seen along the bur: from the wall out to the crown's contour.
+func (p *Prepared) RidgeKept(feature uint16) (r Reading, ok bool) {
+	table := p.Model.Table
+	sense := 1.0
+	if feature == prep.WallDistal {
+		sense = -1
+	}
+	const band = 0.1 // mm of buccolingual width that shares one contour
+	contour := map[int]float64{}
+	r.Value = math.Inf(1)
+	for n, label := range p.Mesh.Labels {
+		if label != feature {
+			continue
+		}
+		at := p.Mesh.Centroid(n)
+		q := table.To(at)
+		key := int(math.Floor(q.Y / band))
+		if _, known := contour[key]; !known {
+			contour[key] = p.proximalContour((float64(key)+0.5)*band, sense)
+		}
+		if kept := contour[key] - sense*q.X; kept < r.Value {
+			r.Value, r.Where = kept, Place{prep.FeatureName(feature), at}
+		}
+	}
+	r.Uncertainty = 0.2 * p.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// proximalContour is how far the uncut crown reaches mesially (+1) or
+// distally (-1) at y of the table, at any height.
+func (p *Prepared) proximalContour(y, sense float64) float64 {
+	const beyond, step = 8, 0.2 // mm
+	reach := 0.0
+	dir := r3.Scale(-sense, p.Model.Table.U)
+	for z := -4.0; z < 2; z += step {
+		from := p.Model.Table.From(r3.Vec{X: sense * beyond, Y: y, Z: z})
+		if t, hit := p.Model.Surface.RootAlong(from, dir, 0, beyond, step); hit {
+			reach = math.Max(reach, beyond-t)
+		}
+	}
+	return reach
+}
+
+// PulpDistance is the least dentin between the cavity and the pulp.
+func (p *Prepared) PulpDistance() (r Reading, ok bool) {
+	r.Value = math.Inf(1)
+	for n, label := range p.Mesh.Labels {
+		if label == 0 {
+			continue
+		}
+		at := p.Mesh.Centroid(n)
+		if d := p.Model.Pulp.Distance(at); d < r.Value {
+			r.Value, r.Where = d, Place{prep.FeatureName(label), at}
+		}
+	}
+	r.Where.Name += ", towards the " + nearestHorn(p.Model, r.Where.At)
+	r.Uncertainty = 0.05
+	return r, !math.IsInf(r.Value, 1)
+}
+
+func nearestHorn(m *anatomy.Model, at r3.Vec) string {
+	best, name := math.Inf(1), "pulp roof"
+	for _, h := range m.Horns {
+		if d := r3.Norm(r3.Sub(h.At, at)); d < best && d < 2 {
+			best, name = d, h.Name+" horn"
+		}
+	}
+	return name
+}
+
+// LesionLeft is the volume of lesion (mm³) still in the tooth, at its middle.
+func (p *Prepared) LesionLeft(lesions []*lesion.Occlusal) Reading {
+	r := Reading{Where: Place{Name: "lesion"}}
+	const h = 0.1
+	var at r3.Vec
+	for _, l := range lesions {
+		b := l.Bounds()
+		for z := b.Min.Z; z <= b.Max.Z; z += h {
+			for y := b.Min.Y; y <= b.Max.Y; y += h {
+				for x := b.Min.X; x <= b.Max.X; x += h {
+					q := r3.Vec{X: x, Y: y, Z: z}
+					share := occupied(l.Distance(q), h)
+					if share == 0 {
+						continue
+					}
+					if v := share * occupied(p.Workpiece.Distance(q), h) * h * h * h; v > 0 {
+						r.Value += v
+						at = r3.Add(at, r3.Scale(v, q))
+					}
+				}
+			}
+		}
+		if r.Where.At == (r3.Vec{}) {
+			r.Where.At = p.Model.Table.From(l.Path()[len(l.Path())/2])
+		}
+	}
+	if r.Value > 0 {
+		r.Where.At = r3.Scale(1/r.Value, at)
+	}
+	r.Uncertainty = 0.01
+	return r
+}
+
+// occupied is the share of a cell h wide that lies inside a surface.
+func occupied(distance, h float64) float64 { return math.Min(math.Max(0.5-distance/h, 0), 1) }
+
+func cosDeg(d float64) float64  { return math.Cos(d * math.Pi / 180) }
+func degrees(r float64) float64 { return r * 180 / math.Pi }

@@ -1,0 +1,266 @@
+package measure
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"sort"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/prep"
+	"obturon/core/solid"
+)
+
+// Margin is the cavosurface margin: the closed curve where cut and uncut
+// surface meet.
+type Margin struct {
+	Points []MarginPoint
+}
+
+// MarginPoint is a place on the margin with what lies on either side.
+type MarginPoint struct {
+	At      r3.Vec
+	Feature uint16  // the wall below the margin here
+	Angle   float64 // cavosurface angle, through the tooth, degrees
+}
+
+// findMargin chains the margin from the mesh and measures the cavosurface
+// angle along it. Only the longest loop counts as the margin.
+func findMargin(p *Prepared) Margin {
+	m := p.Mesh
+	loops := m.Boundary(func(n int) bool { return m.Labels[n] != 0 })
+	var longest []int32
+	for _, l := range loops {
+		if len(l) > len(longest) {
+			longest = l
+		}
+	}
+	walls := wallNormals(m)
+	margin := Margin{Points: make([]MarginPoint, 0, len(longest))}
+	for _, v := range longest {
+		w := walls[v]
+		outer := r3.Unit(p.Model.Surface.Gradient(m.Vertices[v]))
+		between := math.Acos(math.Min(math.Max(r3.Dot(outer, r3.Unit(w.normal)), -1), 1))
+		margin.Points = append(margin.Points, MarginPoint{At: m.Vertices[v], Feature: w.feature, Angle: 180 - degrees(between)})
+	}
+	return margin
+}
+
+type wallAt struct {
+	normal  r3.Vec
+	feature uint16
+}
+
+// wallNormals sums the cut facets' area vectors at each vertex.
+func wallNormals(m *solid.Mesh) map[int32]wallAt {
+	walls := map[int32]wallAt{}
+	for n, t := range m.Triangles {
+		if m.Labels[n] == 0 {
+			continue
+		}
+		for _, v := range t {
+			w := walls[v]
+			w.normal = r3.Add(w.normal, r3.Scale(m.Area(n), m.Normal(n)))
+			w.feature = m.Labels[n]
+			walls[v] = w
+		}
+	}
+	return walls
+}
+
+// CavosurfaceAngle is the median angle through the tooth along the margin,
+// shown at the steepest place once the extreme tenth, where fissures cross the
+// margin, is left out.
+func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
+	points := slices.Clone(p.Margin.Points)
+	if len(points) == 0 {
+		return r, false
+	}
+	slices.SortFunc(points, func(a, b MarginPoint) int { return cmp.Compare(a.Angle, b.Angle) })
+	steepest := points[len(points)*9/10]
+	return Reading{points[len(points)/2].Angle, Place{"margin over the " + prep.FeatureName(steepest.Feature), steepest.At}, 2}, true
+}
+
+// IsthmusWidth is the least distance across between buccal and lingual
+// margin, square to the bur, as a calliper finds it.
+func (p *Prepared) IsthmusWidth() (r Reading, ok bool) {
+	table := p.Model.Table
+	var buccal, lingual []r3.Vec
+	line := p.flatMargin()
+	low, high := extentX(line)
+	for _, m := range p.Margin.Points {
+		q := table.To(m.At)
+		if q.X > high-endZone || q.X < low+endZone { // the rounded ends close by themselves
+			continue
+		}
+		switch m.Feature {
+		case prep.WallBuccal:
+			buccal = append(buccal, q)
+		case prep.WallLingual:
+			lingual = append(lingual, q)
+		}
+	}
+	r.Value = math.Inf(1)
+	for _, a := range buccal {
+		for _, b := range lingual {
+			if d := math.Hypot(a.X-b.X, a.Y-b.Y); d < r.Value {
+				r.Value = d
+				r.Where = Place{"isthmus, buccal to lingual margin", table.From(r3.Scale(0.5, r3.Add(a, b)))}
+			}
+		}
+	}
+	r.Uncertainty = 0.2 * p.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// flatMargin is the margin in the plane of the occlusal table.
+func (p *Prepared) flatMargin() solid.Polyline {
+	line := solid.Polyline{Closed: true}
+	for _, m := range p.Margin.Points {
+		q := p.Model.Table.To(m.At)
+		line.Points = append(line.Points, solid.Point2{X: q.X, Y: q.Y})
+	}
+	return line
+}
+
+// endZone (mm) is the part of the outline that counts as its mesial or distal end.
+const endZone = 0.9
+
+func extentX(line solid.Polyline) (low, high float64) {
+	low, high = math.Inf(1), math.Inf(-1)
+	for _, q := range line.Points {
+		low, high = math.Min(low, q.X), math.Max(high, q.X)
+	}
+	return low, high
+}
+
+// EndWidth is the greatest width within endZone of the margin's mesial (+1) or
+// distal (-1) end, measured across.
+func (p *Prepared) EndWidth(sense float64) (r Reading, ok bool) {
+	const step = 0.05
+	line := p.flatMargin()
+	low, high := extentX(line)
+	for d := step; d <= endZone; d += step {
+		x := high - d
+		if sense < 0 {
+			x = low + d
+		}
+		from, to, hit := span(line, x)
+		if hit && to-from > r.Value {
+			r.Value = to - from
+			r.Where = Place{"dovetail", p.Model.Table.From(r3.Vec{X: x, Y: (from + to) / 2, Z: p.marginHeight(x, to)})}
+			ok = true
+		}
+	}
+	r.Uncertainty = 0.2 * p.Model.Surface.H
+	return r, ok
+}
+
+// span is where the line x cuts a closed polyline, outermost.
+func span(line solid.Polyline, x float64) (low, high float64, hit bool) {
+	low, high = math.Inf(1), math.Inf(-1)
+	for n, a := range line.Points {
+		b := line.Points[(n+1)%len(line.Points)]
+		if (a.X-x)*(b.X-x) > 0 || a.X == b.X {
+			continue
+		}
+		y := a.Y + (b.Y-a.Y)*(x-a.X)/(b.X-a.X)
+		low, high, hit = math.Min(low, y), math.Max(high, y), true
+	}
+	return low, high, hit
+}
+
+// marginHeight is the height of the margin point nearest (x, y) of the table.
+func (p *Prepared) marginHeight(x, y float64) float64 {
+	best, height := math.Inf(1), 0.0
+	for _, m := range p.Margin.Points {
+		q := p.Model.Table.To(m.At)
+		if d := math.Hypot(q.X-x, q.Y-y); d < best {
+			best, height = d, q.Z
+		}
+	}
+	return height
+}
+
+// GrooveReach is how far the outline runs into a side groove: from the
+// isthmus wall to the margin, along the groove. Length is what the groove
+// offers from that wall. ok is false where the groove starts outside.
+func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading, length float64, ok bool) {
+	line := p.flatMargin()
+	var walked, reached float64
+	for n, at := range g.Points {
+		q := p.Model.Table.To(at)
+		if n > 0 {
+			prev := p.Model.Table.To(g.Points[n-1])
+			step := math.Hypot(q.X-prev.X, q.Y-prev.Y)
+			// March finely, so that the margin is met to a hundredth.
+			const fine = 50
+			for s := 1; s <= fine; s++ {
+				t := float64(s) / fine
+				if line.Contains(solid.Point2{X: prev.X + t*(q.X-prev.X), Y: prev.Y + t*(q.Y-prev.Y)}) {
+					reached = walked + t*step
+					r.Where = Place{g.Name, r3.Add(g.Points[n-1], r3.Scale(t, r3.Sub(at, g.Points[n-1])))}
+				}
+			}
+			walked += step
+		} else if !line.Contains(solid.Point2{X: q.X, Y: q.Y}) {
+			return r, 0, false
+		}
+	}
+	r.Value, r.Uncertainty = math.Max(reached-isthmus/2, 0), 0.2*p.Model.Surface.H
+	return r, walked - isthmus/2, true
+}
+
+// Smoothness is the smallest radius of the margin seen along the bur, over a
+// third of a millimetre at a time.
+func (p *Prepared) Smoothness() (r Reading, ok bool) {
+	const step, window = 0.05, 7
+	flat := p.flatMargin()
+	if len(flat.Points) < 3 {
+		return r, false
+	}
+	line := smoothLoop(flat.Resample(step).Points, 2)
+	n := len(line)
+	r.Value = math.Inf(1)
+	for i := range line {
+		a, b, c := line[(i+n-window)%n], line[i], line[(i+window)%n]
+		if radius := circumradius(a, b, c); radius < r.Value {
+			r.Value = radius
+			r.Where = Place{"margin", p.Model.Table.From(r3.Vec{X: b.X, Y: b.Y, Z: p.marginHeight(b.X, b.Y)})}
+		}
+	}
+	r.Uncertainty = p.Model.Surface.H
+	return r, true
+}
+
+// smoothLoop averages each point with its neighbours to shed mesh noise.
+func smoothLoop(points []solid.Point2, rounds int) []solid.Point2 {
+	n := len(points)
+	for range rounds {
+		next := make([]solid.Point2, n)
+		for i, p := range points {
+			a, b := points[(i+n-1)%n], points[(i+1)%n]
+			next[i] = solid.Point2{X: (a.X + 2*p.X + b.X) / 4, Y: (a.Y + 2*p.Y + b.Y) / 4}
+		}
+		points = next
+	}
+	return points
+}
+
+// circumradius of three points; infinite on a line.
+func circumradius(a, b, c solid.Point2) float64 {
+	ab, bc, ca := math.Hypot(a.X-b.X, a.Y-b.Y), math.Hypot(b.X-c.X, b.Y-c.Y), math.Hypot(c.X-a.X, c.Y-a.Y)
+	area2 := math.Abs((b.X-a.X)*(c.Y-a.Y) - (c.X-a.X)*(b.Y-a.Y))
+	if area2 < 1e-9 {
+		return math.Inf(1)
+	}
+	return ab * bc * ca / (2 * area2)
+}
+
+func quantile(values []float64, q float64) float64 {
+	sorted := append([]float64{}, values...)
+	sort.Float64s(sorted)
+	return sorted[int(q*float64(len(sorted)-1)+0.5)]
+}
