@@ -135,3 +135,10 @@ func measureSizes(m *Model) Sizes {
 	s.Mesiodistal, s.Buccolingual = hi.X-lo.X, hi.Y-lo.Y
 	return s
 }
+
+// For is the same tooth on the other side of the arch, sharing all samples.
+func (m *Model) For(t notation.Tooth) *Model {
+	other := *m
+	other.Tooth = t
+	return &other
+}

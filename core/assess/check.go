@@ -63,6 +63,8 @@ type Subject struct {
 	Lesions  []*lesion.Occlusal
 	School   *school.School
 	Material string
+	// Dovetail tells that the design draws one; otherwise there is none to judge.
+	Dovetail bool
 }
 
 // ClassI runs every criterion that an occlusal preparation has.

@@ -32,7 +32,7 @@ var classIRules = []rule{
 		id: "outline.dovetail_ratio", label: "Dovetail to isthmus", form: "outline", dimension: "dovetail_width",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			isthmus, ok := s.Prepared.IsthmusWidth()
-			if !ok || isthmus.Value <= 0 {
+			if !ok || isthmus.Value <= 0 || !s.Dovetail {
 				return measure.Reading{}, c.Target, c.Limits, false
 			}
 			narrower, found := measure.Reading{}, false

@@ -63,4 +63,5 @@ type Subject struct {
 	Prepared *measure.Prepared
 	Cavity   solid.Tool
 	Lesions  []solid.Tool
+	Dovetail bool // the design draws one
 }

@@ -26,7 +26,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		plan.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", From: a, To: b, Handle: a,
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
-	if dovetail, ok := p.EndWidth(+1); ok {
+	if dovetail, ok := p.EndWidth(+1); ok && s.Dovetail {
 		q := m.Table.To(dovetail.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})

@@ -120,7 +120,11 @@ func (v *View) section(s Subject) {
 		return math.Max(m.Dentin.Distance(v.Plane.At(x, y)), cut.At(x, y))
 	})
 	pulp := blank.Like().Fill(func(x, y float64) float64 {
-		return math.Max(m.PulpShape(v.Plane.At(x, y)), cut.At(x, y))
+		p := v.Plane.At(x, y)
+		if d := m.Pulp.Distance(p); d > 0.5 { // the shape itself is costly
+			return d
+		}
+		return math.Max(m.PulpShape(p), cut.At(x, y))
 	})
 	v.add(Uncut, uncut.Contours(0)...)
 	v.add(Enamel, solidArea(blank, cut)...)

@@ -23,6 +23,9 @@ var defaultExtents = map[Depth]extent{
 	"inner_dentin":  {2.4, 1.9, 3.4},
 }
 
+// widestMolar (mm) is the mesiodistal size the default lengths hold for.
+const widestMolar = 11.0
+
 // fissureHalfWidth (mm) is how far enamel beside a carious fissure is lost.
 const fissureHalfWidth = 0.15
 
@@ -31,7 +34,8 @@ const fissureHalfWidth = 0.15
 type Occlusal struct {
 	Finding Finding
 	model   *anatomy.Model
-	path    []r3.Vec // on the surface, in the occlusal table's frame
+	path    []r3.Vec     // on the surface, in the occlusal table's frame
+	across  *solid.Sheet // distance from the path in the table's plane, mm
 	extent  extent
 }
 
@@ -44,6 +48,7 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	if f.Width > 0 {
 		e.width = f.Width
 	}
+	e.length *= m.Sizes.Mesiodistal / widestMolar // fissures of small teeth are shorter
 	if f.Length > 0 {
 		e.length = f.Length
 	}
@@ -62,7 +67,27 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 		q := m.Table.To(centre)
 		o.extent.intoDentin = f.Height - (m.TableHeights.At(q.X, q.Y) - m.DentinHeights.At(q.X, q.Y))
 	}
+	o.across = acrossPath(o.path, math.Max(o.extent.width/2, fissureHalfWidth)+acrossReach)
 	return o, nil
+}
+
+// acrossReach (mm) is how far beside the lesion the distance from its path is kept.
+const acrossReach = 1.0
+
+func acrossPath(path []r3.Vec, around float64) *solid.Sheet {
+	low, high := path[0], path[0]
+	for _, p := range path {
+		low.X, low.Y = math.Min(low.X, p.X), math.Min(low.Y, p.Y)
+		high.X, high.Y = math.Max(high.X, p.X), math.Max(high.Y, p.Y)
+	}
+	const step = 0.04 // mm
+	return solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).Fill(func(x, y float64) float64 {
+		least := math.Inf(1)
+		for n := range path {
+			least = math.Min(least, segmentDistance2D(path[n], path[min(n+1, len(path)-1)], r3.Vec{X: x, Y: y}))
+		}
+		return least
+	})
 }
 
 // Width is the spread across at the junction, mm.
@@ -80,12 +105,9 @@ func (o *Occlusal) IntoDentin() float64 { return o.extent.intoDentin }
 // the distance in mm. Depth counts along the bur's axis.
 func (o *Occlusal) Distance(p r3.Vec) float64 {
 	q := o.model.Table.To(p)
-	across := math.Inf(1)
-	for n := range o.path {
-		across = math.Min(across, segmentDistance2D(o.path[n], o.path[min(n+1, len(o.path)-1)], q))
-	}
+	across := o.across.At(q.X, q.Y)
 	half := math.Max(o.extent.width/2, fissureHalfWidth)
-	if across > half+1 { // too far to matter, and cheap to say
+	if across > half+acrossReach*0.9 { // beside the sheet, too far to matter
 		return across - half
 	}
 	below := o.model.DentinHeights.At(q.X, q.Y) - q.Z // depth past the junction
@@ -163,4 +185,20 @@ func segmentDistance2D(a, b, p r3.Vec) float64 {
 		t = math.Min(math.Max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/l2, 0), 1)
 	}
 	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
+}
+
+// Volume is the lesion's volume in mm³.
+func (o *Occlusal) Volume() float64 {
+	const h = 0.1 // mm between samples
+	b := o.Bounds()
+	sum := 0.0
+	for z := b.Min.Z; z <= b.Max.Z; z += h {
+		for y := b.Min.Y; y <= b.Max.Y; y += h {
+			for x := b.Min.X; x <= b.Max.X; x += h {
+				d := o.Distance(r3.Vec{X: x, Y: y, Z: z})
+				sum += math.Min(math.Max(0.5-d/h, 0), 1) * h * h * h
+			}
+		}
+	}
+	return sum
 }

@@ -5,6 +5,7 @@ package measure
 
 import (
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -34,12 +35,15 @@ type Prepared struct {
 	Workpiece *solid.Workpiece
 	Mesh      *solid.Mesh
 	Margin    Margin
+
+	depth func() (Reading, bool)
 }
 
 // NewPrepared meshes a workpiece and finds its margin.
 func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
 	p := &Prepared{Model: m, Workpiece: w, Mesh: w.Mesh()}
 	p.Margin = findMargin(p)
+	p.depth = sync.OnceValues(p.feelDepth)
 	return p
 }
 
@@ -47,7 +51,9 @@ const squareToBur = 10 // degrees: a floor facet may lean this much
 
 // PulpalDepth is the least thickness of tooth removed over the floor, along
 // the bur's axis; ok is false when no floor was cut.
-func (p *Prepared) PulpalDepth() (r Reading, ok bool) {
+func (p *Prepared) PulpalDepth() (Reading, bool) { return p.depth() }
+
+func (p *Prepared) feelDepth() (r Reading, ok bool) {
 	up := p.Model.Table.W
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {
@@ -77,7 +83,8 @@ func (p *Prepared) floorPlane() (centre, normal r3.Vec, vertices []int32, ok boo
 		normal = r3.Add(normal, r3.Scale(a, p.Mesh.Normal(n)))
 		area += a
 	}
-	if area == 0 {
+	const least = 0.25 // mm² of floor that can be told from a rounded trough
+	if area < least {
 		return centre, normal, nil, false
 	}
 	centre, normal = r3.Scale(1/area, centre), r3.Unit(normal)

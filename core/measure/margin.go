@@ -17,6 +17,7 @@ import (
 // surface meet.
 type Margin struct {
 	Points []MarginPoint
+	flat   solid.Polyline // in the plane of the occlusal table
 }
 
 // MarginPoint is a place on the margin with what lies on either side.
@@ -44,6 +45,11 @@ func findMargin(p *Prepared) Margin {
 		outer := r3.Unit(p.Model.Surface.Gradient(m.Vertices[v]))
 		between := math.Acos(math.Min(math.Max(r3.Dot(outer, r3.Unit(w.normal)), -1), 1))
 		margin.Points = append(margin.Points, MarginPoint{At: m.Vertices[v], Feature: w.feature, Angle: 180 - degrees(between)})
+	}
+	margin.flat.Closed = true
+	for _, at := range margin.Points {
+		q := p.Model.Table.To(at.At)
+		margin.flat.Points = append(margin.flat.Points, solid.Point2{X: q.X, Y: q.Y})
 	}
 	return margin
 }
@@ -88,7 +94,7 @@ func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
 func (p *Prepared) IsthmusWidth() (r Reading, ok bool) {
 	table := p.Model.Table
 	var buccal, lingual []r3.Vec
-	line := p.flatMargin()
+	line := p.Margin.flat
 	low, high := extentX(line)
 	for _, m := range p.Margin.Points {
 		q := table.To(m.At)
@@ -115,16 +121,6 @@ func (p *Prepared) IsthmusWidth() (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// flatMargin is the margin in the plane of the occlusal table.
-func (p *Prepared) flatMargin() solid.Polyline {
-	line := solid.Polyline{Closed: true}
-	for _, m := range p.Margin.Points {
-		q := p.Model.Table.To(m.At)
-		line.Points = append(line.Points, solid.Point2{X: q.X, Y: q.Y})
-	}
-	return line
-}
-
 // endZone (mm) is the part of the outline that counts as its mesial or distal end.
 const endZone = 0.9
 
@@ -140,7 +136,7 @@ func extentX(line solid.Polyline) (low, high float64) {
 // distal (-1) end, measured across.
 func (p *Prepared) EndWidth(sense float64) (r Reading, ok bool) {
 	const step = 0.05
-	line := p.flatMargin()
+	line := p.Margin.flat
 	low, high := extentX(line)
 	for d := step; d <= endZone; d += step {
 		x := high - d
@@ -188,7 +184,7 @@ func (p *Prepared) marginHeight(x, y float64) float64 {
 // isthmus wall to the margin, along the groove. Length is what the groove
 // offers from that wall. ok is false where the groove starts outside.
 func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading, length float64, ok bool) {
-	line := p.flatMargin()
+	line := p.Margin.flat
 	var walked, reached float64
 	for n, at := range g.Points {
 		q := p.Model.Table.To(at)
@@ -196,7 +192,7 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 			prev := p.Model.Table.To(g.Points[n-1])
 			step := math.Hypot(q.X-prev.X, q.Y-prev.Y)
 			// March finely, so that the margin is met to a hundredth.
-			const fine = 50
+			const fine = 12
 			for s := 1; s <= fine; s++ {
 				t := float64(s) / fine
 				if line.Contains(solid.Point2{X: prev.X + t*(q.X-prev.X), Y: prev.Y + t*(q.Y-prev.Y)}) {
@@ -217,7 +213,7 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 // third of a millimetre at a time.
 func (p *Prepared) Smoothness() (r Reading, ok bool) {
 	const step, window = 0.05, 7
-	flat := p.flatMargin()
+	flat := p.Margin.flat
 	if len(flat.Points) < 3 {
 		return r, false
 	}

@@ -129,5 +129,30 @@ func (c *Cavity) floorToPulp(m *anatomy.Model) float64 {
 	return least
 }
 
+// Shares samples the cavity inside the uncut tooth: how much of it there is
+// and how much of that is dentin, in mm³ to a few per cent.
+func (c *Cavity) Shares(m *anatomy.Model) (removed, dentin float64) {
+	const h = 0.2 // mm
+	o := c.outline.distance
+	for y := o.Y0; y < o.Y0+float64(o.NY)*o.H; y += h {
+		for x := o.X0; x < o.X0+float64(o.NX)*o.H; x += h {
+			if o.At(x, y) > 0.4 {
+				continue
+			}
+			top, junction := m.TableHeights.At(x, y), m.DentinHeights.At(x, y)
+			for z := c.FloorLevel(x, y) - 1; z < top; z += h {
+				if c.Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: z})) >= 0 {
+					continue
+				}
+				removed += h * h * h
+				if z < junction {
+					dentin += h * h * h
+				}
+			}
+		}
+	}
+	return removed, dentin
+}
+
 // Bounds holds everything the cavity can remove.
 func (c *Cavity) Bounds() solid.Box { return c.bounds }

@@ -64,6 +64,15 @@ func Propose(r Request) (ClassI, error) {
 	keep := aim("outline.marginal_ridge")
 	d.MesialRidge = math.Max(keep, site.mesialSurface-(site.line[0].X+end))
 	d.DistalRidge = math.Max(keep, site.line[len(site.line)-1].X-end-site.distalSurface)
+	for _, l := range r.Lesions { // clearing the lesion goes before keeping the ridge
+		half, path := math.Max(l.Width()/2, 0)+lesionCover, l.Path()
+		d.MesialRidge = math.Min(d.MesialRidge, site.mesialSurface-(path[0].X+half))
+		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-site.distalSurface)
+	}
+	// A dovetail shows only where an isthmus is left between its ends.
+	if between := site.mesialSurface - d.MesialRidge - (site.distalSurface + d.DistalRidge) - 2*d.DovetailWidth; between < 0.8*d.IsthmusWidth {
+		d.DovetailWidth = 0
+	}
 	round(&d)
 	return spareThePulp(r, d)
 }

@@ -205,7 +205,14 @@ func (b *brickSamples) crossing(i, j, k int, ends [2]int) crossing {
 		if best <= 1 && tool == winner {
 			continue
 		}
-		if t, ok := b.w.exit(tool, pa, pb); ok && t < best {
+		known := [2]float64{math.NaN(), math.NaN()}
+		if b.tool[na] == tool {
+			known[0] = da
+		}
+		if b.tool[nb] == tool {
+			known[1] = db
+		}
+		if t, ok := b.w.exit(tool, pa, pb, known); ok && t < best {
 			best, winner = t, tool
 		}
 	}
@@ -234,8 +241,15 @@ func (w *Workpiece) primitive(tool uint8, p r3.Vec) float64 {
 
 // exit finds t in [0,1] where the primitive turns from negative to positive
 // between pa and pb, by regula falsi with the usual halving of a stuck end.
-func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec) (float64, bool) {
-	fa, fb := w.primitive(tool, pa), w.primitive(tool, pb)
+// known holds the values at the ends where they are at hand, else NaN.
+func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec, known [2]float64) (float64, bool) {
+	fa, fb := known[0], known[1]
+	if math.IsNaN(fa) {
+		fa = w.primitive(tool, pa)
+	}
+	if math.IsNaN(fb) {
+		fb = w.primitive(tool, pb)
+	}
 	if fa >= 0 || fb < 0 {
 		return 0, false
 	}
@@ -247,7 +261,7 @@ func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec) (float64, bool) {
 	for range 12 {
 		t = a + (b-a)*fa/(fa-fb)
 		f := w.primitive(tool, r3.Add(pa, r3.Scale(t, r3.Sub(pb, pa))))
-		if math.Abs(f) < 1e-6 {
+		if math.Abs(f) < 1e-5 {
 			break
 		}
 		if f < 0 {
@@ -272,11 +286,11 @@ func (w *Workpiece) primitiveNormal(tool uint8, p r3.Vec) r3.Vec {
 	if tool == 0 {
 		g = w.Gradient(p)
 	} else {
+		// Four samples at the corners of a small tetrahedron.
 		const d = 1e-3 // mm
-		f := func(x, y, z float64) float64 {
-			return w.primitive(tool, r3.Vec{X: p.X + x, Y: p.Y + y, Z: p.Z + z})
+		for _, k := range [4]r3.Vec{{X: 1, Y: -1, Z: -1}, {X: -1, Y: -1, Z: 1}, {X: -1, Y: 1, Z: -1}, {X: 1, Y: 1, Z: 1}} {
+			g = r3.Add(g, r3.Scale(w.primitive(tool, r3.Add(p, r3.Scale(d, k))), k))
 		}
-		g = r3.Vec{X: f(d, 0, 0) - f(-d, 0, 0), Y: f(0, d, 0) - f(0, -d, 0), Z: f(0, 0, d) - f(0, 0, -d)}
 	}
 	if length := r3.Norm(g); length > 1e-12 {
 		return r3.Scale(1/length, g)

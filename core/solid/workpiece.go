@@ -28,7 +28,11 @@ type Blank struct {
 	*Dense
 	bricks [3]int
 	meshed []*brickMesh // surface of each brick, nil where none
+	volume float64
 }
+
+// Volume is the uncut solid's volume in mm³.
+func (b *Blank) Volume() float64 { return b.volume }
 
 // NewBlank prepares a sampled solid for cutting; it takes ownership of d.
 func NewBlank(d *Dense) *Blank {
@@ -39,6 +43,7 @@ func NewBlank(d *Dense) *Blank {
 	b.meshed = make([]*brickMesh, b.brickCount())
 	whole := &Workpiece{Blank: b, cut: make([]*brick, b.brickCount())}
 	parallel(b.brickCount(), func(n int) { b.meshed[n] = whole.meshBrick(n) })
+	b.volume = whole.Mesh().Volume()
 	return b
 }
 

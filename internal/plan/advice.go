@@ -1,0 +1,114 @@
+package plan
+
+import (
+	"fmt"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/school"
+)
+
+// youngestForAmalgam: under this age, and in pregnancy or nursing, amalgam is
+// commonly barred by law (operative dentistry convention; local codes first).
+const youngestForAmalgam = 15
+
+// choose takes the dentist's choice and fills what was left open, with the reason.
+func choose(c *Case) (Choice, string) {
+	choice := Choice{}
+	if c.Choice != nil {
+		choice = *c.Choice
+	}
+	reason := ""
+	if choice.Material == "" {
+		switch {
+		case amalgamBar(c) != "":
+			choice.Material, reason = "composite", "Composite proposed: "+amalgamBar(c)+"."
+		case c.Patient.Isolation == "secure":
+			choice.Material, reason = "composite", "Composite proposed: isolation is secure, and bonding spares tooth."
+		default:
+			choice.Material, reason = "amalgam", "Amalgam proposed: isolation is not secure, and amalgam bears moisture better."
+		}
+	}
+	if choice.School == "" {
+		switch {
+		case c.Tooth.Primary():
+			choice.School = "primary"
+		case choice.Material == "composite":
+			choice.School = "adhesive"
+		default:
+			choice.School = "board"
+		}
+	}
+	return choice, reason
+}
+
+func amalgamBar(c *Case) string {
+	p := c.Patient
+	switch {
+	case p.AgeYears < youngestForAmalgam:
+		return fmt.Sprintf("amalgam is commonly barred under %d", youngestForAmalgam)
+	case p.PregnantOrNursing:
+		return "amalgam is commonly barred in pregnancy and nursing"
+	case p.KidneyDisease:
+		return "amalgam is commonly avoided in kidney disease"
+	case p.MercurySensitivity:
+		return "amalgam is barred by mercury sensitivity"
+	default:
+		return ""
+	}
+}
+
+// refusal says why no plan is made, or "".
+func refusal(c *Case, class lesion.Class) string {
+	if c.Tooth.Primary() {
+		return "Primary teeth are not planned yet: thin enamel and high horns need rules of their own."
+	}
+	if class != lesion.ClassI {
+		return fmt.Sprintf("These findings call for a Class %s preparation, which is not planned yet. Nothing is drawn rather than something wrong.", class)
+	}
+	if !anatomy.Modelled(c.Tooth) {
+		return fmt.Sprintf("The %s is not modelled yet; premolars and molars are.", c.Tooth.Name())
+	}
+	for _, f := range c.Findings {
+		switch {
+		case f.Kind == lesion.Crack || f.Kind == lesion.OldRestoration:
+			return fmt.Sprintf("A finding of kind %s is not planned yet.", f.Kind)
+		case f.Site == lesion.BuccalPit || f.Site == lesion.LingualPit:
+			return "Pits on the buccal and lingual faces are not planned yet; the occlusal ones are."
+		}
+	}
+	return ""
+}
+
+// cautions lists what must be said for this case.
+func cautions(c *Case, choice Choice) []string {
+	list := []string{
+		"Planning aid for licensed practitioners; local codes come first. No figure is a measurement of the patient's tooth until it is measured there.",
+		"Water spray, rubber dam, eye protection for all.",
+	}
+	if choice.Material == "amalgam" {
+		if bar := amalgamBar(c); bar != "" {
+			list = append(list, "Amalgam chosen although "+bar+": check local law and record the reason.")
+		}
+		list = append(list, "Amalgam is restricted or banned in many places: check local law. Mercury hygiene; collect the waste.")
+	} else {
+		list = append(list, "Curing light: filter and eye protection.")
+		if c.Patient.Isolation == "doubtful" || c.Patient.Isolation == "none" {
+			list = append(list, "Composite needs a dry field: isolation is "+c.Patient.Isolation+".")
+		}
+	}
+	for _, f := range c.Findings {
+		switch {
+		case !f.Depth.InDentin():
+			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
+		case f.Depth == "inner_dentin":
+			list = append(list, "Deep lesion: test vitality first; stop at firm dentin and decide on a liner.")
+		}
+	}
+	if (choice.School == "primary") != c.Tooth.Primary() {
+		if s, err := school.Get(choice.School); err == nil {
+			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
+		}
+	}
+	return list
+}

@@ -1,0 +1,182 @@
+// Package plan holds the use cases: it reads a case, runs the core for it and
+// returns the plan document, the drawing and the solids.
+package plan
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"sort"
+
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/prep"
+	"obturon/core/school"
+)
+
+// CaseSchema names the version of case documents.
+const CaseSchema = "obturon.case/1"
+
+// Case is what a plan is made from.
+type Case struct {
+	Schema    string             `json:"schema"`
+	Tooth     notation.Tooth     `json:"tooth"`
+	Patient   Patient            `json:"patient"`
+	Findings  []Finding          `json:"findings"`
+	Choice    *Choice            `json:"choice,omitempty"`
+	Overrides map[string]float64 `json:"overrides,omitempty"`
+}
+
+// Patient is known by a code and what bears on the plan, never by name.
+type Patient struct {
+	Code               string  `json:"code,omitempty"`
+	AgeYears           float64 `json:"age_years"`
+	PregnantOrNursing  bool    `json:"pregnant_or_nursing,omitempty"`
+	KidneyDisease      bool    `json:"kidney_disease,omitempty"`
+	MercurySensitivity bool    `json:"mercury_sensitivity,omitempty"`
+	CariesRisk         string  `json:"caries_risk,omitempty"`
+	Isolation          string  `json:"isolation,omitempty"`
+}
+
+// Finding is one thing seen on the tooth; sizes of 0 take the default of the depth.
+type Finding struct {
+	Kind   lesion.Kind  `json:"kind"`
+	Site   lesion.Site  `json:"site"`
+	Depth  lesion.Depth `json:"depth"`
+	Height float64      `json:"height_mm,omitempty"`
+	Width  float64      `json:"width_mm,omitempty"`
+	Length float64      `json:"length_mm,omitempty"`
+}
+
+// Choice is what the dentist decided.
+type Choice struct {
+	Material string `json:"material,omitempty"`
+	School   string `json:"school,omitempty"`
+}
+
+// Materials a case may choose.
+var Materials = []string{"amalgam", "composite"}
+
+// ReadCase reads and checks a case document. The error, if any, is Faults with
+// every fault found.
+func ReadCase(data []byte) (*Case, error) {
+	var faults Faults
+	root, ok := readObject(data, &faults)
+	if !ok {
+		return nil, faults
+	}
+	c := &Case{Schema: root.text("schema", true)}
+	if c.Schema != "" && c.Schema != CaseSchema {
+		root.fault("schema", "%q is not read by this version: it reads %s", c.Schema, CaseSchema)
+	}
+	if text := root.text("tooth", true); text != "" {
+		t, err := notation.ParseISO(text)
+		if err != nil {
+			root.fault("tooth", "%v", err)
+		}
+		c.Tooth = t
+	}
+	if o, ok := root.object("patient", true); ok {
+		c.Patient = readPatient(o)
+	}
+	for _, o := range root.list("findings") {
+		c.Findings = append(c.Findings, readFinding(o, c.Tooth))
+	}
+	if o, ok := root.object("choice", false); ok {
+		c.Choice = &Choice{Material: o.text("material", false, Materials...), School: o.text("school", false, school.IDs...)}
+		o.rest()
+	}
+	if o, ok := root.object("overrides", false); ok {
+		c.Overrides = readOverrides(o)
+	}
+	root.rest()
+	if len(faults) > 0 {
+		return nil, faults
+	}
+	return c, nil
+}
+
+func readPatient(o object) Patient {
+	p := Patient{Code: o.text("code", false)}
+	if age, ok := o.number("age_years", true, "give the age in years, such as 34"); ok {
+		p.AgeYears = age
+		if age < 0 || age > 120 {
+			o.fault("age_years", "%v is no age: give years from 0 to 120", age)
+		}
+	}
+	p.PregnantOrNursing = o.flag("pregnant_or_nursing")
+	p.KidneyDisease = o.flag("kidney_disease")
+	p.MercurySensitivity = o.flag("mercury_sensitivity")
+	p.CariesRisk = o.text("caries_risk", false, "low", "moderate", "high")
+	p.Isolation = o.text("isolation", false, "secure", "doubtful", "none")
+	o.rest()
+	return p
+}
+
+func readFinding(o object, t notation.Tooth) Finding {
+	f := Finding{
+		Kind:  lesion.Kind(o.text("kind", true)),
+		Site:  lesion.Site(o.text("site", true)),
+		Depth: lesion.Depth(o.text("depth", true)),
+	}
+	f.Height, _ = o.number("height_mm", false, "give millimetres")
+	f.Width, _ = o.number("width_mm", false, "give millimetres")
+	f.Length, _ = o.number("length_mm", false, "give millimetres")
+	o.rest()
+	if t.IsZero() {
+		return f // without a tooth nothing can be said about the site
+	}
+	for _, fault := range lesion.Validate(f.core(), t) {
+		if missing := o.fields[fault.Field] == nil && (fault.Field == "kind" || fault.Field == "site" || fault.Field == "depth"); !missing {
+			o.fault(fault.Field, "%s", fault.Message)
+		}
+	}
+	return f
+}
+
+func readOverrides(o object) map[string]float64 {
+	overrides := map[string]float64{}
+	var ids []string
+	for id := range o.fields {
+		ids = append(ids, id)
+	}
+	sort.Strings(ids)
+	for _, id := range ids {
+		v, ok := o.number(id, true, "give millimetres or degrees")
+		if !ok {
+			continue
+		}
+		if problem := prep.CheckOverride(id, v); problem != "" {
+			o.fault(id, "%s", problem)
+		}
+		overrides[id] = v
+	}
+	return overrides
+}
+
+func (f Finding) core() lesion.Finding {
+	return lesion.Finding{Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.Height, Width: f.Width, Length: f.Length}
+}
+
+// key identifies the case for caches; overrides can be left out.
+func (c *Case) key(withOverrides bool) string {
+	copied := *c
+	copied.Patient.Code = ""
+	if !withOverrides {
+		copied.Overrides = nil
+	}
+	data, err := json.Marshal(copied) // maps marshal in key order
+	if err != nil {
+		return fmt.Sprint(err)
+	}
+	return string(data)
+}
+
+// coreFindings turns the findings into the core's.
+func (c *Case) coreFindings() []lesion.Finding {
+	list := make([]lesion.Finding, 0, len(c.Findings))
+	for _, f := range c.Findings {
+		list = append(list, f.core())
+	}
+	return slices.Clip(list)
+}

@@ -1,0 +1,155 @@
+package plan
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"sync"
+
+	"obturon/core/anatomy"
+	"obturon/core/assess"
+	"obturon/core/drawing"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/prep"
+	"obturon/core/school"
+	"obturon/core/sequence"
+	"obturon/core/solid"
+)
+
+// CoreVersion names the rules and models that made a plan.
+const CoreVersion = "0.1+anatomy." + anatomy.Version
+
+// DefaultGrid is the sample spacing while designing, in mm.
+const DefaultGrid = 0.1
+
+// Result is everything a case leads to. Prepared and the drawing are nil when
+// the plan is refused.
+type Result struct {
+	Document   Document
+	Dimensions []prep.Dimension
+	Views      []drawing.View
+	Model      *anatomy.Model
+	Prepared   *measure.Prepared
+	Cavity     *prep.Cavity
+	Lesions    []*lesion.Occlusal
+}
+
+// Planner runs the core for cases and remembers teeth and proposals. It is
+// safe for concurrent use.
+type Planner struct {
+	teeth     *toothCache
+	proposals *proposalCache
+}
+
+// NewPlanner makes a planner with empty caches.
+func NewPlanner() *Planner {
+	return &Planner{teeth: newToothCache(), proposals: newProposalCache()}
+}
+
+// Tooth returns the modelled tooth of a case.
+func (p *Planner) Tooth(c *Case, grid float64) (*anatomy.Model, error) {
+	return p.teeth.get(c.Tooth, c.Patient.AgeYears, grid)
+}
+
+// Evaluate plans a case: proposal, solid, measurements, checks, drawing. It
+// stops between stages when the context is cancelled.
+func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result, error) {
+	class, surfaces := lesion.Classify(c.coreFindings(), c.Tooth)
+	choice, reason := choose(c)
+	doc := Document{
+		Schema: Schema, Core: CoreVersion, Tooth: c.Tooth, Class: class, Surfaces: surfaces,
+		Material: choice.Material, School: choice.School, Reason: reason,
+		Dimensions: map[string]float64{}, Checks: []Check{}, Sequence: []Step{}, Cautions: cautions(c, choice),
+	}
+	if doc.Surfaces == nil {
+		doc.Surfaces = []string{}
+	}
+	if doc.Refused = refusal(c, class); doc.Refused != "" {
+		return &Result{Document: doc}, nil
+	}
+	chosen, err := school.Get(choice.School)
+	if err != nil {
+		return nil, err
+	}
+	model, err := p.Tooth(c, grid)
+	if err != nil {
+		return nil, fmt.Errorf("modelling the tooth: %w", err)
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	r := &Result{Document: doc, Model: model}
+	for _, f := range c.coreFindings() {
+		l, err := lesion.NewOcclusal(model, f)
+		if err != nil {
+			return nil, fmt.Errorf("placing the lesion: %w", err)
+		}
+		r.Lesions = append(r.Lesions, l)
+	}
+	request := prep.Request{Model: model, Lesions: r.Lesions, School: chosen, Material: choice.Material}
+	proposal, err := p.proposals.get(c.key(false), grid, request)
+	if errors.Is(err, prep.ErrNoCentralFissure) {
+		r.Document.Refused = err.Error()
+		return &Result{Document: r.Document}, nil
+	}
+	if err != nil {
+		return nil, fmt.Errorf("proposing the preparation: %w", err)
+	}
+	design := proposal.Apply(c.Overrides)
+	if r.Cavity, err = prep.Build(request, design); err != nil {
+		return nil, Faults{{"$.overrides", err.Error()}}
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	r.Prepared = measure.NewPrepared(model, model.Surface.Uncut().Carve(r.Cavity))
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	r.Dimensions = prep.Dimensions(design, proposal)
+	dovetail := design.DovetailWidth > design.IsthmusWidth
+	var drawn sync.WaitGroup // the drawing and the checks share nothing but the solid
+	drawn.Go(func() {
+		r.Views = drawing.ClassI(drawing.Subject{Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail})
+	})
+	checks := assess.ClassI(assess.Subject{Prepared: r.Prepared, Lesions: r.Lesions, School: chosen, Material: choice.Material, Dovetail: dovetail})
+	drawn.Wait()
+	r.Document.Dimensions = documentDimensions(r.Dimensions)
+	r.Document.Checks = documentChecks(checks)
+	r.Document.Sequence = documentSteps(sequence.ClassI(design, r.Lesions, choice.Material))
+	r.Document.Volumes = volumes(r, checks)
+	return r, ctx.Err()
+}
+
+func asTools(lesions []*lesion.Occlusal) []solid.Tool {
+	tools := make([]solid.Tool, len(lesions))
+	for n, l := range lesions {
+		tools[n] = l
+	}
+	return tools
+}
+
+// volumes splits what was removed by tissue: the total comes from the closed
+// meshes, the shares from samples inside the cavity.
+func volumes(r *Result, checks []assess.Check) Volumes {
+	v := Volumes{Cavity: r.Model.Surface.Volume() - r.Prepared.Mesh.Volume()}
+	removed, dentin := r.Cavity.Shares(r.Model)
+	if removed > 0 {
+		v.Dentin = v.Cavity * dentin / removed
+	}
+	v.Enamel = v.Cavity - v.Dentin
+	for _, l := range r.Lesions {
+		v.Lesion += l.Volume()
+	}
+	for _, c := range checks {
+		if c.ID == "lesion.cleared" {
+			v.LesionLeft = c.Value
+		}
+	}
+	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.Cavity, &v.LesionLeft} {
+		*f = round(math.Max(*f, 0))
+	}
+	return v
+}
