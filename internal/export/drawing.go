@@ -1,0 +1,45 @@
+package export
+
+import (
+	"fmt"
+	"io"
+
+	"github.com/tdewolff/canvas"
+	"github.com/tdewolff/canvas/renderers"
+
+	"obturon/core/drawing"
+	"obturon/internal/plan"
+)
+
+const (
+	drawingScale = 8.0 // mm of paper a mm of tooth
+	gap          = 6.0 // mm of paper between views
+)
+
+// WriteSVG draws the three views side by side, eight times natural size.
+func WriteSVG(w io.Writer, r *plan.Result) error {
+	width, height := gap, 0.0
+	for _, v := range r.Views {
+		width += viewWidth(v)*drawingScale + gap
+		height = max(height, viewHeight(v)*drawingScale)
+	}
+	height += 22
+	page := canvas.New(width, height)
+	ctx := canvas.NewContext(page)
+	ctx.SetFillColor(paper)
+	ctx.DrawPath(0, 0, canvas.Rectangle(width, height))
+	title := fmt.Sprintf("%s (%s)  Class %s  %s, %s school", r.Model.Tooth.Name(), r.Model.Tooth, r.Document.Class, r.Document.Material, r.Document.School)
+	ctx.DrawText(gap, height-8, canvas.NewTextLine(face(12, ink, canvas.FontBold), title, canvas.Left))
+	x := gap
+	for _, v := range r.Views {
+		drawView(ctx, v, r.Document.Checks, frame{x, 5, drawingScale})
+		x += viewWidth(v)*drawingScale + gap
+	}
+	if err := page.Write(w, renderers.SVG()); err != nil {
+		return fmt.Errorf("writing the drawing: %w", err)
+	}
+	return nil
+}
+
+func viewWidth(v drawing.View) float64  { return v.Bounds.MaxX - v.Bounds.MinX }
+func viewHeight(v drawing.View) float64 { return v.Bounds.MaxY - v.Bounds.MinY }

@@ -1,0 +1,140 @@
+package export
+
+import (
+	"fmt"
+	"math"
+
+	"github.com/tdewolff/canvas"
+
+	"obturon/core/drawing"
+	"obturon/core/solid"
+	"obturon/internal/plan"
+)
+
+// frame is where a view goes on the paper: its lower left corner and scale,
+// in mm of paper.
+type frame struct{ x, y, scale float64 }
+
+// drawView draws one view with its grid, layers, tags and title.
+func drawView(ctx *canvas.Context, v drawing.View, checks []plan.Check, at frame) {
+	place := func(p solid.Point2) (float64, float64) {
+		return at.x + (p.X-v.Bounds.MinX)*at.scale, at.y + (p.Y-v.Bounds.MinY)*at.scale
+	}
+	drawGrid(ctx, v, at)
+	for _, l := range v.Layers {
+		style := layerInk[l.Kind]
+		path := &canvas.Path{}
+		for _, line := range l.Lines {
+			for n, p := range line.Points {
+				x, y := place(p)
+				if n == 0 {
+					path.MoveTo(x, y)
+				} else {
+					path.LineTo(x, y)
+				}
+			}
+			if line.Closed {
+				path.Close()
+			}
+		}
+		ctx.SetFillRule(canvas.EvenOdd)
+		ctx.SetFillColor(style.fill)
+		ctx.SetStrokeColor(style.line)
+		ctx.SetStrokeWidth(style.width)
+		ctx.SetDashes(0, style.dashes...)
+		ctx.DrawPath(0, 0, path)
+	}
+	ctx.SetDashes(0)
+	for _, t := range v.Tags {
+		x1, y1 := place(t.From)
+		x2, y2 := place(t.To)
+		drawTag(ctx, tagText(t, checks), x1, y1, x2, y2)
+	}
+	left, bottom := place(solid.Point2{X: v.Bounds.MinX, Y: v.Bounds.MinY})
+	right, top := place(solid.Point2{X: v.Bounds.MaxX, Y: v.Bounds.MaxY})
+	small := face(7, faintInk, canvas.FontRegular)
+	ctx.DrawText(left, top+1.2, canvas.NewTextLine(face(8, ink, canvas.FontBold), v.Title, canvas.Left))
+	ctx.DrawText(left+0.5, (bottom+top)/2, canvas.NewTextLine(small, v.Left, canvas.Left))
+	ctx.DrawText(right-0.5, (bottom+top)/2, canvas.NewTextLine(small, v.Right, canvas.Right))
+	ctx.DrawText((left+right)/2, top-2.6, canvas.NewTextLine(small, v.Up, canvas.Center))
+	drawScaleBar(ctx, left+1, bottom+1.2, at.scale)
+}
+
+// drawGrid rules every millimetre of the tooth.
+func drawGrid(ctx *canvas.Context, v drawing.View, at frame) {
+	b := v.Bounds
+	ctx.SetFillColor(clear)
+	ctx.SetStrokeColor(hairline)
+	ctx.SetStrokeWidth(0.08)
+	for x := math.Ceil(b.MinX); x <= b.MaxX; x++ {
+		px := at.x + (x-b.MinX)*at.scale
+		ctx.MoveTo(px, at.y)
+		ctx.LineTo(px, at.y+(b.MaxY-b.MinY)*at.scale)
+		ctx.Stroke()
+	}
+	for y := math.Ceil(b.MinY); y <= b.MaxY; y++ {
+		py := at.y + (y-b.MinY)*at.scale
+		ctx.MoveTo(at.x, py)
+		ctx.LineTo(at.x+(b.MaxX-b.MinX)*at.scale, py)
+		ctx.Stroke()
+	}
+}
+
+func drawScaleBar(ctx *canvas.Context, x, y, scale float64) {
+	ctx.SetStrokeColor(ink)
+	ctx.SetStrokeWidth(0.35)
+	ctx.MoveTo(x, y)
+	ctx.LineTo(x+2*scale, y)
+	ctx.Stroke()
+	ctx.DrawText(x+2*scale+0.8, y-0.8, canvas.NewTextLine(face(6.5, ink, canvas.FontRegular), "2 mm", canvas.Left))
+}
+
+func tagText(t drawing.Tag, checks []plan.Check) string {
+	for _, c := range checks {
+		if c.ID == t.CheckID && c.Value != nil {
+			return t.Label + " " + formatValue(*c.Value, c.Unit)
+		}
+	}
+	return t.Label
+}
+
+func formatValue(v float64, unit string) string {
+	switch unit {
+	case "deg":
+		return fmt.Sprintf("%.1f°", v)
+	case "mm3":
+		return fmt.Sprintf("%.2f mm³", v)
+	case "ratio":
+		return fmt.Sprintf("%.2f", v)
+	default:
+		return fmt.Sprintf("%.2f", v)
+	}
+}
+
+// drawTag draws a dimension line with ticks, and its text beside the end.
+func drawTag(ctx *canvas.Context, text string, x1, y1, x2, y2 float64) {
+	ctx.SetStrokeColor(accent)
+	ctx.SetFillColor(clear)
+	ctx.SetStrokeWidth(0.25)
+	ctx.MoveTo(x1, y1)
+	ctx.LineTo(x2, y2)
+	ctx.Stroke()
+	length := math.Hypot(x2-x1, y2-y1)
+	if length < 1e-6 {
+		return
+	}
+	nx, ny := -(y2-y1)/length*0.8, (x2-x1)/length*0.8
+	for _, end := range [][2]float64{{x1, y1}, {x2, y2}} {
+		ctx.MoveTo(end[0]-nx, end[1]-ny)
+		ctx.LineTo(end[0]+nx, end[1]+ny)
+		ctx.Stroke()
+	}
+	f := face(6.5, ink, canvas.FontRegular)
+	line := canvas.NewTextLine(f, text, canvas.Left)
+	width := line.Bounds().W()
+	tx, ty := x2+1, y2+0.6
+	ctx.SetFillColor(paper)
+	ctx.SetStrokeColor(clear)
+	ctx.DrawPath(tx-0.4, ty-0.6, canvas.Rectangle(width+0.8, 2.8))
+	ctx.DrawText(tx, ty, line)
+}
