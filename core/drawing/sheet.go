@@ -56,6 +56,10 @@ type Tag struct {
 	Handle solid.Point2
 	Pull   solid.Point2
 	Gain   float64
+	// LabelAt is where the leader meets the label, which runs on outwards:
+	// to the right or to the left.
+	LabelAt    solid.Point2
+	LabelRight bool
 }
 
 // Subject is what the drawing shows.

@@ -20,6 +20,9 @@ func ClassI(s Subject) []View {
 	m := s.Prepared.Model
 	views := []View{planView(s), buccolingual(s), mesiodistal(s)}
 	tagClassI(s, m, views)
+	for n := range views {
+		views[n].layOutLabels()
+	}
 	return views
 }
 

@@ -212,12 +212,13 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 // Smoothness is the smallest radius of the margin seen along the bur, over a
 // third of a millimetre at a time.
 func (p *Prepared) Smoothness() (r Reading, ok bool) {
-	const step, window = 0.05, 7
+	// noiseRounds sheds mesh noise and the nicks where a fissure crosses.
+	const step, window, noiseRounds = 0.05, 7, 6
 	flat := p.Margin.flat
 	if len(flat.Points) < 3 {
 		return r, false
 	}
-	line := smoothLoop(flat.Resample(step).Points, 2)
+	line := smoothLoop(flat.Resample(step).Points, noiseRounds)
 	n := len(line)
 	r.Value = math.Inf(1)
 	for i := range line {

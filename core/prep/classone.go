@@ -28,6 +28,7 @@ const (
 	pitCover        = 0.5  // mm of outline past the centre of a pit
 	lesionCover     = 0.10 // mm of outline past a lesion's spread at the junction
 	courseSmoothing = 0.45 // mm
+	pulpAllowance   = 0.03 // mm of dentin left over what is asked, for the cut's own error
 )
 
 // ErrNoCentralFissure means that a ridge divides the occlusal surface.
@@ -90,7 +91,7 @@ func spareThePulp(r Request, d ClassI) (ClassI, error) {
 		if err != nil {
 			return d, err
 		}
-		if c.floorToPulp(r.Model) >= want.Target.Min {
+		if c.floorToPulp(r.Model) >= want.Target.Min+pulpAllowance {
 			return d, nil
 		}
 		shortest := extension.Target.Min + step // leaves room for the cut's own error

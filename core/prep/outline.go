@@ -11,7 +11,7 @@ import (
 const (
 	outlineStep = 0.05 // mm between samples of the outline's field
 	contourStep = 0.03 // mm between points of the outline
-	branchFlow  = 0.45 // mm over which a side branch flows into the main outline
+	branchFlow  = 0.60 // mm over which a side branch flows into the main outline
 	outlineBlur = 0.20 // mm, rounds the corners where strokes meet; straight walls stay
 	edgeCalm    = 0.3  // mm along the outline over which walls follow the surface's height
 )

@@ -37,8 +37,14 @@ func drawView(ctx *canvas.Context, v drawing.View, checks []plan.Check, at frame
 				path.Close()
 			}
 		}
+		// Areas and lines apart: stroking under the even-odd rule makes a
+		// PDF operator that readers do not know.
 		ctx.SetFillRule(canvas.EvenOdd)
 		ctx.SetFillColor(style.fill)
+		ctx.SetStrokeColor(clear)
+		ctx.DrawPath(0, 0, path)
+		ctx.SetFillRule(canvas.NonZero)
+		ctx.SetFillColor(clear)
 		ctx.SetStrokeColor(style.line)
 		ctx.SetStrokeWidth(style.width)
 		ctx.SetDashes(0, style.dashes...)
@@ -48,14 +54,17 @@ func drawView(ctx *canvas.Context, v drawing.View, checks []plan.Check, at frame
 	for _, t := range v.Tags {
 		x1, y1 := place(t.From)
 		x2, y2 := place(t.To)
-		drawTag(ctx, tagText(t, checks), x1, y1, x2, y2)
+		drawDimension(ctx, x1, y1, x2, y2)
+		hx, hy := place(t.Handle)
+		lx, ly := place(t.LabelAt)
+		drawLabel(ctx, tagText(t, checks), hx, hy, lx, ly, t.LabelRight)
 	}
 	left, bottom := place(solid.Point2{X: v.Bounds.MinX, Y: v.Bounds.MinY})
 	right, top := place(solid.Point2{X: v.Bounds.MaxX, Y: v.Bounds.MaxY})
 	small := face(7, faintInk, canvas.FontRegular)
 	ctx.DrawText(left, top+1.2, canvas.NewTextLine(face(8, ink, canvas.FontBold), v.Title, canvas.Left))
-	ctx.DrawText(left+0.5, (bottom+top)/2, canvas.NewTextLine(small, v.Left, canvas.Left))
-	ctx.DrawText(right-0.5, (bottom+top)/2, canvas.NewTextLine(small, v.Right, canvas.Right))
+	ctx.DrawText(left+0.5, bottom+4, canvas.NewTextLine(small, v.Left, canvas.Left))
+	ctx.DrawText(right-0.5, bottom+4, canvas.NewTextLine(small, v.Right, canvas.Right))
 	ctx.DrawText((left+right)/2, top-2.6, canvas.NewTextLine(small, v.Up, canvas.Center))
 	drawScaleBar(ctx, left+1, bottom+1.2, at.scale)
 }
@@ -111,11 +120,11 @@ func formatValue(v float64, unit string) string {
 	}
 }
 
-// drawTag draws a dimension line with ticks, and its text beside the end.
-func drawTag(ctx *canvas.Context, text string, x1, y1, x2, y2 float64) {
+// drawDimension draws a dimension line with ticks.
+func drawDimension(ctx *canvas.Context, x1, y1, x2, y2 float64) {
 	ctx.SetStrokeColor(accent)
 	ctx.SetFillColor(clear)
-	ctx.SetStrokeWidth(0.25)
+	ctx.SetStrokeWidth(0.3)
 	ctx.MoveTo(x1, y1)
 	ctx.LineTo(x2, y2)
 	ctx.Stroke()
@@ -129,12 +138,19 @@ func drawTag(ctx *canvas.Context, text string, x1, y1, x2, y2 float64) {
 		ctx.LineTo(end[0]+nx, end[1]+ny)
 		ctx.Stroke()
 	}
+}
+
+// drawLabel runs a leader from the handle to the text beside the view.
+func drawLabel(ctx *canvas.Context, text string, hx, hy, lx, ly float64, right bool) {
+	ctx.SetStrokeColor(accent)
+	ctx.SetStrokeWidth(0.12)
+	ctx.MoveTo(hx, hy)
+	ctx.LineTo(lx, ly)
+	ctx.Stroke()
 	f := face(6.5, ink, canvas.FontRegular)
-	line := canvas.NewTextLine(f, text, canvas.Left)
-	width := line.Bounds().W()
-	tx, ty := x2+1, y2+0.6
-	ctx.SetFillColor(paper)
-	ctx.SetStrokeColor(clear)
-	ctx.DrawPath(tx-0.4, ty-0.6, canvas.Rectangle(width+0.8, 2.8))
-	ctx.DrawText(tx, ty, line)
+	if right {
+		ctx.DrawText(lx+0.6, ly-0.8, canvas.NewTextLine(f, text, canvas.Left))
+	} else {
+		ctx.DrawText(lx-0.6, ly-0.8, canvas.NewTextLine(f, text, canvas.Right))
+	}
 }

@@ -1,0 +1,182 @@
+// Package store keeps practices, users, patients, cases and plan revisions in
+// PostgreSQL. Constraints live in the database; see migrations.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/pressly/goose/v3"
+	"gorm.io/datatypes"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+// ErrNotFound means that the practice has no such row.
+var ErrNotFound = errors.New("not found")
+
+// Practice is one clinic.
+type Practice struct {
+	ID   uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	Name string
+}
+
+// TableName names the table for GORM.
+func (Practice) TableName() string { return "practice" }
+
+// User signs in and works for a practice.
+type User struct {
+	ID           uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	PracticeID   uuid.UUID
+	Practice     Practice
+	SignIn       string
+	Name         string
+	Role         string
+	PasswordHash string
+	ArchivedAt   *time.Time
+}
+
+// TableName names the table for GORM.
+func (User) TableName() string { return "app_user" }
+
+// Patient is known by a code.
+type Patient struct {
+	ID         uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	PracticeID uuid.UUID
+	Code       string
+	BirthYear  int
+	Flags      datatypes.JSON
+}
+
+// TableName names the table for GORM.
+func (Patient) TableName() string { return "patient" }
+
+// Case is one tooth's job, with its draft.
+type Case struct {
+	ID                uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	PracticeID        uuid.UUID
+	PatientID         uuid.UUID
+	Patient           Patient
+	Tooth             string
+	Draft             datatypes.JSON
+	ConfirmedByMethod string
+	ConfirmedAnswer   string
+	CreatedBy         uuid.UUID
+	ArchivedAt        *time.Time
+	CreatedAt         time.Time
+	UpdatedAt         time.Time
+	Revisions         []Revision `gorm:"foreignKey:CaseID"`
+}
+
+// TableName names the table for GORM.
+func (Case) TableName() string { return "dental_case" }
+
+// Revision is a plan as it was fixed. It is never changed.
+type Revision struct {
+	ID           uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	CaseID       uuid.UUID
+	Number       int
+	CaseDocument datatypes.JSON
+	PlanDocument datatypes.JSON
+	CoreVersion  string
+	CreatedBy    uuid.UUID
+	Author       User `gorm:"foreignKey:CreatedBy"`
+	CreatedAt    time.Time
+}
+
+// TableName names the table for GORM.
+func (Revision) TableName() string { return "plan_revision" }
+
+// AuditEntry says who did what when.
+type AuditEntry struct {
+	ID         int64
+	PracticeID uuid.UUID
+	UserID     *uuid.UUID
+	Action     string
+	Subject    string
+	At         time.Time `gorm:"default:now()"`
+}
+
+// TableName names the table for GORM.
+func (AuditEntry) TableName() string { return "audit_entry" }
+
+// Store is the practice's memory.
+type Store struct {
+	db  *gorm.DB
+	sql *sql.DB
+}
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Open connects and brings the database to this version's schema.
+func Open(ctx context.Context, url string) (*Store, error) {
+	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
+		Logger: logger.Default.LogMode(logger.Silent), // errors are returned, not printed
+	})
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	pool, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	pool.SetMaxOpenConns(16)
+	if err := migrate(ctx, pool); err != nil {
+		pool.Close()
+		return nil, err
+	}
+	return &Store{db, pool}, nil
+}
+
+func migrate(ctx context.Context, pool *sql.DB) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files)
+	if err != nil {
+		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	at, err := provider.GetDBVersion(ctx)
+	if err != nil {
+		return fmt.Errorf("asking the database for its version: %w", err)
+	}
+	sources := provider.ListSources()
+	if newest := sources[len(sources)-1].Version; at > newest {
+		return fmt.Errorf("the database is at version %d, newer than this program knows (%d): start the newer program, or name another database in OBTURON_DATABASE_URL", at, newest)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("bringing the database up to date: %w", err)
+	}
+	return nil
+}
+
+// SQL is the connection pool, for the session store.
+func (s *Store) SQL() *sql.DB { return s.sql }
+
+// Close ends all connections.
+func (s *Store) Close() error { return s.sql.Close() }
+
+// Ping reports whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
+
+// found turns GORM's missing row into ErrNotFound.
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// inPractice limits a query to a practice's live cases.
+func (s *Store) inPractice(ctx context.Context, practice uuid.UUID) *gorm.DB {
+	return s.db.WithContext(ctx).Where("practice_id = ? and archived_at is null", practice)
+}
