@@ -23,7 +23,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(designCommand())
+	root.AddCommand(designCommand(), serveCommand(), demoCommand(), versionCommand())
 	err := root.ExecuteContext(context.Background())
 	var reported errReported
 	switch {

@@ -165,18 +165,18 @@ func (m *Mesh) Closed() bool {
 	return true
 }
 
-// Area vector of triangle n: its normal times twice its area.
-func (m *Mesh) areaVector(n int) r3.Vec {
+// AreaVector is the normal of triangle n times twice its area.
+func (m *Mesh) AreaVector(n int) r3.Vec {
 	t := m.Triangles[n]
 	a := m.Vertices[t[0]]
 	return r3.Cross(r3.Sub(m.Vertices[t[1]], a), r3.Sub(m.Vertices[t[2]], a))
 }
 
 // Normal is the unit outward normal of triangle n.
-func (m *Mesh) Normal(n int) r3.Vec { return r3.Unit(m.areaVector(n)) }
+func (m *Mesh) Normal(n int) r3.Vec { return r3.Unit(m.AreaVector(n)) }
 
 // Area is the area of triangle n in mm².
-func (m *Mesh) Area(n int) float64 { return r3.Norm(m.areaVector(n)) / 2 }
+func (m *Mesh) Area(n int) float64 { return r3.Norm(m.AreaVector(n)) / 2 }
 
 // Centroid is the middle of triangle n.
 func (m *Mesh) Centroid(n int) r3.Vec {

@@ -151,3 +151,12 @@ func (s *Store) ArchiveCase(ctx context.Context, practice, user, id uuid.UUID) e
 func audit(tx *gorm.DB, practice, user uuid.UUID, action, subject string) error {
 	return tx.Create(&AuditEntry{PracticeID: practice, UserID: &user, Action: action, Subject: subject, At: time.Now()}).Error
 }
+
+// HasCases reports whether a practice ever had a case, archived or not.
+func (s *Store) HasCases(ctx context.Context, practice uuid.UUID) (bool, error) {
+	var n int64
+	if err := s.db.WithContext(ctx).Model(&Case{}).Where("practice_id = ?", practice).Limit(1).Count(&n).Error; err != nil {
+		return false, fmt.Errorf("looking for cases: %w", err)
+	}
+	return n > 0, nil
+}

@@ -1,0 +1,138 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/spf13/cobra"
+
+	"obturon/internal/api"
+	"obturon/internal/demo"
+	"obturon/internal/pg"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+	"obturon/web"
+)
+
+// settings come from the environment.
+type settings struct {
+	// DatabaseURL names a database of the user's; empty starts one of our own.
+	DatabaseURL string `env:"OBTURON_DATABASE_URL"`
+	Addr        string `env:"OBTURON_ADDR" envDefault:"127.0.0.1:8080"`
+	// DataDir holds our own database.
+	DataDir string `env:"OBTURON_DATA_DIR" envDefault:".data"`
+}
+
+func serveCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the application",
+		Args:  cobra.NoArgs,
+		RunE:  func(cmd *cobra.Command, _ []string) error { return serve(cmd, false) },
+	}
+}
+
+func demoCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "demo",
+		Short: "Serve the application with the demonstration practice",
+		Args:  cobra.NoArgs,
+		RunE:  func(cmd *cobra.Command, _ []string) error { return serve(cmd, true) },
+	}
+}
+
+func versionCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "version",
+		Short: "Print the version of the core",
+		Args:  cobra.NoArgs,
+		Run:   func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), plan.CoreVersion) },
+	}
+}
+
+func serve(cmd *cobra.Command, withDemo bool) error {
+	set, err := env.ParseAs[settings]()
+	if err != nil {
+		return fmt.Errorf("reading the settings: %w", err)
+	}
+	ctx, stop := signal.NotifyContext(cmd.Context(), syscall.SIGINT, syscall.SIGTERM)
+	defer stop()
+
+	// The port first: there is no point in starting a database for nothing.
+	listener, err := net.Listen("tcp", set.Addr)
+	if err != nil {
+		if errors.Is(err, syscall.EADDRINUSE) {
+			return fmt.Errorf("%s is in use by another program: stop that, or choose another address with OBTURON_ADDR, such as OBTURON_ADDR=127.0.0.1:8090", set.Addr)
+		}
+		return fmt.Errorf("cannot listen on %s: %w; choose another address with OBTURON_ADDR", set.Addr, err)
+	}
+	defer listener.Close()
+
+	url := set.DatabaseURL
+	if url == "" {
+		server, err := pg.Start(ctx, pg.Options{Dir: set.DataDir + "/pg"})
+		if err != nil {
+			return err
+		}
+		defer server.Stop()
+		url = server.URL
+	}
+	st, err := store.Open(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+
+	planner := plan.NewPlanner()
+	options := api.Options{Store: st, Planner: planner, Site: web.Site()}
+	if withDemo {
+		if err := demo.Load(ctx, st, planner); err != nil {
+			return fmt.Errorf("loading the demonstration: %w", err)
+		}
+		for _, s := range demo.SignIns {
+			options.DemoSignIns = append(options.DemoSignIns, api.DemoSignIn{SignIn: s.SignIn, Password: s.Password, Name: s.Name, Role: api.Role(s.Role)})
+		}
+	}
+	handler, err := api.Handler(options)
+	if err != nil {
+		return err
+	}
+	announce(cmd, listener.Addr().String(), withDemo)
+	return run(ctx, listener, handler)
+}
+
+func announce(cmd *cobra.Command, address string, withDemo bool) {
+	out := cmd.OutOrStdout()
+	fmt.Fprintf(out, "Obturon is at http://%s\n", address)
+	if withDemo {
+		for _, s := range demo.SignIns {
+			fmt.Fprintf(out, "  sign in as %-14s password %s\n", s.SignIn, s.Password)
+		}
+	}
+	fmt.Fprintln(out, "Ctrl-C stops it.")
+}
+
+// run serves until the context ends, then lets open requests finish.
+func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
+	const headerLimit, grace = 10 * time.Second, 10 * time.Second
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: headerLimit}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serving: %w", err)
+	case <-ctx.Done():
+	}
+	slog.Info("stopping")
+	closing, cancel := context.WithTimeout(context.WithoutCancel(ctx), grace)
+	defer cancel()
+	return server.Shutdown(closing)
+}

@@ -1,0 +1,87 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"obturon/core/anatomy"
+	"obturon/core/instrument"
+	"obturon/core/notation"
+	"obturon/core/school"
+	"obturon/internal/plan"
+)
+
+// GetHealth answers whether the database does.
+func (s *server) GetHealth(ctx context.Context, _ GetHealthRequestObject) (GetHealthResponseObject, error) {
+	if err := s.Store.Ping(ctx); err != nil {
+		return nil, &problem{status: http.StatusServiceUnavailable, title: "The database does not answer", detail: "See the server's log; start it again."}
+	}
+	return GetHealth200JSONResponse{Status: "ok", Core: plan.CoreVersion}, nil
+}
+
+// ListTeeth lists the 52 teeth.
+func (s *server) ListTeeth(context.Context, ListTeethRequestObject) (ListTeethResponseObject, error) {
+	answer := ListTeeth200JSONResponse{}
+	for _, t := range notation.All() {
+		answer = append(answer, toothAnswer(t))
+	}
+	return answer, nil
+}
+
+// ReadTooth reads a typed tooth name.
+func (s *server) ReadTooth(_ context.Context, r ReadToothRequestObject) (ReadToothResponseObject, error) {
+	t, err := notation.Parse(r.Text)
+	if err != nil {
+		return nil, unprocessable("No tooth has this name", plan.Faults{{Path: "text", Message: err.Error()}})
+	}
+	return ReadTooth200JSONResponse(toothAnswer(t)), nil
+}
+
+func toothAnswer(t notation.Tooth) Tooth {
+	outline, modelled := anatomy.Describe(t)
+	return Tooth{
+		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(),
+		Plannable: modelled && !t.Primary(), Pits: append([]string{}, outline.Pits...),
+	}
+}
+
+// ListSchools lists the schools with their criteria.
+func (s *server) ListSchools(context.Context, ListSchoolsRequestObject) (ListSchoolsResponseObject, error) {
+	answer := ListSchools200JSONResponse{}
+	for _, id := range school.IDs {
+		sc, err := school.Get(id)
+		if err != nil {
+			return nil, err
+		}
+		a := School{Id: sc.ID, Version: sc.Version, Name: sc.Name, Title: sc.Title, Summary: sc.Summary, Criteria: []Criterion{}}
+		for _, c := range sc.Criteria {
+			a.Criteria = append(a.Criteria, criterionAnswer(c))
+		}
+		answer = append(answer, a)
+	}
+	return answer, nil
+}
+
+func criterionAnswer(c school.Criterion) Criterion {
+	a := Criterion{Id: c.ID, Required: c.Required(), Unit: c.Unit, Basis: string(c.Basis), Min: float32(c.Target.Min), Max: float32(c.Target.Max), Why: c.Why}
+	if len(c.When.Tooth) > 0 {
+		a.Teeth = &c.When.Tooth
+	}
+	if len(c.When.Material) > 0 {
+		a.Materials = &c.When.Material
+	}
+	return a
+}
+
+// ListInstruments lists the burs with their profiles.
+func (s *server) ListInstruments(context.Context, ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error) {
+	answer := ListInstruments200JSONResponse{}
+	for _, r := range instrument.Rotaries {
+		a := Instrument{Id: r.ID, Name: r.Name, Use: r.Use, Length: float32(r.Length), Profile: []float32{}}
+		for _, p := range r.Profile() {
+			a.Profile = append(a.Profile, float32(p[0]), float32(p[1]))
+		}
+		answer = append(answer, a)
+	}
+	return answer, nil
+}

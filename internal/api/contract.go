@@ -1,0 +1,76 @@
+package api
+
+import (
+	"bytes"
+	"errors"
+	"html/template"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/gin-gonic/gin"
+
+	"obturon/internal/plan"
+)
+
+// contractFaults lists what a request breaks of the contract, by JSON path.
+func contractFaults(err error) plan.Faults {
+	var many openapi3.MultiError
+	if errors.As(err, &many) {
+		var faults plan.Faults
+		for _, e := range many {
+			faults = append(faults, contractFaults(e)...)
+		}
+		return faults
+	}
+	var schema *openapi3.SchemaError
+	if errors.As(err, &schema) {
+		path := "$"
+		if pointer := schema.JSONPointer(); len(pointer) > 0 {
+			path += "." + strings.Join(pointer, ".")
+		}
+		return plan.Faults{{Path: path, Message: schema.Reason}}
+	}
+	var request *openapi3filter.RequestError
+	if errors.As(err, &request) {
+		path := "$"
+		if request.Parameter != nil {
+			path = request.Parameter.Name
+		}
+		if nested := errors.Unwrap(request); nested != nil && request.Parameter == nil {
+			return plan.Faults{{Path: path, Message: nested.Error()}}
+		}
+		return plan.Faults{{Path: path, Message: request.Error()}}
+	}
+	return plan.Faults{{Path: "$", Message: err.Error()}}
+}
+
+var docsPage = template.Must(template.New("docs").Parse(`<!doctype html>
+<html lang="en"><meta charset="utf-8"><title>{{.Info.Title}} API</title>
+<style>body{font:16px/1.5 system-ui,sans-serif;max-width:60rem;margin:2rem auto;padding:0 1rem;color:#1f2a33;background:#fdfbf6}
+table{border-collapse:collapse;width:100%}td,th{text-align:left;padding:.35rem .6rem;border-bottom:1px solid #d9d3c6;vertical-align:top}
+code{font-family:ui-monospace,monospace}</style>
+<h1>{{.Info.Title}} API</h1><p>{{.Info.Description}}</p>
+<p>The whole contract: <a href="openapi.yaml">openapi.yaml</a> (OpenAPI {{.OpenAPI}}).</p>
+<table><thead><tr><th>Method</th><th>Address</th><th>What it does</th><th>Answers</th></tr></thead><tbody>
+{{range $path, $item := .Paths.Map}}{{range $method, $op := $item.Operations}}<tr><td><code>{{$method}}</code></td><td><code>/api{{$path}}</code></td><td>{{$op.Summary}}</td>
+<td>{{range $status, $r := $op.Responses.Map}}<code>{{$status}}</code> {{end}}</td></tr>
+{{end}}{{end}}</tbody></table></html>`))
+
+// describeAPI serves a page made from the contract.
+func describeAPI(c *gin.Context) {
+	doc, err := openapi3.NewLoader().LoadFromData(contract)
+	if err != nil {
+		asProblem(err).write(c)
+		return
+	}
+	var page bytes.Buffer
+	if err := docsPage.Execute(&page, doc); err != nil {
+		slog.Error("rendering the API page", "error", err)
+		asProblem(err).write(c)
+		return
+	}
+	c.Data(http.StatusOK, "text/html; charset=utf-8", page.Bytes())
+}

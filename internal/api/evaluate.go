@@ -1,0 +1,86 @@
+package api
+
+import (
+	"context"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/drawing"
+	"obturon/core/prep"
+	"obturon/core/solid"
+	"obturon/internal/export"
+	"obturon/internal/plan"
+)
+
+// Evaluate plans a case without keeping anything. A request that is closed,
+// as by a newer drag, stops the work at its next stage.
+func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (EvaluateResponseObject, error) {
+	c, err := plan.ReadCase(*r.Body)
+	if err != nil {
+		return nil, err
+	}
+	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	return Evaluate200JSONResponse(evaluationAnswer(result)), nil
+}
+
+func evaluationAnswer(r *plan.Result) Evaluation {
+	a := Evaluation{Plan: r.Document, Dimensions: []Dimension{}, Views: []View{}}
+	for _, d := range r.Dimensions {
+		a.Dimensions = append(a.Dimensions, dimensionAnswer(d))
+	}
+	for _, v := range r.Views {
+		a.Views = append(a.Views, viewAnswer(v))
+	}
+	if r.Prepared != nil {
+		web := export.NewWebMesh(r)
+		a.Mesh = &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Mirrored: web.Mirrored, Data: web.Data}
+	}
+	return a
+}
+
+func dimensionAnswer(d prep.Dimension) Dimension {
+	return Dimension{
+		Id: d.ID, Label: d.Label, Unit: d.Unit, Value: thousandth(d.Value), Proposed: thousandth(d.Proposed),
+		Min: float32(d.Min), Max: float32(d.Max),
+	}
+}
+
+func viewAnswer(v drawing.View) View {
+	a := View{
+		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up,
+		Bounds: []float32{thousandth(v.Bounds.MinX), thousandth(v.Bounds.MinY), thousandth(v.Bounds.MaxX), thousandth(v.Bounds.MaxY)},
+		Origin: triple(v.Plane.Origin), U: triple(v.Plane.U), V: triple(v.Plane.V),
+		Layers: []Layer{}, Tags: []Tag{},
+	}
+	for _, l := range v.Layers {
+		layer := Layer{Kind: l.Kind, Lines: []Line{}}
+		for _, line := range l.Lines {
+			points := make([]float32, 0, 2*len(line.Points))
+			for _, p := range line.Points {
+				points = append(points, thousandth(p.X), thousandth(p.Y))
+			}
+			layer.Lines = append(layer.Lines, Line{Closed: line.Closed, Points: points})
+		}
+		a.Layers = append(a.Layers, layer)
+	}
+	for _, t := range v.Tags {
+		a.Tags = append(a.Tags, Tag{
+			Check: t.CheckID, Dimension: t.Dimension, Label: t.Label, From: pair(t.From), To: pair(t.To),
+			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: float32(t.Gain), LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
+		})
+	}
+	return a
+}
+
+// thousandth rounds to a micrometre, which keeps answers short.
+func thousandth(v float64) float32 { return float32(math.Round(v*1000) / 1000) }
+
+func pair(p solid.Point2) []float32 { return []float32{thousandth(p.X), thousandth(p.Y)} }
+
+func triple(v r3.Vec) []float32 {
+	return []float32{thousandth(v.X), thousandth(v.Y), thousandth(v.Z)}
+}

@@ -1,0 +1,108 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"path"
+	"strconv"
+
+	"obturon/internal/export"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+)
+
+// fileAnswer is a finished file with its name and kind.
+type fileAnswer struct {
+	name    string
+	content []byte
+}
+
+var mediaTypes = map[string]string{
+	".json": "application/json", ".svg": "image/svg+xml", ".pdf": "application/pdf", ".stl": "model/stl",
+}
+
+// VisitGetCaseFileResponse writes the file; cards and drawings open in the
+// browser, the rest is saved.
+func (f fileAnswer) VisitGetCaseFileResponse(w http.ResponseWriter) error {
+	extension := path.Ext(f.name)
+	disposition := "attachment"
+	if extension == ".pdf" || extension == ".svg" {
+		disposition = "inline"
+	}
+	w.Header().Set("Content-Type", mediaTypes[extension])
+	w.Header().Set("Content-Disposition", fmt.Sprintf("%s; filename=%q", disposition, f.name))
+	w.Header().Set("Content-Length", strconv.Itoa(len(f.content)))
+	_, err := w.Write(f.content)
+	return err
+}
+
+// GetCaseFile makes a file of the draft or of a revision.
+func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (GetCaseFileResponseObject, error) {
+	u := currentUser(ctx)
+	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	document := []byte(kept.Draft)
+	var fixed *store.Revision
+	head := export.CardHead{Patient: kept.Patient.Code, Revision: "draft", Practice: u.Practice.Name}
+	prefix := kept.Patient.Code + "-" + kept.Tooth + "-draft-"
+	if r.Params.Revision != nil {
+		if fixed, err = s.Store.Revision(ctx, u.PracticeID, r.Id, *r.Params.Revision); err != nil {
+			return nil, err
+		}
+		document = fixed.CaseDocument
+		head.Revision = fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02"))
+		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
+	}
+	file := string(r.File)
+	var content bytes.Buffer
+	switch {
+	case file == "case.json":
+		err = json.Indent(&content, document, "", "  ")
+	case file == "plan.json" && fixed != nil:
+		err = json.Indent(&content, fixed.PlanDocument, "", "  ") // as it was fixed, whatever the core says today
+	default:
+		err = s.makeFile(ctx, &content, file, document, head)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return fileAnswer{prefix + file, content.Bytes()}, nil
+}
+
+func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, document []byte, head export.CardHead) error {
+	c, err := plan.ReadCase(document)
+	if err != nil {
+		return err
+	}
+	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return err
+	}
+	switch file {
+	case "plan.json":
+		encoder := json.NewEncoder(out)
+		encoder.SetIndent("", "  ")
+		return encoder.Encode(result.Document)
+	case "card.pdf":
+		return export.WriteCard(out, result, head)
+	}
+	if result.Document.Refused != "" {
+		return unprocessable("There is nothing to draw", plan.Faults{{Path: "$", Message: result.Document.Refused}})
+	}
+	uncut := result.Model.Surface.Uncut()
+	switch file {
+	case "drawing.svg":
+		return export.WriteSVG(out, result)
+	case "intact.stl":
+		return export.WriteSTL(out, uncut.Mesh(), "intact")
+	case "prepared.stl":
+		return export.WriteSTL(out, result.Prepared.Mesh, "prepared")
+	default:
+		return export.WriteSTL(out, uncut.Clip(result.Cavity).Mesh(), "cavity")
+	}
+}
