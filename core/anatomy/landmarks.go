@@ -252,3 +252,18 @@ func (m *Model) silhouette() solid.Polyline {
 	outline, _ := solid.Largest(lines)
 	return outline
 }
+
+// relief draws height lines of the occlusal surface half a millimetre apart.
+func (m *Model) relief() []solid.Polyline {
+	const apart, blur, least = 0.5, 0.1, 1.0 // mm; shorter lines are specks
+	smooth := m.TableHeights.Blur(blur)
+	var lines []solid.Polyline
+	for level := -3.0; level < 3.5; level += apart {
+		for _, line := range smooth.Contours(level) {
+			if line.Length() >= least {
+				lines = append(lines, line)
+			}
+		}
+	}
+	return lines
+}

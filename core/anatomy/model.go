@@ -27,6 +27,8 @@ type Model struct {
 	TableHeights, DentinHeights *solid.Sheet
 	// Silhouette is the crown's outline seen along the bur, in the frame Table.
 	Silhouette solid.Polyline
+	// Relief draws the occlusal surface by height lines, in the frame Table.
+	Relief []solid.Polyline
 
 	chamber *pulpChamber
 }
@@ -71,6 +73,7 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	m.TableHeights = m.sampleHeights(m.Surface.Dense)
 	m.DentinHeights = m.sampleHeights(m.Dentin)
 	m.Silhouette = m.silhouette()
+	m.Relief = m.relief()
 	return m, nil
 }
 

@@ -11,6 +11,7 @@ import (
 // Layer kinds, from back to front.
 const (
 	Crown  = "crown"  // outline of the whole tooth
+	Relief = "relief" // height lines of the uncut surface, half a millimetre apart
 	Uncut  = "uncut"  // surface before the cut
 	Enamel = "enamel" // enamel and all within, after the cut
 	Dentin = "dentin"
@@ -50,6 +51,8 @@ type Tag struct {
 	CheckID   string // the check whose reading it shows
 	Dimension string // the design figure it moves, "" if none
 	Label     string
+	Value     float64 // as measured, in Unit
+	Unit      string  // mm or deg
 	From, To  solid.Point2
 	// Handle is where the tag is held; Pull is the direction (unit vector)
 	// that makes the figure grow, by Gain units a millimetre.

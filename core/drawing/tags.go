@@ -23,14 +23,14 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		q := m.Table.To(isthmus.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y + isthmus.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y - isthmus.Value/2, Z: q.Z})
-		plan.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", From: a, To: b, Handle: a,
+		plan.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
 	if dovetail, ok := p.EndWidth(+1); ok && s.Dovetail {
 		q := m.Table.To(dovetail.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
-		plan.tag(Tag{CheckID: "outline.dovetail_ratio", Dimension: "dovetail_width", Label: "dovetail", From: b, To: a, Handle: a,
+		plan.tag(Tag{CheckID: "outline.dovetail_ratio", Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
 			Pull: solid.Point2{Y: -facialUp}, Gain: 2})
 	}
 	for _, side := range []struct {
@@ -42,7 +42,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
 			b := inPlan(r3.Vec{X: q.X + side.sense*r.Value, Y: q.Y, Z: q.Z})
-			plan.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", From: a, To: b, Handle: a,
+			plan.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
 				Pull: solid.Point2{X: -side.sense * mesialRight}, Gain: 1})
 		}
 	}
@@ -59,7 +59,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		for _, v := range []*View{across, along} {
 			foot := depth.Where.At
 			a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, m.Table.W)))
-			v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", From: a, To: b, Handle: a,
+			v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
 				Pull: solid.Point2{Y: -1}, Gain: 1})
 		}
 	}
@@ -73,7 +73,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp.Gradient(pulp.Where.At)))
 		for _, v := range []*View{across, along} {
 			a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
-			v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", From: a, To: b, Handle: b})
+			v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
 		}
 	}
 }
@@ -88,7 +88,10 @@ func grooveTag(v *View, g anatomy.GrooveLine, side string, r measure.Reading, is
 	length := math.Max(math.Hypot(dx, dy), 1e-6)
 	pull := solid.Point2{X: dx / length, Y: dy / length}
 	from := solid.Point2{X: start.X + pull.X*isthmus/2, Y: start.Y + pull.Y*isthmus/2}
-	return Tag{CheckID: "outline.groove_extension", Dimension: side + "_extension", Label: "extension", From: from, To: end, Handle: end, Pull: pull, Gain: 1}
+	return Tag{
+		CheckID: "outline.groove_extension", Dimension: side + "_extension", Label: "extension", Value: r.Value, Unit: "mm",
+		From: from, To: end, Handle: end, Pull: pull, Gain: 1,
+	}
 }
 
 // leanTag marks a wall's lean by a line along it.
@@ -104,5 +107,8 @@ func leanTag(v *View, r measure.Reading, check, dimension string, outward r3.Vec
 	if dimension == "ridge_divergence" {
 		pull.X = sign
 	}
-	return Tag{CheckID: check, Dimension: dimension, Label: "lean", From: foot, To: top, Handle: top, Pull: pull, Gain: degreesPerMM}
+	return Tag{
+		CheckID: check, Dimension: dimension, Label: "lean", Value: math.Abs(r.Value), Unit: "deg",
+		From: foot, To: top, Handle: top, Pull: pull, Gain: degreesPerMM,
+	}
 }

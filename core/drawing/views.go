@@ -53,6 +53,11 @@ func planView(s Subject) View {
 		v.Right, v.Left = "distal", "mesial"
 	}
 	v.add(Crown, turned(m.Silhouette, mesialRight, facialUp))
+	relief := make([]solid.Polyline, len(m.Relief))
+	for n, line := range m.Relief {
+		relief[n] = turned(line, mesialRight, facialUp)
+	}
+	v.add(Relief, relief...)
 	var grooves []solid.Polyline
 	for _, g := range m.Grooves {
 		line := solid.Polyline{}

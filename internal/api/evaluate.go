@@ -69,7 +69,7 @@ func viewAnswer(v drawing.View) View {
 	}
 	for _, t := range v.Tags {
 		a.Tags = append(a.Tags, Tag{
-			Check: t.CheckID, Dimension: t.Dimension, Label: t.Label, From: pair(t.From), To: pair(t.To),
+			Check: t.CheckID, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
 			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: float32(t.Gain), LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
 		})
 	}

@@ -76,7 +76,7 @@ func (c *card) views(r *plan.Result) {
 	c.y -= 6
 	x := margin
 	for _, v := range r.Views {
-		drawView(c.ctx, v, r.Document.Checks, frame{x, c.y - viewHeight(v)*scale, scale})
+		drawView(c.ctx, v, frame{x, c.y - viewHeight(v)*scale, scale})
 		x += viewWidth(v)*scale + gap
 	}
 	c.y -= height*scale + 5

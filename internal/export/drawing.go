@@ -32,7 +32,7 @@ func WriteSVG(w io.Writer, r *plan.Result) error {
 	ctx.DrawText(gap, height-8, canvas.NewTextLine(face(12, ink, canvas.FontBold), title, canvas.Left))
 	x := gap
 	for _, v := range r.Views {
-		drawView(ctx, v, r.Document.Checks, frame{x, 5, drawingScale})
+		drawView(ctx, v, frame{x, 5, drawingScale})
 		x += viewWidth(v)*drawingScale + gap
 	}
 	if err := page.Write(w, renderers.SVG()); err != nil {

@@ -8,7 +8,6 @@ import (
 
 	"obturon/core/drawing"
 	"obturon/core/solid"
-	"obturon/internal/plan"
 )
 
 // frame is where a view goes on the paper: its lower left corner and scale,
@@ -16,7 +15,7 @@ import (
 type frame struct{ x, y, scale float64 }
 
 // drawView draws one view with its grid, layers, tags and title.
-func drawView(ctx *canvas.Context, v drawing.View, checks []plan.Check, at frame) {
+func drawView(ctx *canvas.Context, v drawing.View, at frame) {
 	place := func(p solid.Point2) (float64, float64) {
 		return at.x + (p.X-v.Bounds.MinX)*at.scale, at.y + (p.Y-v.Bounds.MinY)*at.scale
 	}
@@ -57,7 +56,7 @@ func drawView(ctx *canvas.Context, v drawing.View, checks []plan.Check, at frame
 		drawDimension(ctx, x1, y1, x2, y2)
 		hx, hy := place(t.Handle)
 		lx, ly := place(t.LabelAt)
-		drawLabel(ctx, tagText(t, checks), hx, hy, lx, ly, t.LabelRight)
+		drawLabel(ctx, tagText(t), hx, hy, lx, ly, t.LabelRight)
 	}
 	left, bottom := place(solid.Point2{X: v.Bounds.MinX, Y: v.Bounds.MinY})
 	right, top := place(solid.Point2{X: v.Bounds.MaxX, Y: v.Bounds.MaxY})
@@ -98,14 +97,7 @@ func drawScaleBar(ctx *canvas.Context, x, y, scale float64) {
 	ctx.DrawText(x+2*scale+0.8, y-0.8, canvas.NewTextLine(face(6.5, ink, canvas.FontRegular), "2 mm", canvas.Left))
 }
 
-func tagText(t drawing.Tag, checks []plan.Check) string {
-	for _, c := range checks {
-		if c.ID == t.CheckID && c.Value != nil {
-			return t.Label + " " + formatValue(*c.Value, c.Unit)
-		}
-	}
-	return t.Label
-}
+func tagText(t drawing.Tag) string { return t.Label + " " + formatValue(t.Value, t.Unit) }
 
 func formatValue(v float64, unit string) string {
 	switch unit {

@@ -41,6 +41,7 @@ type stroke struct {
 
 var layerInk = map[string]stroke{
 	drawing.Crown:  {fill: color.RGBA{0xf1, 0xf3, 0xf4, 0xff}, line: ink, width: 0.3},
+	drawing.Relief: {line: hairline, width: 0.1},
 	drawing.Uncut:  {line: faintInk, width: 0.15, dashes: []float64{1, 0.8}},
 	drawing.Enamel: {fill: color.RGBA{0xe6, 0xec, 0xf0, 0xff}, line: ink, width: 0.3},
 	drawing.Dentin: {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.15},

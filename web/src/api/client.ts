@@ -1,0 +1,56 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schema = components["schemas"];
+export type Problem = Schema["Problem"];
+export type Fault = Schema["Fault"];
+
+/** The server's refusal: what is wrong, where, and what to do. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+
+  get faults(): Fault[] {
+    return this.problem.faults ?? [];
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: "/api" });
+
+/** Returns the data of an answer, or throws its problem. */
+export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
+  if (answer.response.ok) return answer.data as T;
+  const problem = answer.error as Partial<Problem> | undefined;
+  throw new ApiProblem({
+    status: answer.response.status,
+    title: problem?.title ?? "The server gave no proper answer",
+    detail: problem?.detail,
+    faults: problem?.faults,
+  });
+}
+
+/** A case document, obturon.case/1, as far as the screens know it. */
+export interface CaseDocument {
+  schema: "obturon.case/1";
+  tooth: string;
+  patient: {
+    code?: string;
+    age_years: number;
+    pregnant_or_nursing?: boolean;
+    caries_risk?: string;
+    isolation?: string;
+  };
+  findings: Finding[];
+  choice?: { material?: string; school?: string };
+  overrides?: Record<string, number>;
+}
+
+export interface Finding {
+  kind: string;
+  site: string;
+  depth: string;
+  width_mm?: number;
+  length_mm?: number;
+  height_mm?: number;
+}

@@ -1,0 +1,33 @@
+import { Dialog } from "@/ui/Dialog";
+
+const shortcuts: [string, string][] = [
+  ["Ctrl K", "Every action by name"],
+  ["?", "This list"],
+  ["Tab", "From dimension to dimension on the drawing"],
+  ["Arrow keys", "Change the dimension in hand by 0.1 mm or 1°"],
+  ["Shift with arrow", "By 0.5 mm or 5°"],
+  ["Backspace", "Back to the proposal"],
+  ["Ctrl Z", "Undo"],
+  ["Ctrl Shift Z", "Redo"],
+];
+
+export function ShortcutList({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="Shortcuts">
+      <dl className="grid grid-cols-[10rem_1fr] gap-y-2">
+        {shortcuts.map(([keys, what]) => (
+          <div key={keys} className="contents">
+            <dt className="font-mono">{keys}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  );
+}

@@ -1,0 +1,23 @@
+import { createBrowserRouter, Navigate } from "react-router";
+import { DaySheetPage } from "@/features/cases/DaySheetPage";
+import { NewCasePage } from "@/features/cases/NewCasePage";
+import { DesignPage } from "@/features/design/DesignPage";
+import { SignInPage } from "@/features/session/SignInPage";
+import { PageFault } from "./PageFault";
+import { Shell } from "./Shell";
+
+export const router = createBrowserRouter([
+  { path: "/sign-in", element: <SignInPage />, errorElement: <PageFault /> },
+  {
+    element: <Shell />,
+    errorElement: <PageFault />,
+    children: [
+      { path: "/", element: <Navigate to="/cases" replace /> },
+      { path: "/cases", element: <DaySheetPage /> },
+      { path: "/cases/new", element: <NewCasePage /> },
+      { path: "/cases/:id", element: <DesignPage /> },
+      { path: "/cases/:id/revisions/:number", element: <DesignPage /> },
+      { path: "*", element: <PageFault missing /> },
+    ],
+  },
+]);

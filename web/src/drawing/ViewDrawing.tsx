@@ -1,0 +1,192 @@
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Schema } from "@/api/client";
+import { type Verdict, VerdictShape } from "@/ui/VerdictMark";
+import { DimensionTag } from "./DimensionTag";
+import { layerPath, project } from "./geometry";
+import { layerLook, TissuePatterns } from "./tissues";
+
+interface Props {
+  view: Schema["View"];
+  checks: Schema["Check"][];
+  dimensions: Schema["Dimension"][];
+  hovered?: string;
+  readOnly?: boolean;
+  onHover: (check: string | undefined) => void;
+  onSelect: (check: string) => void;
+  onChange: (dimension: string, value: number | undefined) => void;
+}
+
+/** One dimensioned view on its millimetre grid. */
+export function ViewDrawing({
+  view,
+  checks,
+  dimensions,
+  hovered,
+  readOnly,
+  onHover,
+  onSelect,
+  onChange,
+}: Props) {
+  const [minX = 0, minY = 0, maxX = 1, maxY = 1] = view.bounds;
+  const frame = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 400, height: 300 });
+  useLayoutEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
+    });
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  // Labels keep their size on screen, so the room beside the view is in pixels.
+  const scale = Math.max(Math.min(size.width / (maxX - minX), size.height / (maxY - minY)), 1);
+  const paths = useMemo(
+    () => view.layers.map((l) => ({ kind: l.kind, d: layerPath(l.lines) })),
+    [view.layers],
+  );
+  const width = size.width / scale;
+  const height = size.height / scale;
+  const left = (minX + maxX - width) / 2;
+  const top = -(minY + maxY + height) / 2;
+  const marked = checks.find((c) => c.id === hovered);
+  const spot = marked?.where && project(view, marked.where.point);
+  const px = 1 / scale;
+
+  return (
+    <figure className="flex min-h-0 min-w-0 flex-col">
+      <figcaption className="flex justify-between px-2 pt-1 text-xs text-soft">
+        <span className="font-bold text-ink">{view.title}</span>
+        <span>1 mm grid</span>
+      </figcaption>
+      <div ref={frame} className="min-h-0 flex-1 overflow-hidden">
+        {/* biome-ignore lint/a11y/useSemanticElements: a drawing holds its handles as a group; a fieldset cannot be SVG */}
+        <svg
+          width={size.width}
+          height={size.height}
+          viewBox={`${left} ${top} ${width} ${height}`}
+          role="group"
+          aria-label={view.title}
+          data-testid={`view-${view.id}`}
+        >
+          <TissuePatterns scale={scale} />
+          <Grid left={left} top={top} width={width} height={height} px={px} />
+          {paths.map(({ kind, d }) => {
+            const look = layerLook[kind];
+            return (
+              <path
+                key={kind}
+                d={d}
+                fill={look?.fill ?? "none"}
+                fillRule="evenodd"
+                stroke={look?.stroke}
+                strokeWidth={(look?.width ?? 1) * px}
+                strokeDasharray={look?.dash
+                  ?.split(" ")
+                  .map((n) => Number(n) * px)
+                  .join(" ")}
+                strokeLinejoin="round"
+              />
+            );
+          })}
+          <g fontSize={13 * px} fill="var(--soft)">
+            <text x={left + 6 * px} y={top + height - 26 * px}>
+              {view.left}
+            </text>
+            <text x={left + width - 6 * px} y={top + height - 26 * px} textAnchor="end">
+              {view.right}
+            </text>
+            <text x={left + width / 2} y={top + 14 * px} textAnchor="middle">
+              {view.up}
+            </text>
+          </g>
+          <ScaleBar x={left + 8 * px} y={top + height - 10 * px} px={px} />
+          {spot && (
+            <circle
+              cx={spot[0]}
+              cy={-spot[1]}
+              r={11 * px}
+              fill="none"
+              stroke="var(--accent)"
+              strokeWidth={2.5 * px}
+            />
+          )}
+          {view.tags.map((tag) => {
+            const check = checks.find((c) => c.id === tag.check);
+            return (
+              <DimensionTag
+                key={tag.check + tag.dimension + tag.from.join()}
+                tag={tag}
+                verdict={(check?.verdict ?? "not_applicable") as Verdict}
+                dimension={readOnly ? undefined : dimensions.find((d) => d.id === tag.dimension)}
+                lit={hovered === tag.check}
+                scale={scale}
+                onHover={(on) => onHover(on ? tag.check : undefined)}
+                onSelect={() => onSelect(tag.check)}
+                onChange={(value) => onChange(tag.dimension, value)}
+              />
+            );
+          })}
+          {checks
+            .filter((c) => c.verdict === "missed" && c.where && !view.tags.some((t) => t.check === c.id))
+            .map((c) => {
+              const [x, y] = project(view, c.where?.point ?? []);
+              return (
+                // biome-ignore lint/a11y/noStaticElementInteractions: the same check is a button in the panel
+                <g
+                  key={c.id}
+                  transform={`translate(${x} ${-y}) scale(${px})`}
+                  onPointerEnter={() => onHover(c.id)}
+                  onPointerLeave={() => onHover(undefined)}
+                  onClick={() => onSelect(c.id)}
+                >
+                  <title>{c.label}</title>
+                  <circle r={9} fill="var(--sheet)" opacity={0.85} />
+                  <VerdictShape verdict="missed" />
+                </g>
+              );
+            })}
+        </svg>
+      </div>
+    </figure>
+  );
+}
+
+function Grid({
+  left,
+  top,
+  width,
+  height,
+  px,
+}: {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  px: number;
+}) {
+  const lines: string[] = [];
+  for (let x = Math.ceil(left); x < left + width; x++) lines.push(`M${x} ${top}v${height}`);
+  for (let y = Math.ceil(top); y < top + height; y++) lines.push(`M${left} ${y}h${width}`);
+  return <path d={lines.join("")} stroke="var(--grid)" strokeWidth={px} />;
+}
+
+function ScaleBar({ x, y, px }: { x: number; y: number; px: number }) {
+  const mm = 2;
+  return (
+    <g stroke="var(--ink)" strokeWidth={1.5 * px}>
+      <path d={`M${x} ${y - 3 * px}v${6 * px}M${x} ${y}h${mm}M${x + mm} ${y - 3 * px}v${6 * px}`} />
+      <text
+        x={x + mm + 6 * px}
+        y={y + 4 * px}
+        fontSize={13 * px}
+        fill="var(--ink)"
+        stroke="none"
+        className="font-mono"
+      >
+        {mm} mm
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,48 @@
+import type { Schema } from "@/api/client";
+
+export type Pair = [number, number];
+
+export function pair(values: number[]): Pair {
+  return [values[0] ?? 0, values[1] ?? 0];
+}
+
+/** SVG path of a layer's lines; y grows upwards in the drawing, down on screen. */
+export function layerPath(lines: Schema["Line"][]): string {
+  const parts: string[] = [];
+  for (const { points, closed } of lines) {
+    for (let n = 0; n < points.length; n += 2) {
+      parts.push(`${n === 0 ? "M" : "L"}${points[n]} ${-(points[n + 1] ?? 0)}`);
+    }
+    if (closed) parts.push("Z");
+  }
+  return parts.join("");
+}
+
+/** Drops a point of the tooth frame onto a view's plane. */
+export function project(view: Schema["View"], point: number[]): Pair {
+  const along = (axis: number[]) =>
+    axis.reduce((sum, a, k) => sum + a * ((point[k] ?? 0) - (view.origin[k] ?? 0)), 0);
+  return [along(view.u), along(view.v)];
+}
+
+export function formatValue(value: number, unit: string): string {
+  switch (unit) {
+    case "deg":
+      return `${value.toFixed(1)}°`;
+    case "mm3":
+      return `${value.toFixed(2)} mm³`;
+    case "ratio":
+      return value.toFixed(2);
+    default:
+      return `${value.toFixed(2)} mm`;
+  }
+}
+
+const unbounded = 9; // schools write "no upper bound" as 9 mm or more
+
+export function formatTarget({ min, max }: Schema["Range"], unit: string): string {
+  if (unit === "mm" && max >= unbounded) return `at least ${formatValue(min, unit)}`;
+  if (min <= 0 && unit !== "ratio" && unit !== "deg") return `at most ${formatValue(max, unit)}`;
+  const short = (v: number) => (unit === "deg" ? v.toFixed(0) : v.toFixed(2));
+  return `${short(min)} to ${formatValue(max, unit)}`;
+}

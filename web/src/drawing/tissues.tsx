@@ -1,0 +1,36 @@
+/** Fill and line of each layer; tissues differ by texture as well as tone. */
+export const layerLook: Record<string, { fill?: string; stroke: string; width: number; dash?: string }> = {
+  crown: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
+  relief: { stroke: "var(--enamel-dot)", width: 0.7 },
+  groove: { stroke: "var(--soft)", width: 1.1 },
+  uncut: { stroke: "var(--soft)", width: 0.9, dash: "4 3" },
+  enamel: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
+  dentin: { fill: "var(--dentin)", stroke: "var(--dentin-edge)", width: 0.9 },
+  pulp: { fill: "var(--pulp)", stroke: "var(--pulp-edge)", width: 0.9 },
+  lesion: { fill: "url(#lesion)", stroke: "var(--lesion)", width: 1, dash: "3 2" },
+  cavity: { fill: "var(--cut)", stroke: "var(--ink)", width: 1.6 },
+  floor: { fill: "var(--dentin)", stroke: "var(--ink)", width: 0.8 },
+};
+
+/** Textures in screen pixels; scale is pixels a millimetre. */
+export function TissuePatterns({ scale }: { scale: number }) {
+  const dots = 7 / scale;
+  const hatch = 5 / scale;
+  return (
+    <defs>
+      <pattern id="enamel" width={dots} height={dots} patternUnits="userSpaceOnUse">
+        <rect width={dots} height={dots} fill="var(--enamel)" />
+        <circle cx={dots / 2} cy={dots / 2} r={0.6 / scale} fill="var(--enamel-dot)" />
+      </pattern>
+      <pattern
+        id="lesion"
+        width={hatch}
+        height={hatch}
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <path d={`M0 0V${hatch}`} stroke="var(--lesion)" strokeWidth={1.2 / scale} />
+      </pattern>
+    </defs>
+  );
+}

@@ -1,0 +1,94 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+
+export function useCases() {
+  return useQuery({ queryKey: ["cases"], queryFn: async () => unwrap(await api.GET("/cases")) });
+}
+
+export function useCase(id: string) {
+  return useQuery({
+    queryKey: ["case", id],
+    queryFn: async () => unwrap(await api.GET("/cases/{id}", { params: { path: { id } } })),
+  });
+}
+
+export function useRevision(id: string, number: number | undefined) {
+  return useQuery({
+    queryKey: ["case", id, "revision", number],
+    enabled: number !== undefined,
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/cases/{id}/revisions/{number}", { params: { path: { id, number: number ?? 1 } } }),
+      ),
+  });
+}
+
+export function useCreateCase() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (body: Schema["NewCase"]) => unwrap(await api.POST("/cases", { body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["cases"] }),
+  });
+}
+
+export function useArchiveCase() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (id: string) => unwrap(await api.DELETE("/cases/{id}", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["cases"] }),
+  });
+}
+
+export function useSaveDraft(id: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (document: CaseDocument) =>
+      unwrap(
+        await api.PUT("/cases/{id}/draft", {
+          params: { path: { id } },
+          body: document as unknown as Schema["CaseDocument"],
+        }),
+      ),
+    onSuccess: (kept) => {
+      queries.setQueryData(["case", id], kept);
+      queries.invalidateQueries({ queryKey: ["cases"] });
+    },
+  });
+}
+
+export function useFixRevision(id: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async () => unwrap(await api.POST("/cases/{id}/revisions", { params: { path: { id } } })),
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["case", id] });
+      queries.invalidateQueries({ queryKey: ["cases"] });
+    },
+  });
+}
+
+/** Reads a typed tooth name while it is typed. */
+export function useToothReading(text: string) {
+  return useQuery({
+    queryKey: ["tooth", text],
+    enabled: text.trim() !== "",
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => unwrap(await api.GET("/teeth/{text}", { params: { path: { text: text.trim() } } })),
+  });
+}
+
+export function useTeeth() {
+  return useQuery({
+    queryKey: ["teeth"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => unwrap(await api.GET("/teeth")),
+  });
+}
+
+export function useSchools() {
+  return useQuery({
+    queryKey: ["schools"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => unwrap(await api.GET("/schools")),
+  });
+}

@@ -1,0 +1,54 @@
+/** The dentist's words for what the documents call things. */
+export const kinds: [string, string][] = [
+  ["fissure_caries", "Fissure caries"],
+  ["pit_caries", "Pit caries"],
+  ["proximal_caries", "Proximal caries"],
+  ["cervical_caries", "Cervical caries"],
+];
+
+export const depths: [string, string][] = [
+  ["outer_enamel", "Outer enamel"],
+  ["inner_enamel", "Inner enamel"],
+  ["outer_dentin", "Outer dentin"],
+  ["middle_dentin", "Middle dentin"],
+  ["inner_dentin", "Inner dentin"],
+];
+
+const siteNames: Record<string, string> = {
+  central: "Central fissure",
+  mesial_pit: "Mesial pit",
+  distal_pit: "Distal pit",
+  buccal_pit: "Buccal pit",
+  lingual_pit: "Lingual pit",
+  mesial: "Mesial",
+  distal: "Distal",
+  buccal: "Buccal",
+  lingual: "Lingual",
+};
+
+/** The sites a kind of finding can have on a tooth with these pits. */
+export function sitesFor(kind: string, pits: string[]): [string, string][] {
+  const named = (sites: string[]) => sites.map((s): [string, string] => [s, siteNames[s] ?? s]);
+  const ends = ["mesial_pit", "distal_pit"].filter((s) => pits.includes(s.replace("_", " ")));
+  switch (kind) {
+    case "proximal_caries":
+      return named(["mesial", "distal"]);
+    case "cervical_caries":
+      return named(["buccal", "lingual"]);
+    case "pit_caries":
+      return named(["central", ...ends, "buccal_pit", "lingual_pit"]);
+    default:
+      return named(["central", ...ends]);
+  }
+}
+
+export function confirmationQuestion(method: string): { label: string; hint: string } {
+  switch (method) {
+    case "universal":
+      return { label: "Universal number", hint: "1 to 32, or A to T" };
+    case "quadrant":
+      return { label: "Quadrant and place", hint: "such as LR6" };
+    default:
+      return { label: "Arch, side and count from the midline", hint: "such as lower right 6" };
+  }
+}

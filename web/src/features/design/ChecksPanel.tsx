@@ -1,0 +1,151 @@
+import clsx from "clsx";
+import { useState } from "react";
+import type { CaseDocument, Schema } from "@/api/client";
+import { formatTarget, formatValue } from "@/drawing/geometry";
+import { useSchools } from "@/features/cases/cases";
+import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
+import { DimensionList } from "./DimensionList";
+import { SchoolChoice } from "./SchoolChoice";
+
+interface Props {
+  plan: Schema["Plan"];
+  dimensions: Schema["Dimension"][];
+  form: string;
+  highlighted?: string;
+  document: CaseDocument;
+  readOnly: boolean;
+  onHover: (check: string | undefined) => void;
+  onSelect: (check: string) => void;
+  onChange: (dimension: string, value: number | undefined) => void;
+  onChoose: (choice: CaseDocument["choice"]) => void;
+}
+
+/** The selected form's checks, then the dimensions and cautions. */
+export function ChecksPanel(props: Props) {
+  const { plan, form, highlighted, onHover, onSelect } = props;
+  const checks = plan.checks.filter((c) => c.form === form);
+  return (
+    <aside className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3" aria-label="Checks">
+      <SchoolChoice
+        plan={plan}
+        document={props.document}
+        readOnly={props.readOnly}
+        onChoose={props.onChoose}
+      />
+      <h2 className="mt-3 mb-1 font-bold">Measured on the cut tooth</h2>
+      <ul className="space-y-1">
+        {checks.map((c) => (
+          <CheckItem
+            key={c.id}
+            check={c}
+            lit={highlighted === c.id}
+            onHover={(on) => onHover(on ? c.id : undefined)}
+            onSelect={() => onSelect(c.id)}
+            tooth={plan.tooth}
+            material={plan.material}
+          />
+        ))}
+      </ul>
+      <DimensionList dimensions={props.dimensions} readOnly={props.readOnly} onChange={props.onChange} />
+      <h2 className="mt-4 mb-1 font-bold">Removed</h2>
+      <p className="text-soft">
+        enamel <b className="font-mono text-ink">{plan.volumes.enamel.toFixed(1)}</b>, dentin{" "}
+        <b className="font-mono text-ink">{plan.volumes.dentin.toFixed(1)}</b> of{" "}
+        <b className="font-mono text-ink">{plan.volumes.cavity.toFixed(1)}</b> mm³
+      </p>
+      <h2 className="mt-4 mb-1 font-bold">Cautions</h2>
+      <ul className="list-disc space-y-1 pl-4 text-soft">
+        {plan.cautions.map((c) => (
+          <li key={c}>{c}</li>
+        ))}
+      </ul>
+    </aside>
+  );
+}
+
+interface ItemProps {
+  check: Schema["Check"];
+  lit: boolean;
+  tooth: string;
+  material: string;
+  onHover: (on: boolean) => void;
+  onSelect: () => void;
+}
+
+function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps) {
+  const [why, setWhy] = useState(false);
+  const value = check.value ?? null;
+  return (
+    <li
+      className={clsx(
+        "rounded border px-2 py-1.5",
+        lit ? "border-accent bg-accent-ground" : "border-line bg-sheet",
+      )}
+      onPointerEnter={() => onHover(true)}
+      onPointerLeave={() => onHover(false)}
+      data-check={check.id}
+      data-verdict={check.verdict}
+    >
+      <button type="button" className="flex w-full items-center gap-2 text-left" onClick={onSelect}>
+        <VerdictMark verdict={check.verdict as Verdict} />
+        <span className="flex-1">{check.label}</span>
+        {value !== null && <b className="font-mono">{formatValue(value, check.unit)}</b>}
+      </button>
+      <div className="flex items-baseline gap-2 pl-6.5 text-xs text-soft">
+        <span className="flex-1">
+          {value === null ? "not asked for here" : `target ${formatTarget(check.target, check.unit)}`}
+        </span>
+        <button
+          type="button"
+          className="text-accent underline"
+          aria-expanded={why}
+          onClick={() => setWhy(!why)}
+        >
+          why?
+        </button>
+      </div>
+      {check.fix && <p className="mt-1 pl-6.5">{check.fix}</p>}
+      {why && <Why check={check} tooth={tooth} material={material} />}
+    </li>
+  );
+}
+
+/** The school's reason, and what the other schools ask for. */
+function Why({ check, tooth, material }: { check: Schema["Check"]; tooth: string; material: string }) {
+  const schools = useSchools();
+  const group = toothGroup(tooth);
+  const others = (schools.data ?? []).flatMap((s) => {
+    const c = s.criteria.find(
+      (c) =>
+        c.id === check.id &&
+        (!c.teeth || c.teeth.includes(group)) &&
+        (!c.materials || c.materials.includes(material)),
+    );
+    if (!c) return [];
+    const asks = !c.required
+      ? "does not ask for it"
+      : c.basis === ""
+        ? formatTarget({ min: c.min, max: c.max }, c.unit)
+        : `${c.min} to ${c.max} of the ${c.basis === "groove_fraction" ? "groove" : "intercuspal distance"}`;
+    return [{ name: s.name, asks }];
+  });
+  return (
+    <div className="mt-1 pl-6.5 text-xs">
+      <p>{check.why}</p>
+      <ul className="mt-1 text-soft">
+        {others.map((o) => (
+          <li key={o.name}>
+            {o.name}: {o.asks}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function toothGroup(iso: string) {
+  const [quadrant = 0, position = 0] = [...iso].map(Number);
+  if (quadrant > 4) return "primary";
+  if (position <= 3) return "anterior";
+  return position >= 6 ? "molar" : "premolar";
+}

@@ -1,0 +1,266 @@
+import clsx from "clsx";
+import { useMemo, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { toast } from "sonner";
+import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { useOfferActions } from "@/app/actions";
+import { useShortcut } from "@/app/useShortcut";
+import { ToothView3D } from "@/drawing/ToothView3D";
+import { ViewDrawing } from "@/drawing/ViewDrawing";
+import { useFixRevision } from "@/features/cases/cases";
+import { Button } from "@/ui/Button";
+import { Menu, MenuItem } from "@/ui/Menu";
+import { Notice } from "@/ui/Notice";
+import { ChecksPanel } from "./ChecksPanel";
+import { useEvaluation } from "./evaluation";
+import { FormRail, forms } from "./FormRail";
+import { useHistory } from "./history";
+import { InstrumentStrip } from "./InstrumentStrip";
+import { TitleBlock } from "./TitleBlock";
+import { useAutosave } from "./useAutosave";
+
+interface Props {
+  dental: Schema["Case"];
+  initial: CaseDocument;
+  /** Shown instead of the draft, unchangeable. */
+  revision?: Schema["Revision"];
+}
+
+const exports: [string, string][] = [
+  ["card.pdf", "Card, A4 (PDF)"],
+  ["drawing.svg", "Drawing (SVG)"],
+  ["plan.json", "Plan (JSON)"],
+  ["case.json", "Case (JSON)"],
+  ["prepared.stl", "Prepared tooth (STL)"],
+  ["intact.stl", "Intact tooth (STL)"],
+  ["cavity.stl", "Cavity (STL)"],
+];
+
+/** The working drawing with its checks; every dimension tag is a handle. */
+export function DesignSheet({ dental, initial, revision }: Props) {
+  const navigate = useNavigate();
+  const readOnly = revision !== undefined;
+  const history = useHistory(initial);
+  const document = history.value;
+  const evaluation = useEvaluation(document);
+  const autosave = useAutosave(dental.id, document, !readOnly);
+  const fix = useFixRevision(dental.id);
+  const [form, setForm] = useState(forms[0]?.id ?? "outline");
+  const [hovered, setHovered] = useState<string>();
+  const [selected, setSelected] = useState<string>();
+
+  const change = (dimension: string, value: number | undefined, grip?: string) => {
+    const overrides = { ...document.overrides };
+    if (value === undefined) delete overrides[dimension];
+    else overrides[dimension] = value;
+    history.set({ ...document, overrides }, grip);
+  };
+  const choose = (choice: CaseDocument["choice"]) => history.set({ ...document, choice });
+
+  async function fixRevision() {
+    try {
+      await autosave.flush();
+      const fixed = await fix.mutateAsync();
+      toast(`Fixed as revision ${fixed.number}`);
+    } catch (error) {
+      toast.error(
+        error instanceof ApiProblem
+          ? `${error.message}. ${error.problem.detail ?? ""}`
+          : "The server does not answer; the draft is still here.",
+      );
+    }
+  }
+
+  async function open(file: string) {
+    try {
+      await autosave.flush();
+    } catch {
+      toast.error("The draft could not be saved, so nothing was exported. Check the server.");
+      return;
+    }
+    const query = revision ? `?revision=${revision.number}` : "";
+    window.open(`/api/cases/${dental.id}/files/${file}${query}`, "_blank");
+  }
+
+  useShortcut("ctrl+z", history.undo);
+  useShortcut("ctrl+shift+z", history.redo);
+
+  const evaluated = evaluation.data;
+  const checks = evaluated?.plan.checks ?? [];
+  const highlighted = hovered ?? selected;
+  const mark = checks.find((c) => c.id === highlighted)?.where?.point;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
+  const actions = useMemo(
+    () => [
+      { name: "Fix as revision", run: fixRevision },
+      { name: "Undo", run: history.undo },
+      { name: "Redo", run: history.redo },
+      ...exports.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
+    ],
+    [document],
+  );
+  useOfferActions(actions);
+
+  function select(id: string) {
+    setSelected(id);
+    const found = checks.find((c) => c.id === id);
+    if (found) setForm(found.form);
+  }
+
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-4">
+        <TitleBlock dental={dental} plan={evaluated?.plan} revision={revision} />
+        <div className="ml-auto flex items-center gap-2">
+          <span
+            className={clsx("text-xs", autosave.state === "failed" ? "text-warn" : "text-soft")}
+            role="status"
+          >
+            {!readOnly &&
+              {
+                saved: "Draft saved",
+                saving: "Saving…",
+                failed: "Draft not saved: the server does not answer",
+              }[autosave.state]}
+          </span>
+          {!readOnly && (
+            <>
+              <Button onClick={history.undo} disabled={!history.canUndo}>
+                Undo
+              </Button>
+              <Button onClick={history.redo} disabled={!history.canRedo}>
+                Redo
+              </Button>
+            </>
+          )}
+          <Menu label="Print and export">
+            {exports.map(([file, name]) => (
+              <MenuItem key={file} onSelect={() => open(file)}>
+                {name}
+              </MenuItem>
+            ))}
+          </Menu>
+          {dental.revisions.length > 0 && (
+            <Menu label={revision ? `Revision ${revision.number}` : "Draft"}>
+              <MenuItem onSelect={() => navigate(`/cases/${dental.id}`)}>Draft</MenuItem>
+              {[...dental.revisions].reverse().map((r) => (
+                <MenuItem
+                  key={r.number}
+                  onSelect={() => navigate(`/cases/${dental.id}/revisions/${r.number}`)}
+                >
+                  Revision {r.number}, {r.by}
+                </MenuItem>
+              ))}
+            </Menu>
+          )}
+          {!readOnly && (
+            <Button
+              kind="main"
+              onClick={fixRevision}
+              disabled={fix.isPending || !evaluated || evaluated.plan.refused !== undefined}
+            >
+              Fix as revision
+            </Button>
+          )}
+        </div>
+      </div>
+      {evaluation.isError && <EvaluationFault error={evaluation.error} retry={() => evaluation.refetch()} />}
+      {!evaluated && evaluation.isPending && (
+        <p className="p-10 text-soft">Modelling the tooth and cutting it…</p>
+      )}
+      {evaluated?.plan.refused && (
+        <main className="mx-auto max-w-xl p-10">
+          <Notice tone="warn" title="No plan is made">
+            {evaluated.plan.refused}
+          </Notice>
+          <Link className="mt-4 inline-block text-accent underline" to="/cases">
+            To the day sheet
+          </Link>
+        </main>
+      )}
+      {evaluated && !evaluated.plan.refused && (
+        <>
+          <main className="flex min-h-0 flex-1">
+            <FormRail checks={checks} current={form} onSelect={setForm} />
+            <div
+              className={clsx(
+                "grid min-w-0 flex-1 grid-cols-2 grid-rows-[55%_45%] bg-sheet",
+                evaluation.isPlaceholderData && "opacity-95",
+              )}
+              onPointerUp={history.letGo}
+              data-testid="sheet"
+              data-settled={!evaluation.isFetching}
+            >
+              {evaluated.views.map((view, n) => (
+                <div
+                  key={view.id}
+                  className={clsx(
+                    "flex min-h-0 border-line",
+                    n === 0 ? "border-r border-b" : n === 1 ? "order-3 border-r" : "order-4",
+                  )}
+                >
+                  <div className="grid min-h-0 min-w-0 flex-1">
+                    <ViewDrawing
+                      view={view}
+                      checks={checks}
+                      dimensions={evaluated.dimensions}
+                      hovered={highlighted}
+                      readOnly={readOnly}
+                      onHover={setHovered}
+                      onSelect={select}
+                      onChange={(dimension, value) => change(dimension, value, `drag ${dimension}`)}
+                    />
+                  </div>
+                </div>
+              ))}
+              <figure className="order-2 flex min-h-0 min-w-0 flex-col border-b border-line">
+                <figcaption className="flex justify-between px-2 pt-1 text-xs text-soft">
+                  <span className="font-bold text-ink">Cut tooth</span>
+                  <span>drag to turn</span>
+                </figcaption>
+                <div className="min-h-0 flex-1">
+                  {evaluated.mesh && <ToothView3D mesh={evaluated.mesh} mark={mark} />}
+                </div>
+              </figure>
+            </div>
+            <ChecksPanel
+              plan={evaluated.plan}
+              dimensions={evaluated.dimensions}
+              form={form}
+              highlighted={highlighted}
+              document={document}
+              readOnly={readOnly}
+              onHover={setHovered}
+              onSelect={select}
+              onChange={change}
+              onChoose={choose}
+            />
+          </main>
+          <InstrumentStrip steps={evaluated.plan.sequence} />
+        </>
+      )}
+    </div>
+  );
+}
+
+function EvaluationFault({ error, retry }: { error: Error; retry: () => void }) {
+  const problem = error instanceof ApiProblem ? error : undefined;
+  return (
+    <div className="p-3">
+      <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
+        {problem ? (
+          problem.faults.map((f) => (
+            <p key={f.path + f.message}>
+              {f.path}: {f.message}
+            </p>
+          ))
+        ) : (
+          <p>The drawing shows the last answer. Your changes are kept on this page.</p>
+        )}
+        <Button className="mt-2" onClick={retry}>
+          Try again
+        </Button>
+      </Notice>
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import clsx from "clsx";
+import type { Schema } from "@/api/client";
+import { type Verdict, VerdictMark, worstVerdict } from "@/ui/VerdictMark";
+
+/** The forms of a preparation in their working order. */
+export const forms = [
+  { id: "outline", name: "Outline" },
+  { id: "resistance", name: "Resist" },
+  { id: "retention", name: "Retain" },
+  { id: "convenience", name: "Clear" },
+  { id: "finish", name: "Finish" },
+];
+
+interface Props {
+  checks: Schema["Check"][];
+  current: string;
+  onSelect: (form: string) => void;
+}
+
+/** A narrow rail: each form with its worst verdict. */
+export function FormRail({ checks, current, onSelect }: Props) {
+  return (
+    <nav aria-label="Forms" className="flex w-20 shrink-0 flex-col border-r border-line bg-panel">
+      {forms.map((f) => {
+        const worst = worstVerdict(checks.filter((c) => c.form === f.id).map((c) => c.verdict as Verdict));
+        return (
+          <button
+            key={f.id}
+            type="button"
+            aria-current={current === f.id ? "true" : undefined}
+            onClick={() => onSelect(f.id)}
+            className={clsx(
+              "flex flex-col items-center gap-1 border-l-4 py-3",
+              current === f.id
+                ? "border-accent bg-sheet font-bold"
+                : "border-transparent hover:bg-accent-ground",
+            )}
+          >
+            <VerdictMark verdict={worst} />
+            {f.name}
+          </button>
+        );
+      })}
+    </nav>
+  );
+}

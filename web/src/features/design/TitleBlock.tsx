@@ -1,0 +1,29 @@
+import type { Schema } from "@/api/client";
+import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
+
+interface Props {
+  dental: Schema["Case"];
+  plan?: Schema["Plan"];
+  revision?: Schema["Revision"];
+}
+
+/** What the sheet shows: tooth in all notations, class, material, school, state. */
+export function TitleBlock({ dental, plan, revision }: Props) {
+  const t = dental.tooth;
+  return (
+    <div className="flex min-w-0 items-baseline gap-3">
+      <h1 className="truncate text-base font-bold">
+        <span className="font-mono">{dental.patient}</span> · {t.name}
+      </h1>
+      <span className="shrink-0 font-mono text-soft">
+        {t.iso} / {t.universal} / <QuadrantSymbol letters={t.letters} />
+      </span>
+      {plan && (
+        <span className="truncate text-soft">
+          Class {plan.class}, {plan.material}, {plan.school}
+          {revision && `, revision ${revision.number} fixed by ${revision.by}`}
+        </span>
+      )}
+    </div>
+  );
+}

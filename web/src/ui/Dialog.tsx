@@ -1,0 +1,26 @@
+import { Dialog as Radix } from "radix-ui";
+import type { ReactNode } from "react";
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  children: ReactNode;
+}
+
+export function Dialog({ open, onOpenChange, title, children }: Props) {
+  return (
+    <Radix.Root open={open} onOpenChange={onOpenChange}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-30 bg-black/30" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-1/2 z-40 w-[32rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-lg border border-line bg-sheet p-6 shadow-xl"
+        >
+          <Radix.Title className="mb-4 text-lg font-bold">{title}</Radix.Title>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
