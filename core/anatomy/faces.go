@@ -64,7 +64,7 @@ func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
 		if across < f.low.X || across > f.high.X || p.Z < f.low.Y || p.Z > f.high.Y {
 			continue
 		}
-		d, _, _ := nearest2D(f.curve, across, p.Z)
+		d, _ := nearest2D(f.curve, across, p.Z)
 		e := d / f.HalfWidth
 		sum += onFace * f.Depth * math.Exp(-e*e)
 		if f.EndPit > 0 {

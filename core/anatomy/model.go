@@ -17,6 +17,8 @@ type Model struct {
 	Sizes    Sizes
 
 	Surface *solid.Blank // outer surface with the root stub
+	Screen  *solid.Blank // the same, coarser, for the screen
+	Turning *solid.Blank // coarser still, for slow screens while the tooth turns
 	Dentin  *solid.Dense // negative inside dentin or pulp; zero at the DEJ
 	Pulp    *solid.Dense // signed distance to the pulp
 	Landmarks
@@ -65,6 +67,8 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	m := &Model{Tooth: t, AgeYears: ageYears}
 	m.Dentin = dentinField(&c, grid, b, top, lateral, carving, outer)
 	m.Surface = solid.NewBlank(outer)
+	m.Screen = m.Surface.Coarser()
+	m.Turning = m.Screen.Coarser()
 	pulp := newPulp(&c, b, pulpSizeAt(ageYears))
 	m.chamber = pulp
 	m.Pulp = pulp.distanceField(box)

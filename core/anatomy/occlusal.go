@@ -39,13 +39,8 @@ func (l *crestLine) height(x, y, slope float64) float64 {
 	highest := math.Inf(-1)
 	for n := 1; n < len(l.curve); n++ {
 		a, b := l.curve[n-1], l.curve[n]
-		dx, dy := b.X-a.X, b.Y-a.Y
-		t := 0.0
-		if l2 := dx*dx + dy*dy; l2 > 0 {
-			t = math.Min(math.Max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
-		}
-		ex, ey := x-a.X-t*dx, y-a.Y-t*dy
-		d := math.Sqrt(ex*ex+ey*ey+l.radius*l.radius) - l.radius
+		squared, t := segment2D(a, b, x, y)
+		d := math.Sqrt(squared+l.radius*l.radius) - l.radius
 		highest = math.Max(highest, mix(a.Z, b.Z, t)-slope*d)
 	}
 	return highest
@@ -58,7 +53,7 @@ func newOcclusal(c *crown, box solid.Box) *occlusal {
 		rimOutline.Points = append(rimOutline.Points, solid.Point2{X: p.X, Y: p.Y})
 	}
 	network := solid.NewSheet(box.Min.X, box.Min.Y, box.Max.X, box.Max.Y, ridgeStep).Fill(func(x, y float64) float64 {
-		d, _, _ := nearest2D(rim.curve, x, y)
+		d, _ := nearest2D(rim.curve, x, y)
 		signed := d
 		if rimOutline.Contains(solid.Point2{X: x, Y: y}) {
 			signed = -d
@@ -162,7 +157,7 @@ func (gc *grooveCarver) depth(x, y float64) float64 {
 		if x < g.low.X || x > g.high.X || y < g.low.Y || y > g.high.Y {
 			continue
 		}
-		d, _, along := nearest2D(g.curve, x, y)
+		d, along := nearest2D(g.curve, x, y)
 		e := d / g.HalfWidth
 		depth := g.Depth * math.Exp(-1.3*(math.Sqrt(e*e+0.09)-0.3))
 		if depth > deepest {

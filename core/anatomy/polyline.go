@@ -39,24 +39,28 @@ func spline(points []r3.Vec, closed bool) []r3.Vec {
 	return append(curve, at(spans))
 }
 
-// nearest2D is the distance in x, y from (x, y) to a chain and the place on
-// it: the chain's height there and how far along it lies, 0 to 1.
-func nearest2D(chain []r3.Vec, x, y float64) (distance, height, along float64) {
+// nearest2D is the distance in x, y from (x, y) to a chain, and how far along
+// the chain the nearest place lies, 0 to 1.
+func nearest2D(chain []r3.Vec, x, y float64) (distance, along float64) {
 	best := math.Inf(1)
 	for n := 1; n < len(chain); n++ {
-		a, b := chain[n-1], chain[n]
-		dx, dy := b.X-a.X, b.Y-a.Y
-		t := 0.0
-		if l2 := dx*dx + dy*dy; l2 > 0 {
-			t = math.Min(math.Max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
-		}
-		ex, ey := x-a.X-t*dx, y-a.Y-t*dy
-		if d2 := ex*ex + ey*ey; d2 < best {
-			best, height = d2, mix(a.Z, b.Z, t)
+		d, t := segment2D(chain[n-1], chain[n], x, y)
+		if d < best {
+			best = d
 			along = (float64(n-1) + t) / float64(len(chain)-1)
 		}
 	}
-	return math.Sqrt(best), height, along
+	return math.Sqrt(best), along
+}
+
+// segment2D is the squared distance in x, y to a segment, and the place on it.
+func segment2D(a, b r3.Vec, x, y float64) (squared, t float64) {
+	dx, dy := b.X-a.X, b.Y-a.Y
+	if l2 := dx*dx + dy*dy; l2 > 0 {
+		t = math.Min(math.Max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
+	}
+	ex, ey := x-a.X-t*dx, y-a.Y-t*dy
+	return ex*ex + ey*ey, t
 }
 
 // chainBounds is the box in x, y around a chain, grown by reach.

@@ -58,6 +58,9 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 	if depth, ok := p.PulpalDepth(); ok {
 		for _, v := range []*View{across, along} {
 			foot := depth.Where.At
+			if v == across && foot.X != across.Plane.Origin.X {
+				continue // the section lies elsewhere
+			}
 			a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, m.Table.W)))
 			v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
 				Pull: solid.Point2{Y: -1}, Gain: 1})

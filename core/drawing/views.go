@@ -79,8 +79,11 @@ func planView(s Subject) View {
 
 func buccolingual(s Subject) View {
 	m := s.Prepared.Model
+	// Through the middle of the tooth, where pulp and cusps show, or beside it
+	// through the shallowest point.
+	const aside = 1.0 // mm
 	at := m.Table.Origin
-	if r, ok := s.Prepared.PulpalDepth(); ok {
+	if r, ok := s.Prepared.PulpalDepth(); ok && math.Abs(r.Where.At.X-at.X) < aside {
 		at = r.Where.At
 	}
 	_, facialUp := facing(m)
@@ -99,9 +102,13 @@ func buccolingual(s Subject) View {
 func mesiodistal(s Subject) View {
 	m := s.Prepared.Model
 	mesialRight, _ := facing(m)
+	at := m.Table.Origin
+	if r, ok := s.Prepared.PulpalDepth(); ok {
+		at = r.Where.At
+	}
 	v := View{
 		ID: "mesiodistal", Title: "Section, mesiodistal", Right: "mesial", Left: "distal", Up: "occlusal",
-		Plane: solid.Plane{Origin: r3.Vec{Y: m.Table.Origin.Y}, U: r3.Vec{X: mesialRight}, V: r3.Vec{Z: 1}},
+		Plane: solid.Plane{Origin: r3.Vec{Y: at.Y}, U: r3.Vec{X: mesialRight}, V: r3.Vec{Z: 1}},
 	}
 	if mesialRight < 0 {
 		v.Right, v.Left = "distal", "mesial"

@@ -140,7 +140,7 @@ func siteProblem(f Finding, t notation.Tooth) string {
 			return "only molars have a buccal pit"
 		}
 	case LingualPit:
-		if !t.Molar() && !(t.Anterior() && t.Upper()) {
+		if hasLingualPit := t.Molar() || t.Anterior() && t.Upper(); !hasLingualPit {
 			return "only molars and upper incisors have a lingual pit"
 		}
 	case MesialCorner, DistalCorner:

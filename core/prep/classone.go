@@ -280,7 +280,7 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 	if err := c.setLevel(r.Model, d.PulpalDepth); err != nil {
 		return nil, err
 	}
-	c.setBounds(r.Model)
+	c.setBounds()
 	return c, nil
 }
 
@@ -405,7 +405,7 @@ func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
 	return nil
 }
 
-func (c *Cavity) setBounds(m *anatomy.Model) {
+func (c *Cavity) setBounds() {
 	o := c.outline.distance
 	low, high := r3.Vec{X: math.Inf(1), Y: math.Inf(1), Z: math.Inf(1)}, r3.Vec{X: math.Inf(-1), Y: math.Inf(-1), Z: math.Inf(-1)}
 	grow := func(p r3.Vec) {

@@ -227,7 +227,8 @@ func smoothCourse(points []r3.Vec, sigma float64) []solid.Point2 {
 		reach := math.Min(sigma, math.Min(at, total-at)/2+1e-3) // ends stay where they are
 		var sx, sy, sw float64
 		for n, p := range points {
-			w := math.Exp(-math.Pow((length[n]-at)/reach, 2)/2) + 1e-300
+			d := (length[n] - at) / reach
+			w := math.Exp(-d*d/2) + 1e-300
 			sx, sy, sw = sx+w*p.X, sy+w*p.Y, sw+w
 		}
 		course[c] = solid.Point2{X: sx / sw, Y: sy / sw}

@@ -189,7 +189,8 @@ func (s *School) validate() (faults []error) {
 		if !c.Required() {
 			continue
 		}
-		if c.Unit != Units[c.ID] && !(c.Basis != Absolute && c.Unit == "mm") && !(c.Basis == GrooveFraction && c.Unit == "ratio") {
+		fraction := c.Basis != Absolute && (c.Unit == "mm" || c.Unit == "ratio")
+		if c.Unit != Units[c.ID] && !fraction {
 			add("%s: unit is %q, want %q", at, c.Unit, Units[c.ID])
 		}
 		if !slices.Contains([]Basis{Absolute, IntercuspalFraction, GrooveFraction}, c.Basis) {

@@ -47,6 +47,22 @@ func NewBlank(d *Dense) *Blank {
 	return b
 }
 
+// Coarser is the same solid with samples twice as far apart, lightly averaged:
+// a quarter of the triangles, for the screen. Cuts in it stay exact, because
+// crossings are found on the tools themselves.
+func (b *Blank) Coarser() *Blank {
+	last := b.Point(b.N[0]-1, b.N[1]-1, b.N[2]-1)
+	h := b.H
+	return NewBlank(Sample(NewGrid(Box{Min: b.Origin, Max: last}, 2*h), func(p r3.Vec) float64 {
+		const centre = 0.5 // weight of the sample itself; its six neighbours share the rest
+		sum := centre * b.Distance(p)
+		for _, d := range [6]r3.Vec{{X: h}, {X: -h}, {Y: h}, {Y: -h}, {Z: h}, {Z: -h}} {
+			sum += (1 - centre) / 6 * b.Distance(r3.Add(p, d))
+		}
+		return sum
+	}))
+}
+
 // Workpiece is a blank with cuts. Cutting returns a new workpiece that shares
 // the unchanged bricks, so every earlier state stays valid.
 type Workpiece struct {
@@ -67,7 +83,7 @@ type shaping struct {
 	sense float64
 }
 
-func (s shaping) distance(p r3.Vec) float64 { return s.sense * s.Tool.Distance(p) }
+func (s shaping) distance(p r3.Vec) float64 { return s.sense * s.Distance(p) }
 
 // Uncut starts a workpiece.
 func (b *Blank) Uncut() *Workpiece {
@@ -119,7 +135,7 @@ func (w *Workpiece) shapeBrick(at, bx, by, bz int, s shaping, number uint8) *bri
 		const reach = brickSide * 0.9 // half the diagonal and a margin, in samples
 		half := float64(brickSide-1) / 2 * w.H
 		centre := r3.Add(w.Point(bx*brickSide, by*brickSide, bz*brickSide), r3.Vec{X: half, Y: half, Z: half})
-		if s.Tool.Distance(centre) > reach*w.H {
+		if s.Distance(centre) > reach*w.H {
 			return old
 		}
 	}

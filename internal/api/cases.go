@@ -55,10 +55,10 @@ func worstVerdict(d plan.Document) string {
 	}
 	worst := "met"
 	for _, c := range d.Checks {
-		switch {
-		case c.Verdict == "missed":
+		switch c.Verdict {
+		case "missed":
 			return "missed"
-		case c.Verdict == "near":
+		case "near":
 			worst = "near"
 		}
 	}

@@ -36,10 +36,14 @@ func evaluationAnswer(r *plan.Result) Evaluation {
 		a.Views = append(a.Views, viewAnswer(v))
 	}
 	if r.Prepared != nil {
-		web := export.NewWebMesh(r)
-		a.Mesh = &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Mirrored: web.Mirrored, Data: web.Data}
+		a.Mesh, a.MeshTurning = meshAnswer(r, r.Screen), meshAnswer(r, r.Turning)
 	}
 	return a
+}
+
+func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
+	web := export.NewWebMesh(r, m)
+	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Mirrored: web.Mirrored, Data: web.Data}
 }
 
 func dimensionAnswer(d prep.Dimension) Dimension {

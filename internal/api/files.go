@@ -58,7 +58,7 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 		head.Revision = fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02"))
 		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
 	}
-	file := string(r.File)
+	file := r.File
 	var content bytes.Buffer
 	switch {
 	case file == "case.json":

@@ -5,6 +5,7 @@ package api
 import (
 	"context"
 	_ "embed"
+	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -99,7 +100,7 @@ func contractCheck() (gin.HandlerFunc, error) {
 		route, params, err := router.FindRoute(c.Request)
 		if err != nil {
 			title, status := "There is nothing at this address", http.StatusNotFound
-			if err == routers.ErrMethodNotAllowed {
+			if errors.Is(err, routers.ErrMethodNotAllowed) {
 				title, status = "This address does not take that method", http.StatusMethodNotAllowed
 			}
 			(&problem{status: status, title: title}).write(c)

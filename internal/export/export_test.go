@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/binary"
 	"encoding/xml"
+	"errors"
 	"io"
 	"math"
 	"strings"
@@ -20,7 +21,7 @@ var planned = func() *plan.Result {
 		Patient:  plan.Patient{AgeYears: 34},
 		Findings: []plan.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
 		Choice:   &plan.Choice{Material: "amalgam", School: "board"},
-	}, 0.2)
+	}, 0.15)
 	if err != nil {
 		panic(err)
 	}
@@ -54,7 +55,7 @@ func TestSTLHoldsTheSolid(t *testing.T) {
 }
 
 func TestWebMeshUnpacks(t *testing.T) {
-	web := NewWebMesh(planned)
+	web := NewWebMesh(planned, planned.Screen)
 	labels := web.Data[9*web.Vertices : 9*web.Vertices+web.Triangles]
 	rest := web.Data[9*web.Vertices+web.Triangles:]
 	seen := map[byte]int{}
@@ -86,7 +87,7 @@ func TestMirroredTeeth(t *testing.T) {
 	for tooth, mirrored := range map[string]bool{"46": false, "36": true, "16": true, "26": false} {
 		r := *planned
 		r.Model = planned.Model.For(notation.MustParse(tooth))
-		if got := NewWebMesh(&r).Mirrored; got != mirrored {
+		if got := NewWebMesh(&r, r.Turning).Mirrored; got != mirrored {
 			t.Errorf("%s mirrored %v, want %v", tooth, got, mirrored)
 		}
 	}
@@ -99,7 +100,7 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 	}
 	decoder := xml.NewDecoder(bytes.NewReader(out.Bytes()))
 	for {
-		if _, err := decoder.Token(); err == io.EOF {
+		if _, err := decoder.Token(); errors.Is(err, io.EOF) {
 			break
 		} else if err != nil {
 			t.Fatal(err)
@@ -153,6 +154,6 @@ func TestTargetsReadAsTheyAreMeant(t *testing.T) {
 
 func BenchmarkWebMesh(b *testing.B) {
 	for b.Loop() {
-		NewWebMesh(planned)
+		NewWebMesh(planned, planned.Screen)
 	}
 }

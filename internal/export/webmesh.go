@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/prep"
+	"obturon/core/solid"
 	"obturon/internal/plan"
 )
 
@@ -39,9 +40,9 @@ var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2}
 
 // NewWebMesh packs the prepared tooth with one vertex per place and label, so
 // that colours and line angles stay crisp while surfaces shade smoothly.
-func NewWebMesh(r *plan.Result) *WebMesh {
-	m := r.Prepared.Mesh
-	labels := screenLabels(r)
+// The mesh is one of the result's.
+func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
+	labels := screenLabels(r, m)
 	normals := make([]r3.Vec, shadingGroups*len(m.Vertices))
 	shadeKey := func(v int32, label uint8) int32 { return v*shadingGroups + int32(shadingGroup[label]) }
 	for n, t := range m.Triangles {
@@ -67,7 +68,12 @@ func NewWebMesh(r *plan.Result) *WebMesh {
 			if *at == 0 {
 				web.Vertices++
 				*at = int32(web.Vertices)
-				vertices = appendVertex(vertices, m.Vertices[v], normals[shadeKey(v, labels[n])])
+				normal := normals[shadeKey(v, labels[n])]
+				if labels[n] <= RootSurface {
+					// The finer model shades fissures the coarse mesh cannot hold.
+					normal = r.Model.Surface.Gradient(m.Vertices[v])
+				}
+				vertices = appendVertex(vertices, m.Vertices[v], normal)
 			}
 			// Neighbouring triangles use neighbouring vertices: steps are small.
 			indices = binary.AppendVarint(indices, int64(*at-1)-previous)
@@ -94,8 +100,7 @@ func appendVertex(out []byte, p, normal r3.Vec) []byte {
 }
 
 // screenLabels names every triangle by what a dentist sees there.
-func screenLabels(r *plan.Result) []uint8 {
-	m := r.Prepared.Mesh
+func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 	labels := make([]uint8, len(m.Triangles))
 	const under, rootOnly = 0.03, -0.5 // mm below the surface, where the tissue is read; mm below which no enamel reaches
 	for n, feature := range m.Labels {

@@ -32,6 +32,8 @@ type Result struct {
 	Views      []drawing.View
 	Model      *anatomy.Model
 	Prepared   *measure.Prepared
+	Screen     *solid.Mesh // the prepared tooth, coarser, for the screen
+	Turning    *solid.Mesh // coarser still, while it turns
 	Cavity     *prep.Cavity
 	Lesions    []*lesion.Occlusal
 }
@@ -113,6 +115,8 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	var drawn sync.WaitGroup // the drawing and the checks share nothing but the solid
 	drawn.Go(func() {
 		r.Views = drawing.ClassI(drawing.Subject{Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail})
+		r.Screen = model.Screen.Uncut().Carve(r.Cavity).Mesh()
+		r.Turning = model.Turning.Uncut().Carve(r.Cavity).Mesh()
 	})
 	checks := assess.ClassI(assess.Subject{Prepared: r.Prepared, Lesions: r.Lesions, School: chosen, Material: choice.Material, Dovetail: dovetail})
 	drawn.Wait()

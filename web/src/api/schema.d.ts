@@ -345,6 +345,7 @@ export interface components {
             dimensions: components["schemas"]["Dimension"][];
             views: components["schemas"]["View"][];
             mesh?: components["schemas"]["MeshData"];
+            mesh_turning?: components["schemas"]["MeshData"];
         };
         /** @description A plan document, obturon.plan/1 */
         Plan: {

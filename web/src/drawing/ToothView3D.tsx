@@ -1,6 +1,6 @@
 import { OrbitControls } from "@react-three/drei";
-import { Canvas, useThree } from "@react-three/fiber";
-import { useEffect, useMemo, useState } from "react";
+import { Canvas, useFrame, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { BufferAttribute, Color } from "three";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
@@ -12,16 +12,26 @@ const tones = {
   dark: ["#cfd6da", "#b59f70", "#9db0be", "#c2a866", "#cdb878", "#8f6a45"],
 };
 
-/** The cut tooth, turnable; pinch or wheel to come closer. */
-export function ToothView3D({ mesh, mark }: { mesh: Schema["MeshData"]; mark?: number[] }) {
-  const tooth = useMemo(() => decodeMesh(mesh), [mesh]);
-  useEffect(() => () => tooth.geometry.dispose(), [tooth]);
+interface Props {
+  mesh: Schema["MeshData"];
+  /** A lighter mesh, shown while turning on machines that need it. */
+  turning: Schema["MeshData"];
+  /** A place to point out, in the tooth frame. */
+  mark?: number[];
+}
+
+/** The cut tooth, turnable; wheel to come closer. */
+export function ToothView3D({ mesh, turning, mark }: Props) {
+  const full = useTooth(mesh);
+  const light = useTooth(turning);
+  const [inMotion, setInMotion] = useState(false);
+  const [slow, setSlow] = useState(softwareRendering);
   return (
     <Canvas
       frameloop="demand"
+      gl={{ antialias: !softwareRendering() }}
       orthographic
       camera={{ position: [9, 17, 24], up: [0, 0, 1], zoom: 24, near: 0.1, far: 200 }}
-      dpr={[1, 2]}
       role="img"
       aria-label="Cut tooth in three dimensions; drag to turn"
       data-testid="tooth-3d"
@@ -29,11 +39,63 @@ export function ToothView3D({ mesh, mark }: { mesh: Schema["MeshData"]; mark?: n
       <hemisphereLight args={["#ffffff", "#8a8577", 1.1]} />
       <directionalLight position={[-14, 12, 26]} intensity={1.7} />
       <directionalLight position={[18, -14, 8]} intensity={0.5} />
-      <Tooth tooth={tooth} />
-      {mark && <Mark at={mark} mirrored={tooth.mirrored} />}
-      <OrbitControls makeDefault enablePan={false} target={[0, 0, 3.2]} minZoom={12} maxZoom={120} />
+      <Tooth tooth={inMotion && slow ? light : full} />
+      {mark && <Mark at={mark} mirrored={full.mirrored} />}
+      <Sharpness ratio={inMotion && slow ? turningRatio : window.devicePixelRatio} />
+      {inMotion && !slow && <FrameWatch onSlow={() => setSlow(true)} />}
+      <OrbitControls
+        makeDefault
+        enablePan={false}
+        enableDamping={false}
+        target={[0, 0, 3.2]}
+        minZoom={12}
+        maxZoom={120}
+        onStart={() => setInMotion(true)}
+        onEnd={() => setInMotion(false)}
+      />
     </Canvas>
   );
+}
+
+let software: boolean | undefined;
+
+/** Whether the browser draws without a graphics processor, which is slow. */
+function softwareRendering(): boolean {
+  if (software === undefined) {
+    const gl = document.createElement("canvas").getContext("webgl2");
+    const info = gl?.getExtension("WEBGL_debug_renderer_info");
+    const renderer = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : "";
+    software = gl === null || /swiftshader|llvmpipe|software|basic render/i.test(renderer);
+    gl?.getExtension("WEBGL_lose_context")?.loseContext();
+  }
+  return software;
+}
+
+function useTooth(mesh: Schema["MeshData"]): ToothMesh {
+  const tooth = useMemo(() => decodeMesh(mesh), [mesh]);
+  useEffect(() => () => tooth.geometry.dispose(), [tooth]);
+  return tooth;
+}
+
+const turningRatio = 0.6; // canvas pixels a screen pixel while turning on a slow machine
+
+function Sharpness({ ratio }: { ratio: number }) {
+  const setDpr = useThree((s) => s.setDpr);
+  useEffect(() => setDpr(Math.min(ratio, 2)), [ratio, setDpr]);
+  return null;
+}
+
+const slowFrame = 1 / 30; // seconds
+const framesToJudge = 3;
+
+/** Reports once when frames in motion take longer than a thirtieth of a second. */
+function FrameWatch({ onSlow }: { onSlow: () => void }) {
+  const slowFrames = useRef(0);
+  useFrame((_, seconds) => {
+    slowFrames.current = seconds > slowFrame ? slowFrames.current + 1 : 0;
+    if (slowFrames.current === framesToJudge) onSlow();
+  });
+  return null;
 }
 
 function Tooth({ tooth }: { tooth: ToothMesh }) {
@@ -55,7 +117,7 @@ function Tooth({ tooth }: { tooth: ToothMesh }) {
   }, [tooth, theme, invalidate]);
   return (
     <mesh geometry={tooth.geometry} scale={[tooth.mirrored ? -1 : 1, 1, 1]}>
-      <meshStandardMaterial vertexColors roughness={0.42} metalness={0} />
+      <meshPhongMaterial vertexColors shininess={45} specular="#5a6068" />
     </mesh>
   );
 }

@@ -112,11 +112,12 @@ export function ViewDrawing({
               strokeWidth={2.5 * px}
             />
           )}
-          {view.tags.map((tag) => {
+          {view.tags.map((tag, n) => {
             const check = checks.find((c) => c.id === tag.check);
             return (
               <DimensionTag
-                key={tag.check + tag.dimension + tag.from.join()}
+                // biome-ignore lint/suspicious/noArrayIndexKey: the gauges report in one order; a tag in the hand must not be remade
+                key={`${tag.check} ${tag.dimension} ${n}`}
                 tag={tag}
                 verdict={(check?.verdict ?? "not_applicable") as Verdict}
                 dimension={readOnly ? undefined : dimensions.find((d) => d.id === tag.dimension)}

@@ -1,4 +1,4 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from "react";
+import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, useId } from "react";
 
 const control =
   "w-full rounded border border-line bg-sheet px-2.5 py-1.5 aria-invalid:border-warn aria-invalid:bg-warn-ground";
@@ -9,20 +9,35 @@ interface FieldProps {
   fault?: string;
 }
 
-function Framed({ label, hint, fault, children }: FieldProps & { children: ReactNode }) {
+/** Ties a control to its label and to its hint or fault. */
+function useWiring(fault: string | undefined, hint: ReactNode) {
+  const id = useId();
+  return {
+    id,
+    "aria-invalid": fault ? true : undefined,
+    "aria-describedby": fault || hint ? `${id}-note` : undefined,
+  };
+}
+
+function Framed({ id, label, hint, fault, children }: FieldProps & { id: string; children: ReactNode }) {
   return (
-    // biome-ignore lint/a11y/noLabelWithoutControl: the control is the child
-    <label className="block">
-      <span className="mb-1 block font-bold">{label}</span>
+    <div>
+      <label htmlFor={id} className="mb-1 block font-bold">
+        {label}
+      </label>
       {children}
       {fault ? (
-        <span role="alert" className="mt-1 block text-warn">
+        <p id={`${id}-note`} role="alert" className="mt-1 text-warn">
           {fault}
-        </span>
+        </p>
       ) : (
-        hint && <span className="mt-1 block text-soft">{hint}</span>
+        hint && (
+          <p id={`${id}-note`} className="mt-1 text-soft">
+            {hint}
+          </p>
+        )
       )}
-    </label>
+    </div>
   );
 }
 
@@ -32,9 +47,10 @@ export function TextField({
   fault,
   ...rest
 }: FieldProps & InputHTMLAttributes<HTMLInputElement>) {
+  const wiring = useWiring(fault, hint);
   return (
-    <Framed label={label} hint={hint} fault={fault}>
-      <input className={control} aria-invalid={fault ? true : undefined} {...rest} />
+    <Framed id={wiring.id} label={label} hint={hint} fault={fault}>
+      <input className={control} {...wiring} {...rest} />
     </Framed>
   );
 }
@@ -46,9 +62,10 @@ export function SelectField({
   options,
   ...rest
 }: FieldProps & SelectHTMLAttributes<HTMLSelectElement> & { options: [string, string][] }) {
+  const wiring = useWiring(fault, hint);
   return (
-    <Framed label={label} hint={hint} fault={fault}>
-      <select className={control} aria-invalid={fault ? true : undefined} {...rest}>
+    <Framed id={wiring.id} label={label} hint={hint} fault={fault}>
+      <select className={control} {...wiring} {...rest}>
         {options.map(([value, text]) => (
           <option key={value} value={value}>
             {text}

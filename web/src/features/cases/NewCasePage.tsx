@@ -77,7 +77,9 @@ export function NewCasePage() {
       >
         <h1 className="text-xl font-bold md:col-span-2">New case</h1>
         <fieldset className="space-y-4">
-          <legend className="mb-2 border-b border-line pb-1 font-bold text-accent">1 Which tooth</legend>
+          <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
+            1 Which tooth
+          </legend>
           <TextField
             label="Tooth"
             placeholder="46, 30 or LR6"
@@ -128,7 +130,7 @@ export function NewCasePage() {
           />
         </fieldset>
         <fieldset className="space-y-4">
-          <legend className="mb-2 border-b border-line pb-1 font-bold text-accent">
+          <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
             2 What is wrong, and how deep
           </legend>
           <SelectField
@@ -152,7 +154,7 @@ export function NewCasePage() {
           <SelectField label="Depth" options={depths} fault={placed.depth} {...form.register("depth")} />
         </fieldset>
         <fieldset className="space-y-4">
-          <legend className="mb-2 border-b border-line pb-1 font-bold text-accent">3 Who</legend>
+          <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">3 Who</legend>
           <div className="grid grid-cols-2 gap-4">
             <TextField
               label="Patient code"
@@ -196,7 +198,7 @@ export function NewCasePage() {
           </label>
         </fieldset>
         <fieldset className="space-y-4">
-          <legend className="mb-2 border-b border-line pb-1 font-bold text-accent">
+          <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
             4 Material and school
           </legend>
           <SelectField

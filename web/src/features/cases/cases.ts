@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 
 export function useCases() {
   return useQuery({ queryKey: ["cases"], queryFn: async () => unwrap(await api.GET("/cases")) });
@@ -39,9 +39,16 @@ export function useArchiveCase() {
   });
 }
 
+const saveRetries = 20;
+const saveRetryMilliseconds = 2_000;
+
 export function useSaveDraft(id: string) {
   const queries = useQueryClient();
   return useMutation({
+    // A lost connection is tried again; a refusal is an answer.
+    retry: (count, error) => !(error instanceof ApiProblem) && count < saveRetries,
+    retryDelay: saveRetryMilliseconds,
+    networkMode: "always",
     mutationFn: async (document: CaseDocument) =>
       unwrap(
         await api.PUT("/cases/{id}/draft", {

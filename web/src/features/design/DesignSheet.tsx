@@ -86,6 +86,12 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   useShortcut("ctrl+shift+z", history.redo);
 
   const evaluated = evaluation.data;
+  // What is in force on this page, which the server may still be working on.
+  const dimensions = useMemo(
+    () =>
+      (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: document.overrides?.[d.id] ?? d.proposed })),
+    [evaluated, document],
+  );
   const checks = evaluated?.plan.checks ?? [];
   const highlighted = hovered ?? selected;
   const mark = checks.find((c) => c.id === highlighted)?.where?.point;
@@ -108,7 +114,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   }
 
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
       <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-4">
         <TitleBlock dental={dental} plan={evaluated?.plan} revision={revision} />
         <div className="ml-auto flex items-center gap-2">
@@ -169,18 +175,18 @@ export function DesignSheet({ dental, initial, revision }: Props) {
         <p className="p-10 text-soft">Modelling the tooth and cutting it…</p>
       )}
       {evaluated?.plan.refused && (
-        <main className="mx-auto max-w-xl p-10">
+        <section className="mx-auto max-w-xl p-10">
           <Notice tone="warn" title="No plan is made">
             {evaluated.plan.refused}
           </Notice>
           <Link className="mt-4 inline-block text-accent underline" to="/cases">
             To the day sheet
           </Link>
-        </main>
+        </section>
       )}
       {evaluated && !evaluated.plan.refused && (
         <>
-          <main className="flex min-h-0 flex-1">
+          <div className="flex min-h-0 flex-1">
             <FormRail checks={checks} current={form} onSelect={setForm} />
             <div
               className={clsx(
@@ -203,7 +209,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                     <ViewDrawing
                       view={view}
                       checks={checks}
-                      dimensions={evaluated.dimensions}
+                      dimensions={dimensions}
                       hovered={highlighted}
                       readOnly={readOnly}
                       onHover={setHovered}
@@ -219,13 +225,15 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                   <span>drag to turn</span>
                 </figcaption>
                 <div className="min-h-0 flex-1">
-                  {evaluated.mesh && <ToothView3D mesh={evaluated.mesh} mark={mark} />}
+                  {evaluated.mesh && evaluated.mesh_turning && (
+                    <ToothView3D mesh={evaluated.mesh} turning={evaluated.mesh_turning} mark={mark} />
+                  )}
                 </div>
               </figure>
             </div>
             <ChecksPanel
               plan={evaluated.plan}
-              dimensions={evaluated.dimensions}
+              dimensions={dimensions}
               form={form}
               highlighted={highlighted}
               document={document}
@@ -235,11 +243,11 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               onChange={change}
               onChoose={choose}
             />
-          </main>
+          </div>
           <InstrumentStrip steps={evaluated.plan.sequence} />
         </>
       )}
-    </div>
+    </main>
   );
 }
 

@@ -8,7 +8,10 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
   const instruments = useInstruments();
   const minutes = Math.round(steps.reduce((sum, s) => sum + s.seconds, 0) / 60);
   return (
-    <footer className="flex h-26 shrink-0 items-stretch border-t border-line bg-panel">
+    <section
+      aria-label="Instruments"
+      className="flex h-26 shrink-0 items-stretch border-t border-line bg-panel"
+    >
       <div className="flex w-20 shrink-0 flex-col justify-center border-r border-line px-2 text-xs text-soft">
         <b className="text-ink">Burs</b>
         <span>about {minutes} min</span>
@@ -34,7 +37,7 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
           );
         })}
       </ol>
-    </footer>
+    </section>
   );
 }
 

@@ -40,12 +40,9 @@ export function useAutosave(id: string, document: CaseDocument, enabled: boolean
     };
   }, [id, enabled]);
 
+  const busy = save.isPending || document !== saved.current;
   return {
-    state: save.isError
-      ? ("failed" as const)
-      : save.isPending || document !== saved.current
-        ? ("saving" as const)
-        : ("saved" as const),
+    state: save.failureCount > 0 ? ("failed" as const) : busy ? ("saving" as const) : ("saved" as const),
     /** Saves now and resolves when it is kept. */
     flush: async () => {
       if (latest.current === saved.current && !save.isError) return;

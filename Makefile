@@ -1,0 +1,50 @@
+# Two commands matter: make demo, make test. The rest serves them.
+.DEFAULT_GOAL := help
+SHELL := /bin/bash
+TOOL := go tool -modfile=tools/go.mod
+
+help: ## list the commands
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+
+demo: ## install what is missing, build, serve the demonstration on 127.0.0.1:8080
+	@scripts/install.sh demo
+	@$(MAKE) --no-print-directory build
+	@exec bin/obturon demo
+
+test: ## everything: generated code, lint, Go, front end, browser
+	@scripts/install.sh test
+	@scripts/test.sh
+
+build: web/dist/index.html bin/obturon ## build the front end and the binary
+
+bin/obturon: $(shell find cmd core internal web/embed.go go.mod -type f -not -name '*_test.go') web/dist/index.html
+	go build -o $@ ./cmd/obturon
+
+web/node_modules/.package-lock.json: web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	ln -sfn ../web/node_modules e2e/node_modules
+
+web/dist/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/vite.config.ts -type f)
+	rm -rf web/dist/assets
+	cd web && npm run --silent build
+
+generate: web/node_modules/.package-lock.json ## regenerate code from the API contract
+	$(TOOL) oapi-codegen -config internal/api/oapi-codegen.yaml internal/api/openapi.yaml
+	cd web && npm run --silent generate
+
+lint: web/node_modules/.package-lock.json ## linters of both languages
+	$(TOOL) golangci-lint run ./...
+	cd web && npm run --silent check
+
+fuzz: ## fuzz the readers, half a minute each
+	go test ./internal/plan -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
+	go test ./core/notation -run '^$$' -fuzz FuzzParse -fuzztime 30s
+	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
+
+bench: ## benchmarks of the core
+	go test ./core/... ./internal/plan ./internal/export -run '^$$' -bench . -benchtime 20x
+
+screenshots: build ## refresh docs/screenshots from the demonstration
+	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
+
+.PHONY: help demo test build generate lint fuzz bench screenshots

@@ -1,0 +1,12 @@
+#!/usr/bin/env bash
+# A demonstration with a database of its own, made anew for every run.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+data=$(mktemp -d /tmp/obturon-e2e-XXXXXX)
+chmod 755 "$data"
+trap 'rm -rf "$data"' EXIT
+OBTURON_DATA_DIR=$data bin/obturon demo &
+server=$!
+trap 'kill -INT $server 2>/dev/null' INT TERM
+wait $server || true
+wait $server 2>/dev/null || true

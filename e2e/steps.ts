@@ -1,0 +1,49 @@
+import type { Page } from "@playwright/test";
+import { expect } from "@playwright/test";
+
+export async function signIn(page: Page, name = "Dentist on duty") {
+  await page.goto("/sign-in");
+  await page.getByRole("button", { name }).click();
+  await expect(page.getByRole("heading", { name: "Day sheet" })).toBeVisible();
+}
+
+export interface Answers {
+  tooth?: string;
+  answer?: string;
+  code?: string;
+  birthYear?: string;
+  finding?: string;
+  site?: string;
+  depth?: string;
+  material?: string;
+}
+
+export async function fillCase(page: Page, a: Answers = {}) {
+  await page.goto("/cases/new");
+  await page.getByLabel("Tooth", { exact: true }).fill(a.tooth ?? "46");
+  await page.getByLabel("Arch, side and count").fill(a.answer ?? "lower right 6");
+  await page.getByLabel("Patient code").fill(a.code ?? "HV-301");
+  await page.getByLabel("Birth year").fill(a.birthYear ?? "1990");
+  if (a.finding) await page.getByLabel("Finding").selectOption({ label: a.finding });
+  if (a.site) await page.getByLabel("Where").selectOption({ label: a.site });
+  if (a.depth) await page.getByLabel("Depth").selectOption({ label: a.depth });
+  if (a.material) await page.getByLabel("Material").selectOption({ label: a.material });
+}
+
+/** Waits until the drawing shows the answer to the newest change. */
+export async function settled(page: Page) {
+  await expect(page.getByTestId("sheet")).toHaveAttribute("data-settled", "true");
+}
+
+export async function startCase(page: Page, a: Answers = {}) {
+  await fillCase(page, a);
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible();
+  await settled(page);
+}
+
+/** The measured value that a check of the panel shows. */
+export async function measured(page: Page, check: string) {
+  const text = await page.locator(`[data-check="${check}"] b`).first().textContent();
+  return Number.parseFloat(text ?? "");
+}

@@ -1,0 +1,42 @@
+#!/usr/bin/env bash
+# Runs every check and ends with one line: N passed, N failed.
+set -uo pipefail
+cd "$(dirname "$0")/.."
+out=$(mktemp -d)
+trap 'rm -rf "$out"' EXIT
+passed=0 failed=0
+
+# check NAME COMMAND...: one pass or one failure, its output shown on failure.
+check() {
+  local name=$1; shift
+  echo "== $name"
+  if "$@" >"$out/check.log" 2>&1; then
+    passed=$((passed + 1))
+  else
+    failed=$((failed + 1))
+    cat "$out/check.log"
+    echo "FAILED: $name"
+  fi
+}
+
+generated_is_current() {
+  cp internal/api/api.gen.go "$out/api.gen.go" && cp web/src/api/schema.d.ts "$out/schema.d.ts" &&
+    make --no-print-directory generate &&
+    diff -q internal/api/api.gen.go "$out/api.gen.go" && diff -q web/src/api/schema.d.ts "$out/schema.d.ts"
+}
+go_tests() {
+  go test -json ./... >"$out/go.json" 2>"$out/go.err"
+}
+
+check "front-end packages" make --no-print-directory web/node_modules/.package-lock.json
+check "generated code is current" generated_is_current
+check "front end: types, lint" bash -c 'cd web && npm run --silent check'
+check "build" make --no-print-directory build
+check "Go lint" go tool -modfile=tools/go.mod golangci-lint run ./...
+
+echo "== Go tests"
+go_tests; go_status=$?
+echo "== browser tests"
+(cd web && PLAYWRIGHT_JSON_OUTPUT_NAME="$out/e2e.json" npx playwright test --config ../e2e/playwright.config.ts --reporter=json >"$out/e2e.log" 2>&1)
+e2e_status=$?
+node scripts/summary.mjs "$out" "$passed" "$failed" "$go_status" "$e2e_status"
