@@ -32,7 +32,7 @@ generate: web/node_modules/.package-lock.json ## regenerate code from the API co
 	$(TOOL) oapi-codegen -config internal/api/oapi-codegen.yaml internal/api/openapi.yaml
 	cd web && npm run --silent generate
 
-lint: web/node_modules/.package-lock.json ## linters of both languages
+lint: web/node_modules/.package-lock.json ## all linters of both languages (building golangci-lint takes minutes once)
 	$(TOOL) golangci-lint run ./...
 	cd web && npm run --silent check
 

@@ -32,7 +32,9 @@ check "front-end packages" make --no-print-directory web/node_modules/.package-l
 check "generated code is current" generated_is_current
 check "front end: types, lint" bash -c 'cd web && npm run --silent check'
 check "build" make --no-print-directory build
-check "Go lint" go tool -modfile=tools/go.mod golangci-lint run ./...
+check "Go format" bash -c 'test -z "$(gofmt -l cmd core internal web/*.go | tee /dev/stderr)"'
+check "Go vet" go vet ./...
+check "Go static analysis" go tool -modfile=tools/go.mod staticcheck -checks inherit,-ST1005 ./...
 
 echo "== Go tests"
 go_tests; go_status=$?

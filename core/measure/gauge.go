@@ -47,8 +47,6 @@ func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
 	return p
 }
 
-const squareToBur = 10 // degrees: a floor facet may lean this much
-
 // PulpalDepth is the least thickness of tooth removed over the floor, along
 // the bur's axis; ok is false when no floor was cut.
 func (p *Prepared) PulpalDepth() (Reading, bool) { return p.depth() }
@@ -56,12 +54,19 @@ func (p *Prepared) PulpalDepth() (Reading, bool) { return p.depth() }
 func (p *Prepared) feelDepth() (r Reading, ok bool) {
 	up := p.Model.Table.W
 	r.Value = math.Inf(1)
-	for n, label := range p.Mesh.Labels {
-		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), up) < cosDeg(squareToBur) {
+	_, normal, facets, _ := p.floorPlane()
+	over := func(at r3.Vec) (float64, bool) { return p.Model.Surface.RootAlong(at, up, 0.02, 8, 0.1) }
+	for _, n := range facets {
+		if t, hit := over(p.Mesh.Centroid(n)); !hit || t >= r.Value {
 			continue
 		}
-		at := p.Mesh.Centroid(n)
-		if t, hit := p.Model.Surface.RootAlong(at, up, 0.02, 8, 0.1); hit && t < r.Value {
+		// A candidate is felt on the solid itself: a sliver of the mesh at a
+		// line angle may face the bur without being floor.
+		at, facing, felt := p.feelDown(p.Mesh.Centroid(n))
+		if !felt || r3.Dot(facing, normal) < cosDeg(inPlane) {
+			continue
+		}
+		if t, hit := over(at); hit && t < r.Value {
 			r.Value, r.Where = t, Place{"pulpal floor", at}
 		}
 	}
@@ -69,56 +74,78 @@ func (p *Prepared) feelDepth() (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// floorPlane fits a plane to the floor's facets that lie square to the bur.
-func (p *Prepared) floorPlane() (centre, normal r3.Vec, vertices []int32, ok bool) {
+// feelDown drops a point onto the cut surface along the bur and gives the
+// direction the surface faces there.
+func (p *Prepared) feelDown(near r3.Vec) (at, facing r3.Vec, ok bool) {
+	const above, reach, d = 0.15, 0.4, 1e-3 // mm
 	up := p.Model.Table.W
-	var area float64
-	seen := map[int32]bool{}
-	for n, label := range p.Mesh.Labels {
-		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), up) < cosDeg(25) {
-			continue
-		}
-		a := p.Mesh.Area(n)
-		centre = r3.Add(centre, r3.Scale(a, p.Mesh.Centroid(n)))
-		normal = r3.Add(normal, r3.Scale(a, p.Mesh.Normal(n)))
-		area += a
+	from := r3.Add(near, r3.Scale(above, up))
+	t, ok := solid.RootAlong(p.Workpiece.Distance, from, r3.Scale(-1, up), 0, reach, 0.05)
+	if !ok {
+		return near, up, false
 	}
-	const least = 0.25 // mm² of floor that can be told from a rounded trough
-	if area < least {
-		return centre, normal, nil, false
+	at = r3.Sub(from, r3.Scale(t, up))
+	slope := func(axis r3.Vec) float64 {
+		return p.Workpiece.Distance(r3.Add(at, r3.Scale(d, axis))) - p.Workpiece.Distance(r3.Sub(at, r3.Scale(d, axis)))
 	}
-	centre, normal = r3.Scale(1/area, centre), r3.Unit(normal)
-	for n, label := range p.Mesh.Labels {
-		// Facets that turn up into a line angle are not floor.
-		if label != prep.Floor || r3.Dot(p.Mesh.Normal(n), normal) < cosDeg(squareToBur) {
-			continue
-		}
-		for _, v := range p.Mesh.Triangles[n] {
-			if !seen[v] {
-				seen[v] = true
-				vertices = append(vertices, v)
+	return at, r3.Unit(p.Model.Table.Turn(r3.Vec{X: slope(p.Model.Table.U), Y: slope(p.Model.Table.V), Z: slope(up)})), true
+}
+
+const (
+	floorReach = 25.0 // degrees from the bur within which a facet may be floor
+	inPlane    = 4.0  // degrees from the floor's own plane: what turns up more is line angle
+	leastFloor = 0.25 // mm² of floor that can be told from a rounded trough
+)
+
+// floorPlane fits a plane to the floor, leaving out what turns up into the
+// line angles, and lists the facets that lie in it.
+func (p *Prepared) floorPlane() (centre, normal r3.Vec, facets []int, ok bool) {
+	normal = p.Model.Table.W
+	const rounds = 4 // the fit settles as the line angles drop out
+	within := floorReach
+	for range rounds {
+		var sum r3.Vec
+		area := 0.0
+		centre, facets = r3.Vec{}, facets[:0]
+		for n, label := range p.Mesh.Labels {
+			if label != prep.Floor {
+				continue
 			}
+			facing := p.Mesh.Normal(n)
+			if !(r3.Dot(facing, normal) >= cosDeg(within)) { // also drops facets without area
+				continue
+			}
+			a := p.Mesh.Area(n)
+			centre = r3.Add(centre, r3.Scale(a, p.Mesh.Centroid(n)))
+			sum = r3.Add(sum, r3.Scale(a, facing))
+			area += a
+			facets = append(facets, n)
 		}
+		if area < leastFloor {
+			return centre, normal, nil, false
+		}
+		centre, normal = r3.Scale(1/area, centre), r3.Unit(sum)
+		within = math.Max(inPlane, within/2.5)
 	}
-	return centre, normal, vertices, len(vertices) > 0
+	return centre, normal, facets, true
 }
 
 // FloorFlatness is the floor's peak-to-valley height about its own plane,
 // leaving out the 1 % of points nearest the line angles.
 func (p *Prepared) FloorFlatness() (r Reading, ok bool) {
-	centre, normal, vertices, ok := p.floorPlane()
+	centre, normal, facets, ok := p.floorPlane()
 	if !ok {
 		return r, false
 	}
-	heights := make([]float64, len(vertices))
-	worst := 0.0
-	for n, v := range vertices {
-		heights[n] = r3.Dot(r3.Sub(p.Mesh.Vertices[v], centre), normal)
+	heights := make([]float64, len(facets))
+	for n, facet := range facets {
+		heights[n] = r3.Dot(r3.Sub(p.Mesh.Centroid(facet), centre), normal)
 	}
 	low, high := quantile(heights, 0.01), quantile(heights, 0.99)
-	for n, v := range vertices {
+	worst := -1.0
+	for n, facet := range facets {
 		if d := math.Abs(heights[n]); d > worst && heights[n] >= low && heights[n] <= high {
-			worst, r.Where = d, Place{"pulpal floor", p.Mesh.Vertices[v]}
+			worst, r.Where = d, Place{"pulpal floor", p.Mesh.Centroid(facet)}
 		}
 	}
 	r.Value, r.Uncertainty = high-low, 0.05*p.Model.Surface.H
