@@ -5,7 +5,6 @@ package api
 import (
 	"context"
 	_ "embed"
-	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -17,7 +16,6 @@ import (
 	"github.com/alexedwards/scs/v2"
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
-	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
 
@@ -68,6 +66,10 @@ func Handler(o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.ContextWithFallback = true
+	engine.HandleMethodNotAllowed = true
+	engine.NoMethod(func(c *gin.Context) {
+		(&problem{status: http.StatusMethodNotAllowed, title: "This address does not take that method"}).write(c)
+	})
 	engine.Use(recoverPanics, limitBody, secureHeaders)
 	api := engine.Group(apiPrefix, reportErrors)
 	api.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", contract) })
@@ -79,8 +81,9 @@ func Handler(o Options) (http.Handler, error) {
 		},
 		HandlerErrorFunc:         func(c *gin.Context, err error) { asProblem(err).write(c) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { asProblem(err).write(c) },
-	}), GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
-		(&problem{status: status, title: "The address has a wrong part", detail: err.Error()}).write(c)
+	}), GinServerOptions{ErrorHandler: func(c *gin.Context, err error, _ int) {
+		slog.Debug("address not read", "error", err)
+		(&problem{status: http.StatusNotFound, title: "Not found", detail: "This address names no case. Go back to the day sheet."}).write(c)
 	}})
 	serveSite(engine, o.Site)
 	return http.NewCrossOriginProtection().Handler(s.sessions.LoadAndSave(engine)), nil
@@ -99,11 +102,7 @@ func contractCheck() (gin.HandlerFunc, error) {
 	return func(c *gin.Context) {
 		route, params, err := router.FindRoute(c.Request)
 		if err != nil {
-			title, status := "There is nothing at this address", http.StatusNotFound
-			if errors.Is(err, routers.ErrMethodNotAllowed) {
-				title, status = "This address does not take that method", http.StatusMethodNotAllowed
-			}
-			(&problem{status: status, title: title}).write(c)
+			(&problem{status: http.StatusNotFound, title: "There is nothing at this address"}).write(c)
 			return
 		}
 		err = openapi3filter.ValidateRequest(c.Request.Context(), &openapi3filter.RequestValidationInput{

@@ -1,0 +1,98 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"obturon/internal/plan"
+)
+
+func runDesign(args ...string) (stdout, stderr string, err error) {
+	cmd := designCommand()
+	var out, faults bytes.Buffer
+	cmd.SetOut(&out)
+	cmd.SetErr(&faults)
+	cmd.SetArgs(args)
+	cmd.SilenceUsage, cmd.SilenceErrors = true, true
+	err = cmd.ExecuteContext(context.Background())
+	return out.String(), faults.String(), err
+}
+
+func write(t *testing.T, text string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "case.json")
+	if err := os.WriteFile(path, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
+func TestDesignWritesEverything(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "out")
+	stdout, stderr, err := runDesign("../../examples/lower-first-molar-occlusal.json", "--out", dir, "--grid", "0.2")
+	if err != nil {
+		t.Fatal(err, stderr)
+	}
+	var d plan.Document
+	if err := json.Unmarshal([]byte(stdout), &d); err != nil {
+		t.Fatal(err)
+	}
+	if d.Schema != plan.Schema || d.Class != "I" || len(d.Checks) < 13 {
+		t.Errorf("printed %+v", d)
+	}
+	for _, name := range []string{"intact.stl", "prepared.stl", "cavity.stl", "drawing.svg", "card.pdf", "plan.json"} {
+		if info, err := os.Stat(filepath.Join(dir, name)); err != nil || info.Size() < 1000 {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+func TestDesignWritesNothingForABadCase(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "out")
+	_, stderr, err := runDesign(write(t, `{"tooth":"99","patient":{"age_years":-1}}`), "--out", dir)
+	var reported errReported
+	if !errors.As(err, &reported) || reported.code != 2 {
+		t.Errorf("error %v", err)
+	}
+	lines := strings.Split(strings.TrimSpace(stderr), "\n")
+	if len(lines) != 4 {
+		t.Errorf("%d lines:\n%s", len(lines), stderr)
+	}
+	for _, want := range []string{"$.schema: ", "$.tooth: ", "$.patient.age_years: ", "$.findings: "} {
+		if !strings.Contains(stderr, want) {
+			t.Errorf("no line for %s:\n%s", want, stderr)
+		}
+	}
+	if _, err := os.Stat(dir); !errors.Is(err, os.ErrNotExist) {
+		t.Error("something was written")
+	}
+}
+
+func TestDesignWritesOnlyTheRefusal(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "out")
+	stdout, stderr, err := runDesign(write(t, `{"schema":"obturon.case/1","tooth":"46","patient":{"age_years":30},
+		"findings":[{"kind":"proximal_caries","site":"distal","depth":"outer_dentin"}]}`), "--out", dir)
+	if err != nil {
+		t.Fatal(err, stderr)
+	}
+	if !strings.Contains(stdout, `"refused"`) {
+		t.Error(stdout)
+	}
+	files, err := os.ReadDir(dir)
+	if err != nil || len(files) != 1 || files[0].Name() != "plan.json" {
+		t.Errorf("%v, %v", files, err)
+	}
+}
+
+func TestDesignNamesAMissingFile(t *testing.T) {
+	_, stderr, err := runDesign("no-such-case.json")
+	if err == nil || !strings.Contains(stderr, "no-such-case.json") {
+		t.Errorf("%v %s", err, stderr)
+	}
+}

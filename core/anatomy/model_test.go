@@ -1,0 +1,145 @@
+package anatomy
+
+import (
+	"math"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/notation"
+)
+
+func build(t *testing.T, id string, age, h float64) *Model {
+	t.Helper()
+	m, err := Build(notation.MustParse(id), age, h)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return m
+}
+
+func TestCrownsMeasureWhatTheTableSays(t *testing.T) {
+	for _, c := range []struct {
+		tooth              string
+		md, bl, height     float64 // average crown dimensions, mm
+		cusps, pits        int
+		intercuspal, slack float64
+	}{
+		{"14", 7, 9, 8.5, 2, 2, 4.8, 0.4},
+		{"15", 7, 9, 8.5, 2, 2, 4.9, 0.6},
+		{"16", 10, 11, 7.5, 4, 3, 6.0, 0.5},
+		{"35", 7, 8, 8, 3, 3, 3.9, 0.6},
+		{"46", 11, 10.5, 7.5, 5, 3, 5.3, 0.4},
+		{"37", 10.5, 10, 7, 4, 3, 5.3, 0.4},
+	} {
+		m := build(t, c.tooth, 34, 0.15)
+		for name, pair := range map[string][2]float64{
+			"mesiodistal": {m.Sizes.Mesiodistal, c.md}, "buccolingual": {m.Sizes.Buccolingual, c.bl},
+		} {
+			if math.Abs(pair[0]-pair[1]) > 0.05 {
+				t.Errorf("%s: %s %.3f, want %.2f", c.tooth, name, pair[0], pair[1])
+			}
+		}
+		if math.Abs(m.Sizes.Height-c.height) > 0.15 {
+			t.Errorf("%s: height %.3f, want %.2f", c.tooth, m.Sizes.Height, c.height)
+		}
+		if len(m.CuspTips) != c.cusps || len(m.Pits) != c.pits {
+			t.Errorf("%s: %d cusps and %d pits", c.tooth, len(m.CuspTips), len(m.Pits))
+		}
+		if math.Abs(m.Intercuspal-c.intercuspal) > c.slack {
+			t.Errorf("%s: intercuspal %.2f", c.tooth, m.Intercuspal)
+		}
+		if !m.Surface.Uncut().Mesh().Closed() {
+			t.Errorf("%s: open mesh", c.tooth)
+		}
+	}
+}
+
+func TestLandmarksLieWhereAnatomyPutsThem(t *testing.T) {
+	m := build(t, "46", 34, 0.15)
+	for _, l := range append(append([]Named{}, m.CuspTips...), m.Pits...) {
+		if d := m.Surface.Distance(l.At); math.Abs(d) > 0.1 {
+			t.Errorf("%s lies %.2f off the surface", l.Name, d)
+		}
+	}
+	central, _ := m.Pit("central pit")
+	for _, tip := range m.CuspTips {
+		if tip.At.Z < central.Z+1.5 {
+			t.Errorf("cusp %s rises only %.2f over the central pit", tip.Name, tip.At.Z-central.Z)
+		}
+	}
+	if m.MesialRidge.X < 3 || m.DistalRidge.X > -3 || m.MesialRidge.Z < central.Z+0.8 {
+		t.Errorf("ridges %v %v", m.MesialRidge, m.DistalRidge)
+	}
+	if m.Table.W.Y <= 0 {
+		t.Errorf("the table of a lower molar follows its lingual cusps: axis %v", m.Table.W)
+	}
+	line := m.CentralLine()
+	if len(line) < 10 || line[0].X < line[len(line)-1].X {
+		t.Errorf("the central line runs mesial to distal: %d points", len(line))
+	}
+}
+
+func TestEnamelCoversTheCrownOnly(t *testing.T) {
+	m := build(t, "46", 34, 0.15)
+	thickness := func(from, dir r3.Vec) float64 {
+		outer, ok := m.Surface.RootAlong(from, dir, 0, 20, 0.1)
+		inner, ok2 := m.Dentin.RootAlong(from, dir, 0, 20, 0.1)
+		if !ok || !ok2 {
+			t.Fatalf("no surface from %v", from)
+		}
+		return inner - outer
+	}
+	for name, c := range map[string]struct {
+		from, dir r3.Vec
+		want      float64
+	}{
+		"mesial below the contact": {r3.Vec{X: 9, Y: 0, Z: 3.5}, r3.Vec{X: -1}, 1.0},
+		"buccal":                   {r3.Vec{X: 0, Y: 9, Z: 4}, r3.Vec{Y: -1}, 1.2},
+		"functional cusp":          {r3.Add(m.CuspTips[1].At, r3.Vec{Z: 2}), r3.Vec{Z: -1}, 2.0},
+		"root":                     {r3.Vec{X: 9, Y: 0, Z: -2}, r3.Vec{X: -1}, 0},
+	} {
+		if got := thickness(c.from, c.dir); math.Abs(got-c.want) > 0.3 {
+			t.Errorf("enamel %s %.2f mm, want about %.1f", name, got, c.want)
+		}
+	}
+}
+
+func TestPulpRecedesWithAge(t *testing.T) {
+	tip := func(age float64) float64 { return build(t, "46", age, 0.3).Horns[0].At.Z }
+	young, adult, old := tip(16), tip(35), tip(75)
+	if !(young > adult && adult > old) {
+		t.Errorf("horn tips at %.2f, %.2f, %.2f", young, adult, old)
+	}
+}
+
+func TestPulpIsCoveredByDentin(t *testing.T) {
+	for _, id := range []string{"14", "46"} {
+		m := build(t, id, 25, 0.2)
+		for _, v := range m.Surface.Uncut().Mesh().Vertices {
+			if v.Z > -3 && m.Pulp.Distance(v) < 1.2 {
+				t.Errorf("%s: pulp %.2f mm under the surface at %v", id, m.Pulp.Distance(v), v)
+				break
+			}
+		}
+	}
+}
+
+func TestBuildRefuses(t *testing.T) {
+	for _, c := range []struct {
+		tooth  string
+		age, h float64
+	}{{"11", 34, 0.1}, {"46", -1, 0.1}, {"46", math.NaN(), 0.1}, {"46", 34, 0}, {"46", 34, 9}} {
+		if _, err := Build(notation.MustParse(c.tooth), c.age, c.h); err == nil {
+			t.Errorf("%+v was built", c)
+		}
+	}
+}
+
+func TestOtherSideSharesTheModel(t *testing.T) {
+	right := build(t, "46", 34, 0.3)
+	left := right.For(notation.MustParse("36"))
+	if left.Surface != right.Surface || left.Tooth.String() != "36" || right.Tooth.String() != "46" {
+		t.Error("the left tooth does not share the right one's samples")
+	}
+}

@@ -1,0 +1,172 @@
+package prep
+
+import (
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/school"
+	"obturon/core/solid"
+)
+
+func request(t testing.TB, tooth, schoolID string) Request {
+	t.Helper()
+	m, err := anatomy.Build(notation.MustParse(tooth), 34, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := school.Get(schoolID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := lesion.NewOcclusal(m, lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "outer_dentin"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return Request{Model: m, Lesions: []*lesion.Occlusal{l}, School: s, Material: "amalgam"}
+}
+
+func TestProposalsFollowTheSchool(t *testing.T) {
+	board, err := Propose(request(t, "46", "board"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	r := request(t, "46", "traditional")
+	traditional, err := Propose(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if want := 0.30 * r.Model.Intercuspal; math.Abs(traditional.IsthmusWidth-want) > 0.03 {
+		t.Errorf("traditional isthmus %.2f, want %.2f of the cusps' distance", traditional.IsthmusWidth, want)
+	}
+	if board.IsthmusWidth >= traditional.IsthmusWidth || board.LineAngleRadius <= traditional.LineAngleRadius {
+		t.Errorf("board %+v, traditional %+v", board, traditional)
+	}
+	adhesive, err := Propose(request(t, "46", "adhesive"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if adhesive.BuccalExtension != 0 || adhesive.DovetailWidth != 0 {
+		t.Errorf("a lesion-led outline extends nowhere: %+v", adhesive)
+	}
+}
+
+func TestACrossingRidgeIsNotCut(t *testing.T) {
+	if _, err := Propose(request(t, "44", "board")); err != ErrNoCentralFissure {
+		t.Errorf("got %v", err)
+	}
+	r := request(t, "16", "board")
+	d, err := Propose(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c, err := Build(r, d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	distalPit, _ := r.Model.Pit("distal pit")
+	if c.Distance(distalPit) < 0 {
+		t.Error("the outline crosses the oblique ridge to the distal pit")
+	}
+}
+
+func TestExcavationFollowsDeepCaries(t *testing.T) {
+	r := request(t, "46", "board")
+	deep, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "inner_dentin"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r.Lesions = []*lesion.Occlusal{deep}
+	d, err := Propose(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c, err := Build(r, d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	middle := deep.Path()[len(deep.Path())/2]
+	below := r.Model.Table.From(r3.Vec{X: middle.X, Y: middle.Y, Z: c.FloorLevel(middle.X, middle.Y) - 0.3})
+	if c.Distance(below) >= 0 {
+		t.Error("caries below the floor is left")
+	}
+	if got := c.Feature(below); got != Excavation {
+		t.Errorf("it is called %q", FeatureName(got))
+	}
+}
+
+func TestOverridesAreChecked(t *testing.T) {
+	for _, c := range []struct {
+		id    string
+		value float64
+		want  string
+	}{
+		{"pulpal_depth", 1.8, ""},
+		{"pulpal_depth", 9, "not buildable"},
+		{"pulpal_depth", math.NaN(), "not buildable"},
+		{"depth", 1, "no dimension"},
+	} {
+		if got := CheckOverride(c.id, c.value); (got == "") != (c.want == "") || !strings.Contains(got, c.want) {
+			t.Errorf("%s %v: %q", c.id, c.value, got)
+		}
+	}
+}
+
+// Whatever figures are set by hand, the result is a closed solid or an error.
+func TestAnyBuildableDesignStaysClosed(t *testing.T) {
+	r := request(t, "46", "board")
+	random := rand.New(rand.NewPCG(7, 11))
+	for range 25 {
+		var d ClassI
+		for _, s := range classISpecs {
+			*s.field(&d) = s.min + random.Float64()*(s.max-s.min)
+		}
+		c, err := Build(r, d)
+		if err != nil {
+			continue
+		}
+		mesh := r.Model.Surface.Uncut().Carve(c).Mesh()
+		if !mesh.Closed() {
+			t.Errorf("%+v: open mesh", d)
+		}
+		for _, v := range mesh.Vertices {
+			if math.IsNaN(v.X + v.Y + v.Z) {
+				t.Fatalf("%+v: a vertex is not a number", d)
+			}
+		}
+	}
+}
+
+func TestTheOutlineIsMeasuredExactly(t *testing.T) {
+	// A straight stroke 1.2 wide: across its middle the field is the distance
+	// to its two sides.
+	o := newOutline([]stroke{{points: []solid.Point2{{X: -2}, {X: 2}}, half: 0.6}},
+		solid.NewSheet(-3, -3, 3, 3, 0.1), func(_, _ solid.Point2) float64 { return 4 })
+	for y := -1.0; y <= 1; y += 0.13 {
+		if got, want := o.distance.Smooth(0.02, y), math.Abs(y)-0.6; math.Abs(got-want) > 0.02 {
+			t.Errorf("at %.2f: %.3f, want %.3f", y, got, want)
+		}
+	}
+	if lean := o.lean.At(0, 0.5); lean != 4 {
+		t.Errorf("lean %v", lean)
+	}
+}
+
+func BenchmarkBuildCavity(b *testing.B) {
+	r := request(b, "46", "board")
+	d, err := Propose(r)
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		if _, err := Build(r, d); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

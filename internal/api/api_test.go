@@ -1,0 +1,378 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"obturon/internal/demo"
+	"obturon/internal/pg/pgtest"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+)
+
+var (
+	testServer *httptest.Server
+	testStore  *store.Store
+)
+
+func TestMain(m *testing.M) {
+	os.Exit(run(m))
+}
+
+func run(m *testing.M) int {
+	ctx := context.Background()
+	url, stop, err := pgtest.Start()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer stop()
+	if testStore, err = store.Open(ctx, url); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer testStore.Close()
+	planner := plan.NewPlanner()
+	if err := demo.Load(ctx, testStore, planner); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	handler, err := Handler(Options{
+		Store: testStore, Planner: planner,
+		Site:        fstest.MapFS{"index.html": {Data: []byte("<title>page</title>")}, "assets/a.js": {Data: []byte("1")}},
+		DemoSignIns: []DemoSignIn{{SignIn: "dentist", Password: "halvarra-demo", Name: "Dentist on duty", Role: "dentist"}},
+	})
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	testServer = httptest.NewServer(handler)
+	defer testServer.Close()
+	return m.Run()
+}
+
+// client keeps a session of its own.
+type client struct {
+	t *testing.T
+	*http.Client
+}
+
+func stranger(t *testing.T) client {
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return client{t, &http.Client{Jar: jar}}
+}
+
+func signedIn(t *testing.T, name string) client {
+	c := stranger(t)
+	if status, body := c.send("POST", "/api/session", `{"sign_in":"`+name+`","password":"halvarra-demo"}`); status != 200 {
+		t.Fatalf("sign-in answers %d %s", status, body)
+	}
+	return c
+}
+
+func (c client) send(method, path, body string) (int, string) {
+	c.t.Helper()
+	r, err := http.NewRequest(method, testServer.URL+path, strings.NewReader(body))
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	if body != "" {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	answer, err := c.Do(r)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	data, err := io.ReadAll(answer.Body)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	return answer.StatusCode, string(data)
+}
+
+const caseDocument = `{"schema":"obturon.case/1","tooth":"46","patient":{"code":"HV-901","age_years":34},
+ "findings":[{"kind":"fissure_caries","site":"central","depth":"outer_dentin"}],"choice":{"material":"amalgam","school":"board"}}`
+
+func newCaseBody(code, answer string) string {
+	return `{"patient":{"code":"` + code + `","birth_year":1992},"confirmation":{"method":"count","answer":"` + answer + `"},"document":` + caseDocument + `}`
+}
+
+func (c client) newCase(code string) Case {
+	c.t.Helper()
+	status, body := c.send("POST", "/api/cases", newCaseBody(code, "lower right 6"))
+	if status != 201 {
+		c.t.Fatalf("creating answers %d %s", status, body)
+	}
+	var made Case
+	if err := json.Unmarshal([]byte(body), &made); err != nil {
+		c.t.Fatal(err)
+	}
+	return made
+}
+
+func TestNothingWithoutASignIn(t *testing.T) {
+	c := stranger(t)
+	for _, path := range []string{"/api/cases", "/api/session", "/api/schools", "/api/teeth", "/api/cases/7b0b5d1e-0000-4000-8000-000000000000/files/card.pdf"} {
+		if status, body := c.send("GET", path, ""); status != 401 || !strings.Contains(body, "not signed in") {
+			t.Errorf("%s answers %d %s", path, status, body)
+		}
+	}
+	if status, _ := c.send("POST", "/api/evaluate", caseDocument); status != 401 {
+		t.Errorf("evaluate answers %d", status)
+	}
+	for _, path := range []string{"/api/health", "/api/demo-sign-ins"} {
+		if status, _ := c.send("GET", path, ""); status != 200 {
+			t.Errorf("%s answers %d", path, status)
+		}
+	}
+}
+
+func TestSignInAndOut(t *testing.T) {
+	c := stranger(t)
+	if status, body := c.send("POST", "/api/session", `{"sign_in":"dentist","password":"wrong"}`); status != 401 || !strings.Contains(body, "wrong") {
+		t.Errorf("a wrong password answers %d %s", status, body)
+	}
+	if status, _ := c.send("POST", "/api/session", `{"sign_in":"nobody","password":"x"}`); status != 401 {
+		t.Errorf("an unknown name answers %d", status)
+	}
+	c = signedIn(t, "DENTIST")
+	if status, body := c.send("GET", "/api/session", ""); status != 200 || !strings.Contains(body, "Halvarra") {
+		t.Errorf("session answers %d %s", status, body)
+	}
+	c.send("DELETE", "/api/session", "")
+	if status, _ := c.send("GET", "/api/session", ""); status != 401 {
+		t.Errorf("after signing out: %d", status)
+	}
+}
+
+func TestGuessingIsSlowedDown(t *testing.T) {
+	c := stranger(t)
+	for n := range attemptBurst + 1 {
+		status, _ := c.send("POST", "/api/session", `{"sign_in":"guessed","password":"x"}`)
+		if n == attemptBurst && status != 429 {
+			t.Errorf("attempt %d answers %d", n+1, status)
+		}
+	}
+}
+
+func TestAnotherSiteCannotPost(t *testing.T) {
+	r, err := http.NewRequest("POST", testServer.URL+"/api/session", strings.NewReader(`{}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	r.Header.Set("Sec-Fetch-Site", "cross-site")
+	answer, err := http.DefaultClient.Do(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	answer.Body.Close()
+	if answer.StatusCode != 403 {
+		t.Errorf("answers %d", answer.StatusCode)
+	}
+}
+
+func TestACaseFromStartToFiles(t *testing.T) {
+	c := signedIn(t, "dentist")
+	made := c.newCase("HV-902")
+	base := "/api/cases/" + made.Id.String()
+	changed := strings.Replace(caseDocument, `"choice"`, `"overrides":{"isthmus_width":1.3},"choice"`, 1)
+	if status, body := c.send("PUT", base+"/draft", changed); status != 200 {
+		t.Fatalf("saving answers %d %s", status, body)
+	}
+	status, body := c.send("POST", base+"/revisions", "")
+	if status != 201 {
+		t.Fatalf("fixing answers %d %s", status, body)
+	}
+	var fixed Revision
+	if err := json.Unmarshal([]byte(body), &fixed); err != nil {
+		t.Fatal(err)
+	}
+	if fixed.Number != 1 || fixed.Plan.Dimensions["isthmus_width"] != 1.3 || fixed.Plan.Core != plan.CoreVersion {
+		t.Errorf("fixed %d with %v by %s", fixed.Number, fixed.Plan.Dimensions, fixed.Plan.Core)
+	}
+	// The draft moves on; the revision stays.
+	c.send("PUT", base+"/draft", caseDocument)
+	if _, body := c.send("GET", base+"/revisions/1", ""); !strings.Contains(body, `"isthmus_width":1.3`) {
+		t.Error("the revision followed the draft")
+	}
+	for file, start := range map[string]string{
+		"card.pdf": "%PDF-", "drawing.svg": "<svg", "prepared.stl": "obturon prepared", "intact.stl": "obturon intact",
+		"cavity.stl": "obturon cavity", "plan.json": "{", "case.json": "{",
+	} {
+		for _, query := range []string{"", "?revision=1"} {
+			if status, body := c.send("GET", base+"/files/"+file+query, ""); status != 200 || !strings.HasPrefix(body, start) {
+				t.Errorf("%s%s answers %d %.40q", file, query, status, body)
+			}
+		}
+	}
+	if status, _ := c.send("GET", base+"/files/card.pdf?revision=9", ""); status != 404 {
+		t.Errorf("a missing revision answers %d", status)
+	}
+	if status, _ := c.send("DELETE", base, ""); status != 204 {
+		t.Errorf("archiving answers %d", status)
+	}
+	if status, body := c.send("GET", base, ""); status != 404 || !strings.Contains(body, "day sheet") {
+		t.Errorf("an archived case answers %d %s", status, body)
+	}
+}
+
+func TestTheToothStaysLockedUntilConfirmed(t *testing.T) {
+	c := signedIn(t, "dentist")
+	status, body := c.send("POST", "/api/cases", newCaseBody("HV-903", "lower left 6"))
+	if status != 422 || !strings.Contains(body, "$.confirmation.answer") || !strings.Contains(body, "lower left first molar") {
+		t.Errorf("answers %d %s", status, body)
+	}
+	if _, list := c.send("GET", "/api/cases", ""); strings.Contains(list, "HV-903") {
+		t.Error("the refused case was kept")
+	}
+	made := c.newCase("HV-904")
+	other := strings.Replace(caseDocument, `"46"`, `"36"`, 1)
+	if status, body := c.send("PUT", "/api/cases/"+made.Id.String()+"/draft", other); status != 422 || !strings.Contains(body, "$.tooth") {
+		t.Errorf("changing a confirmed tooth answers %d %s", status, body)
+	}
+}
+
+func TestBadRequestsNameFieldAndRemedy(t *testing.T) {
+	c := signedIn(t, "dentist")
+	for _, k := range []struct {
+		method, path, body string
+		status             int
+		want               string
+	}{
+		{"POST", "/api/evaluate", `{"tooth":"99"}`, 422, "$.tooth"},
+		{"POST", "/api/evaluate", `not json`, 422, "invalid character"},
+		{"POST", "/api/evaluate", ``, 422, "value is required"},
+		{"POST", "/api/cases", `{"patient":{"code":"Somebody","birth_year":1}}`, 422, "$.patient.code"},
+		{"GET", "/api/cases/not-a-case", ``, 404, "names no case"},
+		{"GET", "/api/cases/7b0b5d1e-0000-4000-8000-000000000000", ``, 404, "Not found"},
+		{"GET", "/api/teeth/99", ``, 422, "names no tooth"},
+		{"GET", "/api/nothing", ``, 404, "nothing at this address"},
+		{"PATCH", "/api/cases", ``, 405, "method"},
+	} {
+		status, body := c.send(k.method, k.path, k.body)
+		if status != k.status || !strings.Contains(body, k.want) {
+			t.Errorf("%s %s answers %d %s, want %d with %q", k.method, k.path, status, body, k.status, k.want)
+		}
+		if !strings.Contains(body, `"title"`) {
+			t.Errorf("%s %s is no problem document", k.method, k.path)
+		}
+	}
+}
+
+func TestEvaluationIsStatelessAndComplete(t *testing.T) {
+	c := signedIn(t, "learner")
+	status, body := c.send("POST", "/api/evaluate", caseDocument)
+	if status != 200 {
+		t.Fatalf("answers %d %s", status, body)
+	}
+	var e Evaluation
+	if err := json.Unmarshal([]byte(body), &e); err != nil {
+		t.Fatal(err)
+	}
+	if len(e.Views) != 3 || len(e.Plan.Checks) < 13 || len(e.Dimensions) == 0 || e.Mesh == nil || e.Mesh.Triangles < 10_000 {
+		t.Errorf("%d views, %d checks, %d dimensions", len(e.Views), len(e.Plan.Checks), len(e.Dimensions))
+	}
+	for _, v := range e.Views {
+		if len(v.Tags) == 0 || len(v.Layers) < 3 {
+			t.Errorf("view %s has %d tags and %d layers", v.Id, len(v.Tags), len(v.Layers))
+		}
+	}
+}
+
+func TestAClosedRequestStopsTheWork(t *testing.T) {
+	c := signedIn(t, "dentist")
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	r, err := http.NewRequestWithContext(ctx, "POST", testServer.URL+"/api/evaluate", bytes.NewReader([]byte(caseDocument)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if answer, err := c.Do(r); err == nil {
+		answer.Body.Close()
+		t.Error("a cancelled request was answered")
+	}
+	if status, _ := c.send("GET", "/api/health", ""); status != 200 {
+		t.Errorf("afterwards the server answers %d", status)
+	}
+}
+
+func TestLearnersDoNotArchive(t *testing.T) {
+	c := signedIn(t, "learner")
+	made := c.newCase("HV-905")
+	if status, body := c.send("DELETE", "/api/cases/"+made.Id.String(), ""); status != 403 || !strings.Contains(body, "teacher") {
+		t.Errorf("answers %d %s", status, body)
+	}
+}
+
+func TestRefusedPlansAreNotFixed(t *testing.T) {
+	c := signedIn(t, "dentist")
+	body := strings.Replace(newCaseBody("HV-906", "lower right 6"), `"fissure_caries","site":"central"`, `"proximal_caries","site":"distal"`, 1)
+	status, answer := c.send("POST", "/api/cases", body)
+	if status != 201 {
+		t.Fatalf("answers %d %s", status, answer)
+	}
+	var made Case
+	if err := json.Unmarshal([]byte(answer), &made); err != nil {
+		t.Fatal(err)
+	}
+	base := "/api/cases/" + made.Id.String()
+	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "Class II") {
+		t.Errorf("fixing answers %d %s", status, answer)
+	}
+	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "Class II") {
+		t.Errorf("drawing answers %d %s", status, answer)
+	}
+}
+
+func TestPagesHaveAddressesOfTheirOwn(t *testing.T) {
+	c := stranger(t)
+	for _, path := range []string{"/", "/cases", "/cases/new", "/anything/else"} {
+		if status, body := c.send("GET", path, ""); status != 200 || !strings.Contains(body, "<title>page") {
+			t.Errorf("%s answers %d %s", path, status, body)
+		}
+	}
+	if status, body := c.send("GET", "/assets/a.js", ""); status != 200 || body != "1" {
+		t.Errorf("asset answers %d %s", status, body)
+	}
+	if status, body := c.send("GET", "/api/docs", ""); status != 200 || !strings.Contains(body, "/api/evaluate") {
+		t.Errorf("docs answer %d %.80s", status, body)
+	}
+}
+
+func TestTheDemonstrationHasCasesInEveryState(t *testing.T) {
+	c := signedIn(t, "teacher")
+	_, body := c.send("GET", "/api/cases", "")
+	var cases []CaseSummary
+	if err := json.Unmarshal([]byte(body), &cases); err != nil {
+		t.Fatal(err)
+	}
+	teeth, verdicts := map[string]bool{}, map[string]bool{}
+	for _, k := range cases {
+		teeth[k.Tooth], verdicts[k.Verdict] = true, true
+	}
+	if len(teeth) < 6 || !verdicts["draft"] || !verdicts["missed"] || !verdicts["near"] {
+		t.Errorf("teeth %v, verdicts %v", teeth, verdicts)
+	}
+	before := len(cases)
+	if err := demo.Load(context.Background(), testStore, plan.NewPlanner()); err != nil {
+		t.Fatal(err)
+	}
+	_, body = c.send("GET", "/api/cases", "")
+	if err := json.Unmarshal([]byte(body), &cases); err != nil || len(cases) != before {
+		t.Errorf("loading again made %d cases of %d", len(cases), before)
+	}
+}
