@@ -262,7 +262,7 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 		} else {
 			beside = solid.Smoothstep(-distalCentre.X-0.5, -distalCentre.X, -p.X)
 		}
-		beside *= solid.Smoothstep(0.35, 0.85, math.Abs(normal.X))
+		beside *= solid.Smoothstep(0.15, 0.8, math.Abs(normal.X))
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
 	}
 	// Where strokes flow together the outline swells: the pen is thinned by
@@ -289,9 +289,10 @@ const endZone = 0.9
 
 // strokes draws the outline's parts; the isthmus comes first.
 func (s *site) strokes(r Request, d ClassI, course []solid.Point2, end, distalEnd, mesialEnd float64) []stroke {
-	all := []stroke{{points: course, half: d.IsthmusWidth / 2}}
-	if d.DovetailWidth > d.IsthmusWidth {
-		all = append(all, stroke{points: course[:1], half: end}, stroke{points: course[len(course)-1:], half: end})
+	all := []stroke{
+		{points: course, half: d.IsthmusWidth / 2},
+		// Full round ends, wider than the isthmus where a dovetail is drawn.
+		{points: course[:1], half: end}, {points: course[len(course)-1:], half: end},
 	}
 	for _, g := range s.grooves {
 		length := d.BuccalExtension

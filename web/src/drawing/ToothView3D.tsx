@@ -35,6 +35,7 @@ export function ToothView3D({ mesh, turning, mark }: Props) {
       role="img"
       aria-label="Cut tooth in three dimensions; drag to turn"
       data-testid="tooth-3d"
+      data-triangles={inMotion && slow ? turning.triangles : mesh.triangles}
     >
       <hemisphereLight args={["#ffffff", "#8a8577", 1.1]} />
       <directionalLight position={[-14, 12, 26]} intensity={1.7} />

@@ -1,7 +1,7 @@
 /** Fill and line of each layer; tissues differ by texture as well as tone. */
 export const layerLook: Record<string, { fill?: string; stroke: string; width: number; dash?: string }> = {
   crown: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
-  relief: { stroke: "var(--enamel-dot)", width: 0.7 },
+  relief: { stroke: "var(--relief)", width: 0.7 },
   groove: { stroke: "var(--soft)", width: 1.1 },
   uncut: { stroke: "var(--soft)", width: 0.9, dash: "4 3" },
   enamel: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
