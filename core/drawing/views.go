@@ -12,6 +12,7 @@ import (
 
 const (
 	sectionStep = 0.06 // mm between samples of a section
+	airBand     = 0.5  // mm beyond a surface within which its field must be exact
 	below       = 3.0  // mm of root shown under the cervical plane
 )
 
@@ -122,24 +123,25 @@ func (v *View) section(s Subject) {
 	m := s.Prepared.Model
 	half := math.Max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
 	blank := solid.NewSheet(-half, -below, half, m.Sizes.Height+0.4, sectionStep)
-	uncut := blank.Like().Fill(func(x, y float64) float64 { return m.Surface.Distance(v.Plane.At(x, y)) })
-	cut := blank.Like().Fill(func(x, y float64) float64 {
+	uncut, cut, dentin, pulp := blank.Like(), blank.Like(), blank.Like(), blank.Like()
+	bounds := s.Cavity.Bounds()
+	blank.Each(func(n int, x, y float64) {
 		p := v.Plane.At(x, y)
-		d := uncut.At(x, y)
-		if d > 1 {
-			return d
+		surface := m.Surface.Distance(p)
+		prepared := surface
+		if surface < airBand && bounds.Contains(p) {
+			prepared = math.Max(surface, -s.Cavity.Distance(p))
 		}
-		return math.Max(d, -s.Cavity.Distance(p))
-	})
-	dentin := blank.Like().Fill(func(x, y float64) float64 {
-		return math.Max(m.Dentin.Distance(v.Plane.At(x, y)), cut.At(x, y))
-	})
-	pulp := blank.Like().Fill(func(x, y float64) float64 {
-		p := v.Plane.At(x, y)
-		if d := m.Pulp.Distance(p); d > 0.5 { // the shape itself is costly
-			return d
+		uncut.Values[n], cut.Values[n] = float32(surface), float32(prepared)
+		if surface > airBand { // no tissue to tell apart
+			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
+			return
 		}
-		return math.Max(m.PulpShape(p), cut.At(x, y))
+		dentin.Values[n] = float32(math.Max(m.Dentin.Distance(p), prepared))
+		pulp.Values[n] = float32(math.Max(m.Pulp.Distance(p), prepared))
+		if pulp.Values[n] < airBand { // the shape itself is costly
+			pulp.Values[n] = float32(math.Max(m.PulpShape(p), prepared))
+		}
 	})
 	v.add(Uncut, uncut.Contours(0)...)
 	v.add(Enamel, solidArea(blank, cut)...)

@@ -4,6 +4,7 @@
 package measure
 
 import (
+	"fmt"
 	"math"
 	"sync"
 
@@ -36,20 +37,25 @@ type Prepared struct {
 	Mesh      *solid.Mesh
 	Margin    Margin
 
-	depth func() (Reading, bool)
+	taken sync.Map // readings already taken, by name: drawing and checks ask for the same
+}
+
+// once takes a reading the first time its name is asked for.
+func (p *Prepared) once(name string, gauge func() (Reading, bool)) (Reading, bool) {
+	take, _ := p.taken.LoadOrStore(name, sync.OnceValues(gauge))
+	return take.(func() (Reading, bool))()
 }
 
 // NewPrepared meshes a workpiece and finds its margin.
 func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
 	p := &Prepared{Model: m, Workpiece: w, Mesh: w.Mesh()}
 	p.Margin = findMargin(p)
-	p.depth = sync.OnceValues(p.feelDepth)
 	return p
 }
 
 // PulpalDepth is the least thickness of tooth removed over the floor, along
 // the bur's axis; ok is false when no floor was cut.
-func (p *Prepared) PulpalDepth() (Reading, bool) { return p.depth() }
+func (p *Prepared) PulpalDepth() (Reading, bool) { return p.once("depth", p.feelDepth) }
 
 func (p *Prepared) feelDepth() (r Reading, ok bool) {
 	up := p.Model.Table.W
@@ -163,7 +169,11 @@ func (p *Prepared) FloorTilt() (r Reading, ok bool) {
 // WallLean is how far a wall leans over the cavity: positive when the cavity
 // narrows towards the bur, negative when the wall leans out. It is the
 // area-weighted mean over facets clear of line angles and margins.
-func (p *Prepared) WallLean(feature uint16) (r Reading, ok bool) {
+func (p *Prepared) WallLean(feature uint16) (Reading, bool) {
+	return p.once(fmt.Sprint("lean ", feature), func() (Reading, bool) { return p.feelLean(feature) })
+}
+
+func (p *Prepared) feelLean(feature uint16) (r Reading, ok bool) {
 	up, outward := p.Model.Table.W, wallDirection(p.Model.Table, feature)
 	var sum, area float64
 	var at r3.Vec
@@ -231,7 +241,11 @@ func (p *Prepared) nearestOf(feature uint16, to r3.Vec) r3.Vec {
 
 // RidgeKept is the least tooth left between a wall and the proximal surface
 // beside it, seen along the bur: from the wall out to the crown's contour.
-func (p *Prepared) RidgeKept(feature uint16) (r Reading, ok bool) {
+func (p *Prepared) RidgeKept(feature uint16) (Reading, bool) {
+	return p.once(fmt.Sprint("ridge ", feature), func() (Reading, bool) { return p.feelRidge(feature) })
+}
+
+func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 	table := p.Model.Table
 	sense := 1.0
 	if feature == prep.WallDistal {
@@ -274,7 +288,9 @@ func (p *Prepared) proximalContour(y, sense float64) float64 {
 }
 
 // PulpDistance is the least dentin between the cavity and the pulp.
-func (p *Prepared) PulpDistance() (r Reading, ok bool) {
+func (p *Prepared) PulpDistance() (Reading, bool) { return p.once("pulp", p.feelPulp) }
+
+func (p *Prepared) feelPulp() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {
 		if label == 0 {

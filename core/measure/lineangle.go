@@ -17,7 +17,7 @@ import (
 func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
 	m := p.Mesh
 	loops := m.Boundary(func(n int) bool { return m.Labels[n] == prep.Floor })
-	walls := wallSideNormals(p)
+	walls := wallSideNormals(p, loops)
 	type spot struct {
 		radius float64
 		at     r3.Vec
@@ -57,7 +57,13 @@ func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
 
 // wallSideNormals gives, for vertices where floor meets wall, the level
 // direction in which the wall faces.
-func wallSideNormals(p *Prepared) map[int32]r3.Vec {
+func wallSideNormals(p *Prepared, loops [][]int32) map[int32]r3.Vec {
+	onLoop := make([]bool, len(p.Mesh.Vertices))
+	for _, loop := range loops {
+		for _, v := range loop {
+			onLoop[v] = true
+		}
+	}
 	sums := map[int32]r3.Vec{}
 	up := p.Model.Table.W
 	for n, t := range p.Mesh.Triangles {
@@ -67,7 +73,9 @@ func wallSideNormals(p *Prepared) map[int32]r3.Vec {
 		normal := p.Mesh.Normal(n)
 		level := r3.Sub(normal, r3.Scale(r3.Dot(normal, up), up))
 		for _, v := range t {
-			sums[v] = r3.Add(sums[v], level)
+			if onLoop[v] {
+				sums[v] = r3.Add(sums[v], level)
+			}
 		}
 	}
 	for v, s := range sums {

@@ -38,7 +38,7 @@ func findMargin(p *Prepared) Margin {
 			longest = l
 		}
 	}
-	walls := wallNormals(m)
+	walls := wallNormals(m, longest)
 	margin := Margin{Points: make([]MarginPoint, 0, len(longest))}
 	for _, v := range longest {
 		w := walls[v]
@@ -59,16 +59,23 @@ type wallAt struct {
 	feature uint16
 }
 
-// wallNormals sums the cut facets' area vectors at each vertex.
-func wallNormals(m *solid.Mesh) map[int32]wallAt {
-	walls := map[int32]wallAt{}
+// wallNormals sums the cut facets' area vectors at each vertex of a loop.
+func wallNormals(m *solid.Mesh, loop []int32) map[int32]wallAt {
+	onLoop := make([]bool, len(m.Vertices))
+	for _, v := range loop {
+		onLoop[v] = true
+	}
+	walls := make(map[int32]wallAt, len(loop))
 	for n, t := range m.Triangles {
 		if m.Labels[n] == 0 {
 			continue
 		}
 		for _, v := range t {
+			if !onLoop[v] {
+				continue
+			}
 			w := walls[v]
-			w.normal = r3.Add(w.normal, r3.Scale(m.Area(n), m.Normal(n)))
+			w.normal = r3.Add(w.normal, m.AreaVector(n))
 			w.feature = m.Labels[n]
 			walls[v] = w
 		}
@@ -91,7 +98,9 @@ func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
 
 // IsthmusWidth is the least distance across between buccal and lingual
 // margin, square to the bur, as a calliper finds it.
-func (p *Prepared) IsthmusWidth() (r Reading, ok bool) {
+func (p *Prepared) IsthmusWidth() (Reading, bool) { return p.once("isthmus", p.feelIsthmus) }
+
+func (p *Prepared) feelIsthmus() (r Reading, ok bool) {
 	table := p.Model.Table
 	var buccal, lingual []r3.Vec
 	line := p.Margin.flat

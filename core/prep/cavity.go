@@ -66,15 +66,15 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 // wallAndHeight gives the distance to the leaning wall and the height over
 // the floor's plane.
 func (c *Cavity) wallAndHeight(q r3.Vec) (wall, above float64) {
-	lean := c.outline.lean.At(q.X, q.Y) * math.Pi / 180
-	sin, cos := math.Sincos(lean)
-	tiltCos := 1 / math.Sqrt(1+c.slope*c.slope)
-	height := q.Z - c.FloorLevel(q.X, q.Y)
-	d := c.outline.distance.At(q.X, q.Y)
+	d, sin, cos, margin := c.outline.wallAt(q.X, q.Y)
 	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
 		d = c.outline.distance.Smooth(q.X, q.Y)
 	}
-	return d*cos + (q.Z-c.outline.height.At(q.X, q.Y))*sin, height * tiltCos
+	height := q.Z - c.FloorLevel(q.X, q.Y)
+	if c.slope != 0 {
+		height /= math.Sqrt(1 + c.slope*c.slope)
+	}
+	return d*cos + (q.Z-margin)*sin, height
 }
 
 // excavation follows caries below the floor, a little past its border.

@@ -265,18 +265,8 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 		beside *= solid.Smoothstep(0.15, 0.8, math.Abs(normal.X))
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
 	}
-	// Where strokes flow together the outline swells: the pen is thinned by
-	// what the narrowest place gained.
-	strokes := s.strokes(r, d, course, end, distalEnd, mesialEnd)
-	c.outline = newOutline(strokes, r.Model.TableHeights, lean)
-	for range 2 {
-		swell := c.outline.narrowest(course, endZone) - d.IsthmusWidth/2
-		if math.Abs(swell) < 0.005 {
-			break
-		}
-		strokes[0].half = math.Max(strokes[0].half-swell, 0.1)
-		c.outline = newOutline(strokes, r.Model.TableHeights, lean)
-	}
+	form := newForm(s.strokes(r, d, course, end, distalEnd, mesialEnd))
+	c.outline = newOutline(form.isthmusFlow(course, d.IsthmusWidth, endZone), r.Model.TableHeights, lean)
 	if err := c.setLevel(r.Model, d.PulpalDepth); err != nil {
 		return nil, err
 	}
@@ -416,7 +406,7 @@ func (c *Cavity) setBounds() {
 	const top = 4 // mm over the table, above any cusp
 	for j := range o.NY {
 		for i := range o.NX {
-			if o.Values[j*o.NX+i] < 0.8 {
+			if o.Values[j*o.NX+i] < 0.7 {
 				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
 				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)}))
 				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: top}))

@@ -30,11 +30,28 @@ func (s stroke) distance(x, y float64) float64 {
 		dx, dy := b.X-a.X, b.Y-a.Y
 		t := 0.0
 		if l2 := dx*dx + dy*dy; l2 > 0 {
-			t = math.Min(math.Max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
+			t = min(max(((x-a.X)*dx+(y-a.Y)*dy)/l2, 0), 1)
 		}
-		best = math.Min(best, math.Hypot(x-a.X-t*dx, y-a.Y-t*dy))
+		ex, ey := x-a.X-t*dx, y-a.Y-t*dy
+		best = min(best, ex*ex+ey*ey)
 	}
-	return best - s.half
+	return math.Sqrt(best) - s.half
+}
+
+// nearDistance is distance where it is small enough to matter, else a lower
+// bound that is cheap to find.
+func (s stroke) nearDistance(x, y float64) float64 {
+	const matters = 1.5 // mm, more than any flow reaches
+	low, high := s.points[0], s.points[0]
+	for _, p := range s.points[1:] {
+		low.X, low.Y = math.Min(low.X, p.X), math.Min(low.Y, p.Y)
+		high.X, high.Y = math.Max(high.X, p.X), math.Max(high.Y, p.Y)
+	}
+	dx, dy := math.Max(low.X-x, x-high.X), math.Max(low.Y-y, y-high.Y)
+	if bound := math.Max(dx, dy) - s.half; bound > matters {
+		return bound
+	}
+	return s.distance(x, y)
 }
 
 // outline is the preparation's plan form at its margin: a signed distance in
@@ -44,33 +61,99 @@ type outline struct {
 	distance *solid.Sheet // mm, negative inside
 	lean     *solid.Sheet // degrees, positive leaning in (converging occlusally)
 	height   *solid.Sheet // mm over the table
+	walls    []wallSample // the three together, for speed
 }
 
-// newOutline flows the strokes together and measures from the smooth result.
-func newOutline(strokes []stroke, surface *solid.Sheet, leanAt func(p, normal solid.Point2) float64) outline {
+// wallSample is what the wall over one place of the plan needs.
+type wallSample struct{ distance, sin, cos, height float32 }
+
+// wallAt interpolates the wall's figures at (x, y): distance from the outline
+// (mm), sine and cosine of the lean, height of the margin (mm).
+func (o *outline) wallAt(x, y float64) (distance, sin, cos, height float64) {
+	i, fx := o.distance.Cell(x, 0)
+	j, fy := o.distance.Cell(y, 1)
+	at := j*o.distance.NX + i
+	a, b := &o.walls[at], &o.walls[at+1]
+	c, d := &o.walls[at+o.distance.NX], &o.walls[at+o.distance.NX+1]
+	wa, wb, wc, wd := (1-fx)*(1-fy), fx*(1-fy), (1-fx)*fy, fx*fy
+	mix := func(a, b, c, d float32) float64 {
+		return wa*float64(a) + wb*float64(b) + wc*float64(c) + wd*float64(d)
+	}
+	return mix(a.distance, b.distance, c.distance, d.distance), mix(a.sin, b.sin, c.sin, d.sin),
+		mix(a.cos, b.cos, c.cos, d.cos), mix(a.height, b.height, c.height, d.height)
+}
+
+// form is the outline's field before it is measured: strokes flowed together.
+type form struct {
+	course   *solid.Sheet // distance to the middle of the first stroke
+	others   *solid.Sheet // distance to the other main strokes
+	branches []*solid.Sheet
+}
+
+// newForm samples the strokes; the first is the isthmus, whose width may
+// still change.
+func newForm(strokes []stroke) form {
 	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
-	const around = 1.2 // mm of field kept outside the outline
+	const around = 0.9 // mm of field kept outside the outline
 	for _, s := range strokes {
 		for _, p := range s.points {
 			low.X, low.Y = math.Min(low.X, p.X-s.half), math.Min(low.Y, p.Y-s.half)
 			high.X, high.Y = math.Max(high.X, p.X+s.half), math.Max(high.Y, p.Y+s.half)
 		}
 	}
-	field := solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, outlineStep).Fill(func(x, y float64) float64 {
-		main := math.Inf(1)
-		for _, s := range strokes {
+	middle := stroke{points: strokes[0].points}
+	f := form{course: solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, outlineStep)}
+	f.course.Fill(middle.distance)
+	f.others = f.course.Like().Fill(func(x, y float64) float64 {
+		d := math.Inf(1)
+		for _, s := range strokes[1:] {
 			if !s.branch {
-				main = math.Min(main, s.distance(x, y))
-			}
-		}
-		d := main
-		for _, s := range strokes {
-			if s.branch {
-				d = solid.SmoothMin(d, s.distance(x, y), branchFlow)
+				d = math.Min(d, s.distance(x, y))
 			}
 		}
 		return d
-	}).Blur(outlineBlur)
+	})
+	for _, s := range strokes[1:] {
+		if s.branch {
+			f.branches = append(f.branches, f.course.Like().Fill(s.nearDistance))
+		}
+	}
+	return f
+}
+
+// flow joins the parts with the isthmus at a half width: main strokes simply,
+// branches with a fillet, then all corners rounded.
+func (f form) flow(half float64) *solid.Sheet {
+	field := f.course.Like()
+	field.Each(func(n int, _, _ float64) {
+		d := math.Min(float64(f.course.Values[n])-half, float64(f.others.Values[n]))
+		for _, b := range f.branches {
+			d = solid.SmoothMin(d, float64(b.Values[n]), branchFlow)
+		}
+		field.Values[n] = float32(d)
+	})
+	return field.Blur(outlineBlur)
+}
+
+// isthmusFlow flows the parts together so that the narrowest place between the
+// end zones is as wide as asked: where strokes meet the outline swells, and
+// the pen is thinned by what that place gained.
+func (f form) isthmusFlow(course []solid.Point2, width, endZone float64) *solid.Sheet {
+	half := width / 2
+	field := f.flow(half)
+	for range 2 {
+		swell := (narrowest(field, course, endZone) - width) / 2
+		if math.Abs(swell) < 0.005 {
+			break
+		}
+		half = math.Max(half-swell, 0.1)
+		field = f.flow(half)
+	}
+	return field
+}
+
+// newOutline measures from the zero line of a flowed field.
+func newOutline(field *solid.Sheet, surface *solid.Sheet, leanAt func(p, normal solid.Point2) float64) outline {
 	var edge []edgePoint
 	for _, line := range field.Contours(0) {
 		if line.Closed && len(line.Points) > 8 {
@@ -83,25 +166,43 @@ func newOutline(strokes []stroke, surface *solid.Sheet, leanAt func(p, normal so
 	return measureFrom(field, edge)
 }
 
-// narrowest is the least half width along the course between its end zones.
-func (o outline) narrowest(course []solid.Point2, endZone float64) float64 {
+// narrowest is the least width across the course between its end zones,
+// square to it.
+func narrowest(field *solid.Sheet, course []solid.Point2, endZone float64) float64 {
+	first, last := course[0].X-endZone/2, course[len(course)-1].X+endZone/2
 	least := math.Inf(1)
-	first, last := course[0].X, course[len(course)-1].X
 	for n := 1; n < len(course); n++ {
+		a, b := course[n-1], course[n]
+		length := math.Hypot(b.X-a.X, b.Y-a.Y)
+		nx, ny := -(b.Y-a.Y)/length, (b.X-a.X)/length
 		const pieces = 4
 		for s := range pieces {
-			t := float64(s) / pieces
-			x, y := course[n-1].X+t*(course[n].X-course[n-1].X), course[n-1].Y+t*(course[n].Y-course[n-1].Y)
-			if x < first-endZone/2 && x > last+endZone/2 {
-				least = math.Min(least, -o.distance.Smooth(x, y))
+			t := (float64(s) + 0.5) / pieces
+			x, y := a.X+t*(b.X-a.X), a.Y+t*(b.Y-a.Y)
+			if x < first && x > last {
+				least = math.Min(least, reach(field, x, y, nx, ny)+reach(field, x, y, -nx, -ny))
 			}
 		}
 	}
-	if math.IsInf(least, 1) {
-		x, y := (first+last)/2, (course[0].Y+course[len(course)-1].Y)/2
-		return -o.distance.Smooth(x, y)
+	if math.IsInf(least, 1) { // no isthmus between the end zones: its middle counts
+		x, y := (course[0].X+course[len(course)-1].X)/2, (course[0].Y+course[len(course)-1].Y)/2
+		return reach(field, x, y, 0, 1) + reach(field, x, y, 0, -1)
 	}
 	return least
+}
+
+// reach is how far the outline extends from an inner point in a direction.
+func reach(field *solid.Sheet, x, y, dx, dy float64) float64 {
+	const step, furthest = 0.05, 4.0
+	before := field.At(x, y)
+	for d := step; d < furthest; d += step {
+		here := field.At(x+d*dx, y+d*dy)
+		if here >= 0 {
+			return d - step + step*before/(before-here)
+		}
+		before = here
+	}
+	return furthest
 }
 
 // edgePoint is a point of the outline with its outward normal and the step to
@@ -195,6 +296,11 @@ func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
 	}
 	// No seams where the nearest point jumps.
 	o.lean, o.height = o.lean.Blur(outlineStep), o.height.Blur(outlineStep)
+	o.walls = make([]wallSample, len(field.Values))
+	for n := range o.walls {
+		sin, cos := math.Sincos(float64(o.lean.Values[n]) * math.Pi / 180)
+		o.walls[n] = wallSample{o.distance.Values[n], float32(sin), float32(cos), o.height.Values[n]}
+	}
 	return o
 }
 

@@ -22,7 +22,7 @@ func RoundedIntersection(a, b, r float64) float64 {
 		return math.Max(a, b)
 	}
 	u, v := math.Max(a+r, 0), math.Max(b+r, 0)
-	return math.Min(math.Max(a, b), -r) + math.Hypot(u, v)
+	return math.Min(math.Max(a, b), -r) + math.Sqrt(u*u+v*v)
 }
 
 // Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.

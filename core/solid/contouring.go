@@ -2,6 +2,7 @@ package solid
 
 import (
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -43,8 +44,9 @@ func (w *Workpiece) meshBrick(n int) *brickMesh {
 	bx := n % w.bricks[0]
 	by := n / w.bricks[0] % w.bricks[1]
 	bz := n / (w.bricks[0] * w.bricks[1])
-	b := newBrickSamples(w, bx*brickSide, by*brickSide, bz*brickSide)
-	if b == nil {
+	b := samplesPool.Get().(*brickSamples)
+	defer samplesPool.Put(b)
+	if !b.gather(w, bx*brickSide, by*brickSide, bz*brickSide) {
 		return nil
 	}
 	mesh := &brickMesh{}
@@ -155,9 +157,11 @@ type brickSamples struct {
 
 const sampleSide = brickSide + 1
 
-// newBrickSamples gathers the samples, or nil when all have one sign.
-func newBrickSamples(w *Workpiece, x0, y0, z0 int) *brickSamples {
-	b := &brickSamples{w: w, x0: x0, y0: y0, z0: z0}
+var samplesPool = sync.Pool{New: func() any { return new(brickSamples) }}
+
+// gather reads a brick's samples and reports whether a surface passes.
+func (b *brickSamples) gather(w *Workpiece, x0, y0, z0 int) bool {
+	b.w, b.x0, b.y0, b.z0 = w, x0, y0, z0
 	solid, air := false, false
 	n := 0
 	for k := range sampleSide {
@@ -174,10 +178,7 @@ func newBrickSamples(w *Workpiece, x0, y0, z0 int) *brickSamples {
 			}
 		}
 	}
-	if !solid || !air {
-		return nil
-	}
-	return b
+	return solid && air
 }
 
 func (b *brickSamples) patternAt(i, j, k int) (pattern uint8) {

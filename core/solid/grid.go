@@ -119,7 +119,7 @@ func RootAlong(f func(r3.Vec) float64, p, dir r3.Vec, from, to, step float64) (t
 		b := math.Min(a+step, to)
 		fb := at(b)
 		if (fa < 0) != (fb < 0) {
-			for range 24 {
+			for range 16 { // to a 65,000th of a step
 				m := (a + b) / 2
 				if fm := at(m); (fm < 0) == (fa < 0) {
 					a = m

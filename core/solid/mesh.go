@@ -188,14 +188,31 @@ func (m *Mesh) Centroid(n int) r3.Vec {
 // walking with the accepted triangles on the left. Each loop is closed and
 // lists vertex indices once.
 func (m *Mesh) Boundary(inside func(n int) bool) [][]int32 {
+	// Only edges between two vertices that touch both sides can lie on the border.
+	const touchesInside, touchesRest = 1, 2
+	touches := make([]uint8, len(m.Vertices))
+	accepted := make([]bool, len(m.Triangles))
+	for n, t := range m.Triangles {
+		side := uint8(touchesRest)
+		if accepted[n] = inside(n); accepted[n] {
+			side = touchesInside
+		}
+		for _, v := range t {
+			touches[v] |= side
+		}
+	}
+	const both = touchesInside | touchesRest
 	edges := map[[2]int32]bool{}
 	var order [][2]int32
 	for n, t := range m.Triangles {
-		if !inside(n) {
+		if !accepted[n] {
 			continue
 		}
 		for e := range 3 {
 			a, b := t[e], t[(e+1)%3]
+			if touches[a] != both || touches[b] != both {
+				continue
+			}
 			if edges[[2]int32{b, a}] {
 				delete(edges, [2]int32{b, a})
 				continue

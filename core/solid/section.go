@@ -42,14 +42,19 @@ func NewSheet(x0, y0, x1, y1, h float64) *Sheet {
 	return &Sheet{X0: x0, Y0: y0, H: h, NX: nx, NY: ny, Values: make([]float32, nx*ny)}
 }
 
-// Fill samples f at every point, rows in parallel, and returns the sheet.
-func (s *Sheet) Fill(f func(x, y float64) float64) *Sheet {
+// Each visits every sample, rows in parallel: n is its place in Values.
+func (s *Sheet) Each(visit func(n int, x, y float64)) {
 	parallel(s.NY, func(j int) {
 		y := s.Y0 + float64(j)*s.H
 		for i := range s.NX {
-			s.Values[j*s.NX+i] = float32(f(s.X0+float64(i)*s.H, y))
+			visit(j*s.NX+i, s.X0+float64(i)*s.H, y)
 		}
 	})
+}
+
+// Fill samples f at every point, rows in parallel, and returns the sheet.
+func (s *Sheet) Fill(f func(x, y float64) float64) *Sheet {
+	s.Each(func(n int, x, y float64) { s.Values[n] = float32(f(x, y)) })
 	return s
 }
 
@@ -58,6 +63,15 @@ func (s *Sheet) Like() *Sheet {
 	out := *s
 	out.Values = make([]float32, len(s.Values))
 	return &out
+}
+
+// Cell finds the sample before a coordinate along x (axis 0) or y (axis 1),
+// and how far past it the coordinate lies, 0 to 1.
+func (s *Sheet) Cell(at float64, axis int) (int, float64) {
+	if axis == 0 {
+		return clampCell((at-s.X0)/s.H, s.NX)
+	}
+	return clampCell((at-s.Y0)/s.H, s.NY)
 }
 
 // At reads the sheet by bilinear interpolation, border values outside.
@@ -88,8 +102,23 @@ func (s *Sheet) Smooth(x, y float64) float64 {
 
 // Slope is the gradient of Smooth.
 func (s *Sheet) Slope(x, y float64) (dx, dy float64) {
-	d := s.H / 2
-	return (s.Smooth(x+d, y) - s.Smooth(x-d, y)) / (2 * d), (s.Smooth(x, y+d) - s.Smooth(x, y-d)) / (2 * d)
+	i, fx := clampCell((x-s.X0)/s.H, s.NX)
+	j, fy := clampCell((y-s.Y0)/s.H, s.NY)
+	i, j = min(max(i, 1), s.NX-3), min(max(j, 1), s.NY-3)
+	wx, wy := catmullRom(fx), catmullRom(fy)
+	ux, uy := catmullRomSlope(fx), catmullRomSlope(fy)
+	for b := range 4 {
+		row := s.Values[(j+b-1)*s.NX+i-1:]
+		var value, slope float64
+		for a := range 4 {
+			v := float64(row[a])
+			value += wx[a] * v
+			slope += ux[a] * v
+		}
+		dx += wy[b] * slope
+		dy += uy[b] * value
+	}
+	return dx / s.H, dy / s.H
 }
 
 // Blur smooths the sheet with a Gaussian of the given standard deviation in mm.
@@ -298,4 +327,9 @@ func clampCell(at float64, n int) (int, float64) {
 func catmullRom(t float64) [4]float64 {
 	t2, t3 := t*t, t*t*t
 	return [4]float64{(-t3 + 2*t2 - t) / 2, (3*t3 - 5*t2 + 2) / 2, (-3*t3 + 4*t2 + t) / 2, (t3 - t2) / 2}
+}
+
+func catmullRomSlope(t float64) [4]float64 {
+	t2 := t * t
+	return [4]float64{(-3*t2 + 4*t - 1) / 2, (9*t2 - 10*t) / 2, (-9*t2 + 8*t + 1) / 2, (3*t2 - 2*t) / 2}
 }

@@ -106,20 +106,25 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
+	// The meshes for the screen, the drawing and the checks share nothing but
+	// the cavity and the measured solid.
+	var beside sync.WaitGroup
+	defer beside.Wait()
+	beside.Go(func() {
+		r.Screen = model.Screen.Uncut().Carve(r.Cavity).Mesh()
+		r.Turning = model.Turning.Uncut().Carve(r.Cavity).Mesh()
+	})
 	r.Prepared = measure.NewPrepared(model, model.Surface.Uncut().Carve(r.Cavity))
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
 	r.Dimensions = prep.Dimensions(design, proposal)
 	dovetail := design.DovetailWidth > design.IsthmusWidth
-	var drawn sync.WaitGroup // the drawing and the checks share nothing but the solid
-	drawn.Go(func() {
+	beside.Go(func() {
 		r.Views = drawing.ClassI(drawing.Subject{Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail})
-		r.Screen = model.Screen.Uncut().Carve(r.Cavity).Mesh()
-		r.Turning = model.Turning.Uncut().Carve(r.Cavity).Mesh()
 	})
 	checks := assess.ClassI(assess.Subject{Prepared: r.Prepared, Lesions: r.Lesions, School: chosen, Material: choice.Material, Dovetail: dovetail})
-	drawn.Wait()
+	beside.Wait()
 	r.Document.Dimensions = documentDimensions(r.Dimensions)
 	r.Document.Checks = documentChecks(checks)
 	r.Document.Sequence = documentSteps(sequence.ClassI(design, r.Lesions, choice.Material))
