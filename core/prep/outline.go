@@ -174,6 +174,9 @@ func narrowest(field *solid.Sheet, course []solid.Point2, endZone float64) float
 	for n := 1; n < len(course); n++ {
 		a, b := course[n-1], course[n]
 		length := math.Hypot(b.X-a.X, b.Y-a.Y)
+		if length < 1e-9 { // a course without length has no direction
+			continue
+		}
 		nx, ny := -(b.Y-a.Y)/length, (b.X-a.X)/length
 		const pieces = 4
 		for s := range pieces {

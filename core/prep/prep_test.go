@@ -70,6 +70,15 @@ func TestACrossingRidgeIsNotCut(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	beyond, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.PitCaries, Site: lesion.DistalPit, Depth: "outer_dentin"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	both := r
+	both.Lesions = append([]*lesion.Occlusal{beyond}, r.Lesions...)
+	if _, err := Propose(both); err != ErrBeyondRidge {
+		t.Errorf("lesions on both sides of the oblique ridge: %v", err)
+	}
 	distalPit, _ := r.Model.Pit("distal pit")
 	if c.Distance(distalPit) < 0 {
 		t.Error("the outline crosses the oblique ridge to the distal pit")

@@ -92,8 +92,8 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	}
 	request := prep.Request{Model: model, Lesions: r.Lesions, School: chosen, Material: choice.Material}
 	proposal, err := p.proposals.get(c.key(false), grid, request)
-	if errors.Is(err, prep.ErrNoCentralFissure) {
-		r.Document.Refused = err.Error()
+	if reason := unplannable(err); reason != "" {
+		r.Document.Refused = reason
 		return &Result{Document: r.Document}, nil
 	}
 	if err != nil {
@@ -130,6 +130,20 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	r.Document.Sequence = documentSteps(sequence.ClassI(design, r.Lesions, choice.Material))
 	r.Document.Volumes = volumes(r, checks)
 	return r, ctx.Err()
+}
+
+// unplannable says why a tooth or its lesion cannot have a Class I, or "".
+func unplannable(err error) string {
+	switch {
+	case errors.Is(err, prep.ErrNoCentralFissure):
+		return "A transverse ridge divides this tooth's occlusal surface. Its pits are prepared separately, which is not planned yet."
+	case errors.Is(err, prep.ErrBeyondRidge):
+		return "A lesion lies beyond the oblique ridge, which is not crossed. Preparations on both sides of it are not planned yet."
+	case errors.Is(err, prep.ErrOffSurface):
+		return "The lesion reaches past the occlusal surface: this is more than a Class I. Check its sizes; larger preparations are not planned yet."
+	default:
+		return ""
+	}
 }
 
 func asTools(lesions []*lesion.Occlusal) []solid.Tool {

@@ -2,13 +2,17 @@ package plan
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"maps"
+	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"testing"
 
+	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/prep"
 )
 
 var planner = NewPlanner()
@@ -188,3 +192,51 @@ func BenchmarkEvaluateDrag(b *testing.B) {
 		n++
 	}
 }
+
+// Whatever a case holds, planning it ends in a closed solid with finite
+// figures, in a refusal, or in a fault that names the field.
+func TestRandomCasesNeverBreak(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 5))
+	pick := func(list ...string) string { return list[random.IntN(len(list))] }
+	for range 60 {
+		c := &Case{
+			Schema: CaseSchema, Tooth: notation.MustParse(pick("14", "15", "16", "17", "18", "34", "35", "36", "37", "38", "26", "46", "85", "11")),
+			Patient: Patient{AgeYears: pick10(random)},
+			Choice:  &Choice{Material: pick("amalgam", "composite"), School: pick("board", "traditional", "adhesive", "primary")},
+		}
+		for range 1 + random.IntN(3) {
+			f := Finding{
+				Kind: lesion.Kind(pick("fissure_caries", "pit_caries")), Site: lesion.Site(pick("central", "mesial_pit", "distal_pit")),
+				Depth: lesion.Depth(pick("outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin")),
+			}
+			if random.IntN(3) == 0 {
+				f.Width, f.Height, f.Length = 4*random.Float64(), 4*random.Float64(), 6*random.Float64()
+			}
+			c.Findings = append(c.Findings, f)
+		}
+		c.Overrides = map[string]float64{}
+		for _, id := range prep.DimensionIDs() {
+			if v := -20 + 40*random.Float64(); random.IntN(4) == 0 && prep.CheckOverride(id, v) == "" {
+				c.Overrides[id] = v
+			}
+		}
+		r, err := planner.Evaluate(context.Background(), c, 0.2)
+		var faults Faults
+		if errors.As(err, &faults) {
+			continue
+		}
+		if err != nil {
+			t.Errorf("%+v: %v", c, err)
+			continue
+		}
+		if _, err := json.Marshal(r.Document); err != nil {
+			t.Errorf("%+v: a figure is not finite: %v", c, err)
+		}
+		if r.Prepared != nil && !r.Prepared.Mesh.Closed() {
+			t.Errorf("%+v: open mesh", c)
+		}
+	}
+}
+
+// pick10 keeps to few ages, so that the tooth cache helps.
+func pick10(random *rand.Rand) float64 { return float64(10 + 40*random.IntN(2)) }

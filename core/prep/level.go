@@ -1,0 +1,74 @@
+package prep
+
+import (
+	"errors"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/solid"
+)
+
+// ErrOffSurface means that the outline leaves the occlusal surface.
+var ErrOffSurface = errors.New("the outline runs off the occlusal surface: narrow it, or keep more of the ridges")
+
+// besideCrown (mm) is lower than any occlusal surface lies under the table.
+const besideCrown = -5
+
+// setLevel lowers the floor until its shallowest part is depth under the
+// surface. Where the floor ends depends on its level, so it is found twice.
+func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
+	for pass := range 2 {
+		lowest := math.Inf(1)
+		o := c.outline.distance
+		for j := range o.NY {
+			for i := range o.NX {
+				q := r3.Vec{X: o.X0 + float64(i)*o.H, Y: o.Y0 + float64(j)*o.H}
+				q.Z = c.FloorLevel(q.X, q.Y)
+				if o.Values[j*o.NX+i] > 0 {
+					continue
+				}
+				if wall, _ := c.wallAndHeight(q); pass == 0 || wall < -c.radius {
+					lowest = math.Min(lowest, m.TableHeights.At(q.X, q.Y)-c.slope*q.Y)
+				}
+			}
+		}
+		if math.IsInf(lowest, 1) && pass == 0 {
+			return ErrOffSurface
+		}
+		if math.IsInf(lowest, 1) { // a trough too narrow for a flat floor: its first level stands
+			break
+		}
+		if lowest < besideCrown {
+			return ErrOffSurface
+		}
+		c.level = lowest - depth
+	}
+	return nil
+}
+
+func (c *Cavity) setBounds() {
+	o := c.outline.distance
+	low, high := r3.Vec{X: math.Inf(1), Y: math.Inf(1), Z: math.Inf(1)}, r3.Vec{X: math.Inf(-1), Y: math.Inf(-1), Z: math.Inf(-1)}
+	grow := func(p r3.Vec) {
+		low = r3.Vec{X: math.Min(low.X, p.X), Y: math.Min(low.Y, p.Y), Z: math.Min(low.Z, p.Z)}
+		high = r3.Vec{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y), Z: math.Max(high.Z, p.Z)}
+	}
+	const top = 4 // mm over the table, above any cusp
+	for j := range o.NY {
+		for i := range o.NX {
+			if o.Values[j*o.NX+i] < 0.7 {
+				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
+				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)}))
+				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: top}))
+			}
+		}
+	}
+	for _, l := range c.excavate {
+		b := l.Bounds()
+		grow(r3.Vec{X: b.Min.X, Y: b.Min.Y, Z: b.Min.Z})
+		grow(r3.Vec{X: b.Max.X, Y: b.Max.Y, Z: b.Min.Z})
+	}
+	c.bounds = solid.Box{Min: low, Max: high}
+}
