@@ -7,7 +7,6 @@ missing=()
 ls /usr/lib/postgresql/*/bin/postgres >/dev/null 2>&1 || command -v postgres >/dev/null 2>&1 || missing+=(postgresql)
 if [ "${1:-demo}" = test ]; then
   [ -x /usr/bin/chromium ] || missing+=(chromium)
-  command -v pdftotext >/dev/null 2>&1 || missing+=(poppler-utils)
 fi
 # A database of the user's own needs no server here.
 if [ -n "${OBTURON_DATABASE_URL:-}" ] && [ "${1:-demo}" = demo ]; then missing=(); fi

@@ -151,17 +151,6 @@ func wallReadings(s Subject, sign float64, features ...uint16) []measure.Reading
 	return readings
 }
 
-// CriticalMisses counts the checks that fail the preparation.
-func CriticalMisses(checks []Check) int {
-	n := 0
-	for _, c := range checks {
-		if c.Verdict == Missed && c.Severity == school.Critical {
-			n++
-		}
-	}
-	return n
-}
-
 func mm(v float64) string { return fmt.Sprintf("%.2f mm", v) }
 
 // features of the walls, by the rule they fall under.

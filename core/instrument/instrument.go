@@ -1,5 +1,5 @@
-// Package instrument holds the burs, hand instruments and gauges of the kit,
-// by their generic number or shape, with the profile each one cuts.
+// Package instrument holds the burs of the kit, by their generic number or
+// shape, with the profile each one cuts.
 package instrument
 
 import "math"
@@ -39,18 +39,6 @@ var Rotaries = []Rotary{
 	{"169L", "slim taper", Taper, 0.9, 4.4, 0.55, "extends grooves without widening"},
 	{"4", "round", Round, 1.4, 1.4, 0, "caries at low speed"},
 	{"2", "round, small", Round, 1.0, 1.0, 0, "caries in narrow places at low speed"},
-}
-
-// Hand is a hand instrument.
-type Hand struct{ ID, Name, Use string }
-
-// Hands lists the hand instruments that an occlusal preparation may need.
-var Hands = []Hand{
-	{"10-7-14", "enamel hatchet 10-7-14", "planes enamel margins and walls"},
-	{"spoon", "spoon excavator", "lifts soft dentin"},
-	{"explorer", "explorer", "feels the junction and the margin"},
-	{"probe", "graduated probe", "reads the depth"},
-	{"pin 1.5", "gauge pin 1.5", "stands on the floor: flush means 1.5 deep"},
 }
 
 // RotaryByID finds a bur.

@@ -98,16 +98,3 @@ func followsCaries(lesions []*lesion.Occlusal) bool {
 	}
 	return false
 }
-
-// Instruments lists the instruments of the steps once each, in order of use.
-func Instruments(steps []Step) []string {
-	var ids []string
-	seen := map[string]bool{}
-	for _, s := range steps {
-		if _, rotary := instrument.RotaryByID(s.Instrument); (rotary || s.Speed == "hand") && !seen[s.Instrument] {
-			seen[s.Instrument] = true
-			ids = append(ids, s.Instrument)
-		}
-	}
-	return ids
-}

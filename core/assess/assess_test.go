@@ -1,0 +1,59 @@
+package assess
+
+import (
+	"strings"
+	"testing"
+
+	"obturon/core/measure"
+	"obturon/core/school"
+)
+
+func TestJudge(t *testing.T) {
+	target, limits := school.Range{Min: 1.5, Max: 2}, school.Range{Min: 1.2, Max: 2.3}
+	for _, c := range []struct {
+		value float64
+		want  Verdict
+	}{{1.5, Met}, {1.75, Met}, {2, Met}, {2.00005, Met}, {1.49, Near}, {2.3, Near}, {1.19, Missed}, {2.31, Missed}} {
+		if got := Judge(c.value, target, limits); got != c.want {
+			t.Errorf("%v is %s, want %s", c.value, got, c.want)
+		}
+	}
+}
+
+func TestTheWorstReadingCounts(t *testing.T) {
+	target := school.Range{Min: 2, Max: 6}
+	got, ok := worst(target, measure.Reading{Value: 4}, measure.Reading{Value: 7}, measure.Reading{Value: 1.5})
+	if !ok || got.Value != 7 {
+		t.Errorf("worst is %v", got.Value)
+	}
+	if _, ok := worst(target); ok {
+		t.Error("nothing is worst of nothing")
+	}
+}
+
+func TestEveryRuleHasWordsForBothSides(t *testing.T) {
+	seen := map[string]bool{}
+	for _, r := range classIRules {
+		if seen[r.id] {
+			t.Errorf("%s stands twice", r.id)
+		}
+		seen[r.id] = true
+		if _, known := school.Units[r.id]; !known {
+			t.Errorf("%s is no criterion", r.id)
+		}
+		for _, short := range []bool{true, false} {
+			if text := r.fix(short, 0.15, "buccal wall"); len(text) < 20 || strings.Contains(text, "%!") {
+				t.Errorf("%s short %v says %q", r.id, short, text)
+			}
+		}
+	}
+	for _, id := range []string{
+		"resist.pulpal_depth", "outline.isthmus_width", "outline.groove_extension", "outline.dovetail_ratio", "outline.marginal_ridge",
+		"outline.smoothness", "retain.convergence", "retain.ridge_wall", "resist.floor_flatness", "resist.floor_tilt",
+		"resist.line_angle_radius", "resist.cavosurface_angle", "resist.pulp_distance", "lesion.cleared",
+	} {
+		if !seen[id] {
+			t.Errorf("no rule for %s", id)
+		}
+	}
+}

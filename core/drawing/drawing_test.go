@@ -1,0 +1,117 @@
+package drawing
+
+import (
+	"math"
+	"testing"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/notation"
+	"obturon/core/prep"
+	"obturon/core/school"
+	"obturon/core/solid"
+)
+
+func views(t *testing.T, tooth string) []View {
+	t.Helper()
+	m, err := anatomy.Build(notation.MustParse(tooth), 34, 0.15)
+	if err != nil {
+		t.Fatal(err)
+	}
+	board, err := school.Get("board")
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := lesion.NewOcclusal(m, lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "outer_dentin"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r := prep.Request{Model: m, Lesions: []*lesion.Occlusal{l}, School: board, Material: "amalgam"}
+	d, err := prep.Propose(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c, err := prep.Build(r, d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := measure.NewPrepared(m, m.Surface.Uncut().Carve(c))
+	return ClassI(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true})
+}
+
+func area(v View, kind string) float64 {
+	sum := 0.0
+	for _, l := range v.Layers {
+		if l.Kind == kind {
+			for _, line := range l.Lines {
+				sum += math.Abs(line.Area())
+			}
+		}
+	}
+	return sum
+}
+
+func TestViewsShowTheToothAndItsTissues(t *testing.T) {
+	for _, v := range views(t, "46") {
+		for _, l := range v.Layers {
+			for _, line := range l.Lines {
+				for _, p := range line.Points {
+					if math.IsNaN(p.X+p.Y) || p.X < v.Bounds.MinX || p.X > v.Bounds.MaxX || p.Y > v.Bounds.MaxY {
+						t.Fatalf("%s %s: a point at %v outside %v", v.ID, l.Kind, p, v.Bounds)
+					}
+				}
+			}
+		}
+		if v.ID == "plan" {
+			if a := area(v, Crown); a < 80 || a > 110 {
+				t.Errorf("crown of %.0f mm2", a)
+			}
+			if a := area(v, Cavity); a < 6 || a > 25 {
+				t.Errorf("cavity of %.0f mm2", a)
+			}
+			continue
+		}
+		enamel, dentin, pulp := area(v, Enamel), area(v, Dentin), area(v, Pulp)
+		if !(enamel > dentin && dentin > pulp && pulp > 0) {
+			t.Errorf("%s: areas %.1f %.1f %.1f", v.ID, enamel, dentin, pulp)
+		}
+	}
+}
+
+func TestLabelsKeepApart(t *testing.T) {
+	for _, v := range views(t, "46") {
+		for n, a := range v.Tags {
+			for _, b := range v.Tags[n+1:] {
+				if a.LabelRight == b.LabelRight && math.Abs(a.LabelAt.Y-b.LabelAt.Y) < labelStep-1e-9 {
+					t.Errorf("%s: labels %s and %s overlap", v.ID, a.Label, b.Label)
+				}
+			}
+		}
+	}
+}
+
+func TestTheMouthDecidesTheSides(t *testing.T) {
+	for tooth, want := range map[string][2]string{"46": {"mesial", "lingual"}, "36": {"distal", "lingual"}, "15": {"mesial", "facial"}} {
+		plan := views(t, tooth)[0]
+		if plan.Right != want[0] || plan.Up != want[1] {
+			t.Errorf("%s: right %s, up %s", tooth, plan.Right, plan.Up)
+		}
+	}
+}
+
+func TestATagPullsTheWayItGrows(t *testing.T) {
+	for _, v := range views(t, "46") {
+		for _, tag := range v.Tags {
+			if tag.Dimension == "" {
+				continue
+			}
+			if length := math.Hypot(tag.Pull.X, tag.Pull.Y); math.Abs(length-1) > 1e-6 || tag.Gain <= 0 {
+				t.Errorf("%s %s pulls by %v, gain %v", v.ID, tag.Dimension, tag.Pull, tag.Gain)
+			}
+			if tag.Dimension == "pulpal_depth" && tag.Pull.Y >= 0 {
+				t.Error("a deeper floor lies lower")
+			}
+		}
+	}
+}

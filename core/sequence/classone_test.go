@@ -1,0 +1,79 @@
+package sequence
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/prep"
+)
+
+func names(steps []Step) []string {
+	var list []string
+	for _, s := range steps {
+		list = append(list, s.Name)
+	}
+	return list
+}
+
+func design() prep.ClassI {
+	return prep.ClassI{PulpalDepth: 1.6, IsthmusWidth: 1.1, DovetailWidth: 1.65, BuccalExtension: 1, MesialRidge: 2.1, DistalRidge: 2.1, LineAngleRadius: 0.2}
+}
+
+func TestStepsFollowTheDesign(t *testing.T) {
+	all := names(ClassI(design(), nil, "amalgam"))
+	for _, want := range []string{"Punch cut", "Dovetails", "Groove extensions"} {
+		if !slices.Contains(all, want) {
+			t.Errorf("no step %q in %v", want, all)
+		}
+	}
+	plain := design()
+	plain.DovetailWidth, plain.BuccalExtension = 0, 0
+	for _, unwanted := range []string{"Dovetails", "Groove extensions", "Caries below the floor"} {
+		if slices.Contains(names(ClassI(plain, nil, "amalgam")), unwanted) {
+			t.Errorf("step %q without its feature", unwanted)
+		}
+	}
+	if all[0] != "Confirm and mark" || all[len(all)-1] != "Clean and inspect" {
+		t.Errorf("order %v", all)
+	}
+}
+
+func TestTheBurFitsTheCut(t *testing.T) {
+	for _, c := range []struct {
+		depth, isthmus float64
+		bur, gauge     string
+	}{
+		{1.6, 1.1, "330", "sink it 0.10 below"},
+		{1.5, 1.1, "330", "head flush is 1.5"},
+		{1.3, 1.1, "330", "0.20 standing proud"},
+		{1.2, 0.8, "329", "head flush is 1.2"},
+		{2.9, 1.1, "245", "standing proud"},
+	} {
+		d := design()
+		d.PulpalDepth, d.IsthmusWidth = c.depth, c.isthmus
+		punch := ClassI(d, nil, "amalgam")[1]
+		if punch.Instrument != c.bur || !strings.Contains(punch.Gauge, c.gauge) {
+			t.Errorf("depth %v, isthmus %v: %s, %q", c.depth, c.isthmus, punch.Instrument, punch.Gauge)
+		}
+	}
+}
+
+func TestDentinCariesGetsItsStep(t *testing.T) {
+	m, err := anatomy.Build(notation.MustParse("46"), 34, 0.3)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := lesion.NewOcclusal(m, lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "middle_dentin"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	steps := ClassI(design(), []*lesion.Occlusal{l}, "amalgam")
+	at := slices.Index(names(steps), "Caries below the floor")
+	if at < 0 || steps[at].Speed != "low" {
+		t.Errorf("steps %v", names(steps))
+	}
+}
