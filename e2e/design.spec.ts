@@ -120,6 +120,7 @@ test("another school judges and proposes anew", async ({ page }) => {
 test("the whole path by keyboard alone", async ({ page }) => {
   await page.goto("/cases/new");
   await page.getByLabel("Tooth", { exact: true }).fill("LR6");
+  await expect(page.getByText("lower right first molar:")).toBeVisible();
   await page.keyboard.press("Tab");
   await page.keyboard.press("Tab");
   await page.keyboard.type("lower right 6");

@@ -106,6 +106,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 		return err
 	}
 	announce(cmd, listener.Addr().String(), withDemo)
+	go planner.Prepare(ctx, plan.DefaultGrid)
 	return run(ctx, listener, handler)
 }
 

@@ -93,7 +93,7 @@ func (l *Landmarks) Pit(name string) (r3.Vec, bool) {
 	return r3.Vec{}, false
 }
 
-func findLandmarks(c *crown, m *Model, pulp *pulpChamber) Landmarks {
+func findLandmarks(c *crown, m *Model) Landmarks {
 	l := Landmarks{}
 	for _, k := range c.Cusps {
 		l.CuspTips = append(l.CuspTips, Named{k.Name, m.climb(c.x(k.X), c.y(k.Y), +1)})
@@ -110,9 +110,7 @@ func findLandmarks(c *crown, m *Model, pulp *pulpChamber) Landmarks {
 		}
 		l.Grooves = append(l.Grooves, line)
 	}
-	for n, h := range pulp.horns {
-		l.Horns = append(l.Horns, Named{pulp.names[n], r3.Add(h.tip, r3.Vec{Z: h.tipRadius})})
-	}
+	l.Horns = m.chamber.tips()
 	l.MesialRidge = m.ridgeCrest(c, c.MarginalRidgeMesial)
 	l.DistalRidge = m.ridgeCrest(c, c.MarginalRidgeDistal)
 	l.Intercuspal = intercuspal(l.CuspTips)

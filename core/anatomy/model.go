@@ -33,6 +33,10 @@ type Model struct {
 	Relief []solid.Polyline
 
 	chamber *pulpChamber
+
+	crown crown
+	body  *body
+	box   solid.Box
 }
 
 // Sizes of a crown, mm.
@@ -47,8 +51,8 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	if err != nil {
 		return nil, err
 	}
-	if !(ageYears >= 0 && ageYears <= 120) {
-		return nil, fmt.Errorf("age %v is outside 0 to 120 years", ageYears)
+	if err := checkAge(ageYears); err != nil {
+		return nil, err
 	}
 	if !(h >= 0.04 && h <= 0.5) {
 		return nil, fmt.Errorf("grid step %v mm is outside 0.04 to 0.5", h)
@@ -64,21 +68,44 @@ func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
 	lateral, carving := b.lateralField(grid)
 
 	outer := outerField(&c, grid, top, lateral, carving)
-	m := &Model{Tooth: t, AgeYears: ageYears}
+	m := &Model{Tooth: t, crown: c, body: b, box: box}
 	m.Dentin = dentinField(&c, grid, b, top, lateral, carving, outer)
 	m.Surface = solid.NewBlank(outer)
 	m.Screen = m.Surface.Coarser()
 	m.Turning = m.Screen.Coarser()
-	pulp := newPulp(&c, b, pulpSizeAt(ageYears))
-	m.chamber = pulp
-	m.Pulp = pulp.distanceField(box)
-	m.Landmarks = findLandmarks(&c, m, pulp)
+	m.setAge(ageYears)
+	m.Landmarks = findLandmarks(&c, m)
 	m.Sizes = measureSizes(m)
 	m.TableHeights = m.sampleHeights(m.Surface.Dense)
 	m.DentinHeights = m.sampleHeights(m.Dentin)
 	m.Silhouette = m.silhouette()
 	m.Relief = m.relief()
 	return m, nil
+}
+
+// WithAge is the same tooth at another age. Only the pulp differs; all else is
+// shared, which is much quicker than building anew.
+func (m *Model) WithAge(ageYears float64) (*Model, error) {
+	if err := checkAge(ageYears); err != nil {
+		return nil, err
+	}
+	other := *m
+	other.setAge(ageYears)
+	other.Horns = other.chamber.tips()
+	return &other, nil
+}
+
+func (m *Model) setAge(ageYears float64) {
+	m.AgeYears = ageYears
+	m.chamber = newPulp(&m.crown, m.body, pulpSizeAt(ageYears))
+	m.Pulp = m.chamber.distanceField(m.box)
+}
+
+func checkAge(ageYears float64) error {
+	if !(ageYears >= 0 && ageYears <= 120) {
+		return fmt.Errorf("age %v is outside 0 to 120 years", ageYears)
+	}
+	return nil
 }
 
 // rounding (mm) is the blend where the occlusal surface meets the side faces.

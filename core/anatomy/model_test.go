@@ -106,7 +106,17 @@ func TestEnamelCoversTheCrownOnly(t *testing.T) {
 }
 
 func TestPulpRecedesWithAge(t *testing.T) {
-	tip := func(age float64) float64 { return build(t, "46", age, 0.3).Horns[0].At.Z }
+	base := build(t, "46", 50, 0.3)
+	tip := func(age float64) float64 {
+		m, err := base.WithAge(age)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if fresh := build(t, "46", age, 0.3); fresh.Horns[0] != m.Horns[0] || fresh.Pulp.Distance(r3.Vec{Z: 3}) != m.Pulp.Distance(r3.Vec{Z: 3}) {
+			t.Errorf("at %v years a tooth made older differs from one built so", age)
+		}
+		return m.Horns[0].At.Z
+	}
 	young, adult, old := tip(16), tip(35), tip(75)
 	if !(young > adult && adult > old) {
 		t.Errorf("horn tips at %.2f, %.2f, %.2f", young, adult, old)

@@ -79,6 +79,15 @@ func (c *crown) cuspHeightNear(x, y float64) float64 {
 	return height
 }
 
+// tips are the highest points of the horns.
+func (p *pulpChamber) tips() []Named {
+	tips := make([]Named, len(p.horns))
+	for n, h := range p.horns {
+		tips[n] = Named{p.names[n], r3.Add(h.tip, r3.Vec{Z: h.tipRadius})}
+	}
+	return tips
+}
+
 // field is negative inside the pulp; a distance only near its surface.
 func (p *pulpChamber) field(at r3.Vec) float64 {
 	u, v := math.Abs(at.X)/p.halfX, math.Abs(at.Y-p.centreY)/p.halfY

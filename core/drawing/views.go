@@ -196,10 +196,10 @@ func shadow(l solid.Tool, plane solid.Plane) []solid.Polyline {
 	centre := plane.Project(r3.Scale(0.5, r3.Add(b.Min, b.Max)))
 	size := r3.Sub(b.Max, b.Min)
 	half := math.Hypot(size.X, size.Y)/2 + 0.2
-	const step = 0.08
+	const step, rise = 0.1, 0.4 // mm
 	return solid.NewSheet(centre.X-half, centre.Y-half, centre.X+half, centre.Y+half, step).Fill(func(x, y float64) float64 {
 		least := math.Inf(1)
-		for h := -3.5; h <= 1.5; h += 0.25 {
+		for h := -3.5; h <= 1.5; h += rise {
 			least = math.Min(least, l.Distance(r3.Add(plane.At(x, y), r3.Scale(h, axis))))
 		}
 		return least

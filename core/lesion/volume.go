@@ -3,6 +3,7 @@ package lesion
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -37,6 +38,7 @@ type Occlusal struct {
 	path    []r3.Vec     // on the surface, in the occlusal table's frame
 	across  *solid.Sheet // distance from the path in the table's plane, mm
 	extent  extent
+	volume  func() float64
 }
 
 // NewOcclusal places a pit or fissure lesion on the tooth.
@@ -67,6 +69,7 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 		q := m.Table.To(centre)
 		o.extent.intoDentin = f.Height - (m.TableHeights.At(q.X, q.Y) - m.DentinHeights.At(q.X, q.Y))
 	}
+	o.volume = sync.OnceValue(o.sampleVolume)
 	o.across = acrossPath(o.path, math.Max(o.extent.width/2, fissureHalfWidth)+acrossReach)
 	return o, nil
 }
@@ -188,7 +191,9 @@ func segmentDistance2D(a, b, p r3.Vec) float64 {
 }
 
 // Volume is the lesion's volume in mm³.
-func (o *Occlusal) Volume() float64 {
+func (o *Occlusal) Volume() float64 { return o.volume() }
+
+func (o *Occlusal) sampleVolume() float64 {
 	const h = 0.1 // mm between samples
 	b := o.Bounds()
 	sum := 0.0

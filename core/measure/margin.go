@@ -222,7 +222,7 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 // third of a millimetre at a time.
 func (p *Prepared) Smoothness() (r Reading, ok bool) {
 	// noiseRounds sheds mesh noise and the nicks where a fissure crosses.
-	const step, window, noiseRounds = 0.05, 7, 6
+	const step, window, noiseRounds = 0.05, 7, 12
 	flat := p.Margin.flat
 	if len(flat.Points) < 3 {
 		return r, false

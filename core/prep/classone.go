@@ -20,7 +20,7 @@ type Request struct {
 
 const (
 	burRadius       = 0.4  // mm, the 0.8 pear: nothing is cut narrower
-	extensionRadius = 0.55 // mm, the rounded end of a groove extension
+	extensionRadius = 0.58 // mm, the rounded end of a groove extension
 	pitCover        = 0.5  // mm of outline past the centre of a pit
 	lesionCover     = 0.10 // mm of outline past a lesion's spread at the junction
 	courseSmoothing = 0.45 // mm

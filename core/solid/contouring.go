@@ -82,7 +82,7 @@ func (m *brickMesh) addCell(b *brickSamples, i, j, k, cell int) {
 		if sheet < 0 {
 			continue
 		}
-		c := b.crossing(i, j, k, ends)
+		c := b.crossingOf(i, j, k, e)
 		sheets[sheet] = append(sheets[sheet], c)
 		if ends[0] == 0 { // the three edges that start at the cell's own corner
 			label := uint16(0)
@@ -151,17 +151,25 @@ func solveSymmetric(xx, yy, zz, xy, xz, yz float64, b r3.Vec) r3.Vec {
 type brickSamples struct {
 	w          *Workpiece
 	x0, y0, z0 int
-	distance   [sampleSide * sampleSide * sampleSide]float32
-	tool       [sampleSide * sampleSide * sampleSide]uint8
+	distance   [sampleCount]float32
+	tool       [sampleCount]uint8
+	// Each lattice edge is shared by up to four cells: its crossing is found
+	// once. found holds one more than its place in crossings, 0 where none yet.
+	found     [3 * sampleCount]uint16
+	crossings []crossing
 }
 
-const sampleSide = brickSide + 1
+const (
+	sampleSide  = brickSide + 1
+	sampleCount = sampleSide * sampleSide * sampleSide
+)
 
 var samplesPool = sync.Pool{New: func() any { return new(brickSamples) }}
 
 // gather reads a brick's samples and reports whether a surface passes.
 func (b *brickSamples) gather(w *Workpiece, x0, y0, z0 int) bool {
 	b.w, b.x0, b.y0, b.z0 = w, x0, y0, z0
+	b.found, b.crossings = [3 * sampleCount]uint16{}, b.crossings[:0]
 	solid, air := false, false
 	n := 0
 	for k := range sampleSide {
@@ -191,6 +199,17 @@ func (b *brickSamples) patternAt(i, j, k int) (pattern uint8) {
 }
 
 func (b *brickSamples) point(i, j, k int) r3.Vec { return b.w.Point(b.x0+i, b.y0+j, b.z0+k) }
+
+// crossingOf is the crossing on edge e of a cell, found once for all its cells.
+func (b *brickSamples) crossingOf(i, j, k, e int) crossing {
+	ends := cellEdges[e]
+	at := &b.found[e/4*sampleCount+sampleAt(i, j, k, ends[0])]
+	if *at == 0 {
+		b.crossings = append(b.crossings, b.crossing(i, j, k, ends))
+		*at = uint16(len(b.crossings))
+	}
+	return b.crossings[*at-1]
+}
 
 // crossing finds the surface on the edge between two corners of a cell.
 func (b *brickSamples) crossing(i, j, k int, ends [2]int) crossing {
@@ -262,7 +281,7 @@ func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec, known [2]float64) (float64, 
 	for range 12 {
 		t = a + (b-a)*fa/(fa-fb)
 		f := w.primitive(tool, r3.Add(pa, r3.Scale(t, r3.Sub(pb, pa))))
-		if math.Abs(f) < 1e-5 {
+		if math.Abs(f) < 1e-4 { // a tenth of a micrometre
 			break
 		}
 		if f < 0 {

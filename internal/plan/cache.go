@@ -11,66 +11,90 @@ import (
 	"obturon/core/prep"
 )
 
-// A tooth model holds some 20 MB at 0.1 mm, a proposal next to nothing.
+// A tooth's shape holds some 25 MB at 0.1 mm, another age of it 2 MB, the
+// basis of a case a tenth of one beside its tooth.
 const (
-	teethKept     = 24
-	proposalsKept = 512
+	shapesKept = 16
+	agesKept   = 64
+	basesKept  = 128
 )
 
-// toothCache remembers modelled teeth. Left and right share one model.
+// toothCache remembers modelled teeth: each shape once, and the pulps of the
+// ages asked for. Left and right share one model.
 type toothCache struct {
-	models *lru.Cache[string, *anatomy.Model]
+	shapes *lru.Cache[string, *anatomy.Model]
+	aged   *lru.Cache[string, *anatomy.Model]
 	flight singleflight.Group
 }
 
 func newToothCache() *toothCache {
-	models, err := lru.New[string, *anatomy.Model](teethKept)
+	return &toothCache{shapes: newCache[*anatomy.Model](shapesKept), aged: newCache[*anatomy.Model](agesKept)}
+}
+
+// newCache makes a cache of a constant size; only a size below 1 fails.
+func newCache[V any](size int) *lru.Cache[string, V] {
+	cache, err := lru.New[string, V](size)
 	if err != nil {
-		panic(err) // only a size below 1 fails
+		panic(err)
 	}
-	return &toothCache{models: models}
+	return cache
 }
 
 func (c *toothCache) get(t notation.Tooth, ageYears, grid float64) (*anatomy.Model, error) {
-	kind := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), ageYears, grid)
-	if m, ok := c.models.Get(kind); ok {
-		return m.For(t), nil
+	shape := fmt.Sprintf("%v %v %d %.3f", t.Upper(), t.Primary(), t.Position(), grid)
+	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
+		const anyAge = 35
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, anyAge, grid) })
+		if err != nil {
+			return nil, err
+		}
+		return base.WithAge(ageYears)
+	})
+	if err != nil {
+		return nil, err
 	}
-	built, err, _ := c.flight.Do(kind, func() (any, error) {
-		m, err := anatomy.Build(t, ageYears, grid)
+	return m.For(t), nil
+}
+
+// remember returns the cached model, or makes it once however many ask.
+func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key string, build func() (*anatomy.Model, error)) (*anatomy.Model, error) {
+	if m, ok := cache.Get(key); ok {
+		return m, nil
+	}
+	built, err, _ := c.flight.Do(key, func() (any, error) {
+		m, err := build()
 		if err == nil {
-			c.models.Add(kind, m)
+			cache.Add(key, m)
 		}
 		return m, err
 	})
 	if err != nil {
 		return nil, err
 	}
-	return built.(*anatomy.Model).For(t), nil
+	return built.(*anatomy.Model), nil
 }
 
-// proposalCache remembers what was proposed for a case, so that a drag of one
-// dimension does not propose anew.
-type proposalCache struct {
-	designs *lru.Cache[string, prep.ClassI]
+// basis is what a drag leaves alone: the lesions in the tooth, and what was
+// proposed for them.
+type basis struct {
+	request  prep.Request
+	proposal prep.ClassI
 }
 
-func newProposalCache() *proposalCache {
-	designs, err := lru.New[string, prep.ClassI](proposalsKept)
-	if err != nil {
-		panic(err)
-	}
-	return &proposalCache{designs}
-}
+// basisCache remembers the basis of a case, so that a drag of one dimension
+// does not propose anew.
+type basisCache struct{ bases *lru.Cache[string, basis] }
 
-func (c *proposalCache) get(caseKey string, grid float64, r prep.Request) (prep.ClassI, error) {
+func newBasisCache() *basisCache { return &basisCache{newCache[basis](basesKept)} }
+
+func (c *basisCache) get(caseKey string, grid float64, build func() (basis, error)) (basis, error) {
 	key := fmt.Sprintf("%.3f %s", grid, caseKey)
-	if d, ok := c.designs.Get(key); ok {
-		return d, nil
+	if b, ok := c.bases.Get(key); ok {
+		return b, nil
 	}
-	d, err := prep.Propose(r)
+	b, err := build()
 	if err == nil {
-		c.designs.Add(key, d)
+		c.bases.Add(key, b)
 	}
-	return d, err
+	return b, err
 }

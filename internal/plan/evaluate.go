@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"math"
 	"sync"
 
@@ -12,6 +13,7 @@ import (
 	"obturon/core/drawing"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -41,18 +43,35 @@ type Result struct {
 // Planner runs the core for cases and remembers teeth and proposals. It is
 // safe for concurrent use.
 type Planner struct {
-	teeth     *toothCache
-	proposals *proposalCache
+	teeth *toothCache
+	bases *basisCache
 }
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {
-	return &Planner{teeth: newToothCache(), proposals: newProposalCache()}
+	return &Planner{teeth: newToothCache(), bases: newBasisCache()}
 }
 
 // Tooth returns the modelled tooth of a case.
 func (p *Planner) Tooth(c *Case, grid float64) (*anatomy.Model, error) {
 	return p.teeth.get(c.Tooth, c.Patient.AgeYears, grid)
+}
+
+// Prepare models the shapes of all plannable teeth, so that the first drawing
+// of each comes at once. It stops when the context ends.
+func (p *Planner) Prepare(ctx context.Context, grid float64) {
+	const anyAge = 35
+	for _, t := range notation.All() {
+		if ctx.Err() != nil {
+			return
+		}
+		if !anatomy.Modelled(t) || t.Primary() || !t.Right() {
+			continue
+		}
+		if _, err := p.teeth.get(t, anyAge, grid); err != nil {
+			slog.Warn("modelling a tooth ahead of time", "tooth", t.String(), "error", err)
+		}
+	}
 }
 
 // Evaluate plans a case: proposal, solid, measurements, checks, drawing. It
@@ -83,15 +102,7 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 		return nil, err
 	}
 	r := &Result{Document: doc, Model: model}
-	for _, f := range c.coreFindings() {
-		l, err := lesion.NewOcclusal(model, f)
-		if err != nil {
-			return nil, fmt.Errorf("placing the lesion: %w", err)
-		}
-		r.Lesions = append(r.Lesions, l)
-	}
-	request := prep.Request{Model: model, Lesions: r.Lesions, School: chosen, Material: choice.Material}
-	proposal, err := p.proposals.get(c.key(false), grid, request)
+	basis, err := p.bases.get(c.key(false), grid, func() (basis, error) { return newBasis(c, model, chosen, choice.Material) })
 	if reason := unplannable(err); reason != "" {
 		r.Document.Refused = reason
 		return &Result{Document: r.Document}, nil
@@ -99,6 +110,8 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	if err != nil {
 		return nil, fmt.Errorf("proposing the preparation: %w", err)
 	}
+	request, proposal := basis.request, basis.proposal
+	r.Lesions = request.Lesions
 	design := proposal.Apply(c.Overrides)
 	if r.Cavity, err = prep.Build(request, design); err != nil {
 		return nil, Faults{{"$.overrides", err.Error()}}
@@ -130,6 +143,21 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	r.Document.Sequence = documentSteps(sequence.ClassI(design, r.Lesions, choice.Material))
 	r.Document.Volumes = volumes(r, checks)
 	return r, ctx.Err()
+}
+
+// newBasis places a case's lesions and proposes from them.
+func newBasis(c *Case, model *anatomy.Model, chosen *school.School, material string) (basis, error) {
+	b := basis{request: prep.Request{Model: model, School: chosen, Material: material}}
+	for _, f := range c.coreFindings() {
+		l, err := lesion.NewOcclusal(model, f)
+		if err != nil {
+			return b, fmt.Errorf("placing the lesion: %w", err)
+		}
+		b.request.Lesions = append(b.request.Lesions, l)
+	}
+	var err error
+	b.proposal, err = prep.Propose(b.request)
+	return b, err
 }
 
 // unplannable says why a tooth or its lesion cannot have a Class I, or "".
