@@ -74,10 +74,13 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 	}
 	if pulp, ok := p.PulpDistance(); ok {
 		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp.Gradient(pulp.Where.At)))
-		for _, v := range []*View{across, along} {
-			a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
-			v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
+		// Shown in the section that passes nearer to it.
+		v := along
+		if math.Abs(pulp.Where.At.X-across.Plane.Origin.X) < math.Abs(pulp.Where.At.Y-along.Plane.Origin.Y) {
+			v = across
 		}
+		a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
+		v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
 	}
 }
 
@@ -106,12 +109,12 @@ func leanTag(v *View, r measure.Reading, check, dimension string, outward r3.Vec
 	top := solid.Point2{X: at.X - sign*0.7*sin, Y: at.Y + 0.7*cos}
 	foot := solid.Point2{X: at.X + sign*0.7*sin, Y: at.Y - 0.7*cos}
 	const degreesPerMM = 10
-	pull := solid.Point2{X: -sign}
-	if dimension == "ridge_divergence" {
-		pull.X = sign
+	pull, value := solid.Point2{X: -sign}, r.Value
+	if dimension == "ridge_divergence" { // counted outwards
+		pull.X, value = sign, -r.Value
 	}
 	return Tag{
-		CheckID: check, Dimension: dimension, Label: "lean", Value: math.Abs(r.Value), Unit: "deg",
+		CheckID: check, Dimension: dimension, Label: "lean", Value: value, Unit: "deg",
 		From: foot, To: top, Handle: top, Pull: pull, Gain: degreesPerMM,
 	}
 }

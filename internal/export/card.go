@@ -66,24 +66,35 @@ func (c *card) title(r *plan.Result, head CardHead) {
 	c.rule()
 }
 
+// views puts the plan at the left, large, and the sections beside it.
 func (c *card) views(r *plan.Result) {
-	width, height := 0.0, 0.0
-	for _, v := range r.Views {
-		width += viewWidth(v)
-		height = max(height, viewHeight(v))
+	const planWidth = 104.0 // mm of paper
+	top := c.y - 6
+	planView, sections := r.Views[0], r.Views[1:]
+	scale := planWidth / viewWidth(planView)
+	drawView(c.ctx, planView, frame{margin, top - viewHeight(planView)*scale, scale})
+	c.y = top - viewHeight(planView)*scale
+
+	x := margin + planWidth + gap
+	widest := 0.0
+	for _, v := range sections {
+		widest = max(widest, viewWidth(v))
 	}
-	scale := (pageWidth - 2*margin - gap*float64(len(r.Views)-1)) / width
-	c.y -= 6
-	x := margin
-	for _, v := range r.Views {
-		drawView(c.ctx, v, frame{x, c.y - viewHeight(v)*scale, scale})
-		x += viewWidth(v)*scale + gap
+	scale = (pageWidth - margin - x) / widest
+	y := top
+	for _, v := range sections {
+		y -= viewHeight(v) * scale
+		drawView(c.ctx, v, frame{x, y, scale})
+		y -= gap
 	}
-	c.y -= height*scale + 5
+	c.y = min(c.y, y+gap) - 3
 	c.rule()
 }
 
-const column = 108.0 // mm, width of the checks
+const (
+	column          = 108.0 // mm, width of the checks
+	roomForCautions = 55.0  // mm kept free at the foot of the page
+)
 
 func (c *card) checks(r *plan.Result) {
 	c.y -= 5
@@ -102,6 +113,11 @@ func (c *card) checks(r *plan.Result) {
 	}
 	for _, k := range r.Document.Checks {
 		if k.Fix != "" && k.Verdict == "missed" {
+			if c.y < roomForCautions {
+				c.y -= 4
+				c.line(margin, 7.5, canvas.FontRegular, "More corrections stand on the sheet.")
+				break
+			}
 			c.y -= 1.5
 			c.paragraph(k.Fix, 7.5, column-6)
 		}

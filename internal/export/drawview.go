@@ -99,7 +99,11 @@ func drawScaleBar(ctx *canvas.Context, x, y, scale float64) {
 
 func tagText(t drawing.Tag) string { return t.Label + " " + formatValue(t.Value, t.Unit) }
 
+// formatValue rounds halves up, so that a value reads the same whether it
+// comes from the drawing or, rounded to a thousandth, from the document.
 func formatValue(v float64, unit string) string {
+	const nudge = 1e-6
+	v += nudge
 	switch unit {
 	case "deg":
 		return fmt.Sprintf("%.1f°", v)

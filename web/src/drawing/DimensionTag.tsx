@@ -120,7 +120,7 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
             <VerdictShape verdict={verdict} r={5} />
           </g>
           <text x={22} y={15.5} fontSize={13} fill="var(--ink)" className="font-mono">
-            {angle ? formatValue(tag.value, "deg") : tag.value.toFixed(2)}
+            {formatValue(tag.value, angle ? "deg" : "ratio")}
           </text>
           <title>{`${name}: ${formatValue(tag.value, tag.unit)} measured`}</title>
         </g>

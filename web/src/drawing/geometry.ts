@@ -25,7 +25,11 @@ export function project(view: Schema["View"], point: number[]): Pair {
   return [along(view.u), along(view.v)];
 }
 
-export function formatValue(value: number, unit: string): string {
+const nudge = 1e-6; // halves round up, whichever number the value came through
+
+/** A value with its unit, as a dentist reads it. */
+export function formatValue(exact: number, unit: string): string {
+  const value = exact + nudge;
   switch (unit) {
     case "deg":
       return `${value.toFixed(1)}°`;
