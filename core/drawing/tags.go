@@ -74,13 +74,17 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 	}
 	if pulp, ok := p.PulpDistance(); ok {
 		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp.Gradient(pulp.Where.At)))
-		// Shown in the section that passes nearer to it.
-		v := along
-		if math.Abs(pulp.Where.At.X-across.Plane.Origin.X) < math.Abs(pulp.Where.At.Y-along.Plane.Origin.Y) {
-			v = across
+		// Shown in the section that passes nearer to it; far from both it
+		// would float in the dentin, and the check points at it instead.
+		const nearby = 0.8 // mm
+		v, off := along, math.Abs(pulp.Where.At.Y-along.Plane.Origin.Y)
+		if d := math.Abs(pulp.Where.At.X - across.Plane.Origin.X); d < off {
+			v, off = across, d
 		}
-		a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
-		v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
+		if off < nearby {
+			a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
+			v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
+		}
 	}
 }
 
