@@ -24,6 +24,9 @@ type problem struct {
 
 func (p *problem) Error() string { return p.title }
 
+// givenUp answers a request whose client has gone; nobody reads it.
+var givenUp = &problem{status: 499, title: "The request was given up"}
+
 func unprocessable(title string, faults plan.Faults) *problem {
 	return &problem{status: http.StatusUnprocessableEntity, title: title, faults: faults}
 }
@@ -43,8 +46,7 @@ func asProblem(err error) *problem {
 	case errors.Is(err, store.ErrPatientDiffers):
 		return unprocessable("The patient does not match", plan.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
 	case errors.Is(err, context.Canceled):
-		const clientClosedRequest = 499 // nobody reads the answer
-		return &problem{status: clientClosedRequest, title: "The request was given up"}
+		return givenUp
 	default:
 		slog.Error("unexpected error", "error", err)
 		return &problem{status: http.StatusInternalServerError, title: "Something went wrong on the server", detail: "Nothing was changed. Try again; if it stays, tell whoever runs the server to look at its log."}
@@ -76,6 +78,15 @@ func (p *problem) write(c *gin.Context) {
 func reportErrors(c *gin.Context) {
 	c.Next()
 	if err := c.Errors.Last(); err != nil && !c.Writer.Written() {
-		asProblem(err.Err).write(c)
+		answerError(c, err.Err)
 	}
+}
+
+// answerError renders an error. Whatever a driver says of it, a request that
+// its client closed was given up.
+func answerError(c *gin.Context, err error) {
+	if errors.Is(c.Request.Context().Err(), context.Canceled) {
+		err = context.Canceled
+	}
+	asProblem(err).write(c)
 }

@@ -79,8 +79,8 @@ func Handler(o Options) (http.Handler, error) {
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) {
 			(&problem{status: http.StatusBadRequest, title: "The request cannot be read", detail: err.Error()}).write(c)
 		},
-		HandlerErrorFunc:         func(c *gin.Context, err error) { asProblem(err).write(c) },
-		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { asProblem(err).write(c) },
+		HandlerErrorFunc:         answerError,
+		ResponseErrorHandlerFunc: answerError,
 	}), GinServerOptions{ErrorHandler: func(c *gin.Context, err error, _ int) {
 		slog.Debug("address not read", "error", err)
 		(&problem{status: http.StatusNotFound, title: "Not found", detail: "This address names no case. Go back to the day sheet."}).write(c)
