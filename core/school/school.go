@@ -93,14 +93,16 @@ type School struct {
 // where the school is silent.
 func (s *School) For(id string, t notation.Tooth, material string) (c Criterion, ok bool) {
 	for _, c := range s.Criteria {
-		if c.ID == id && c.When.holds(toothGroup(t), material) {
+		if c.ID == id && c.When.holds(ToothGroup(t), material) {
 			return c, true
 		}
 	}
 	return Criterion{}, false
 }
 
-func toothGroup(t notation.Tooth) string {
+// ToothGroup is the group a criterion's condition names: primary, anterior,
+// molar or premolar.
+func ToothGroup(t notation.Tooth) string {
 	switch {
 	case t.Primary():
 		return "primary"

@@ -6,8 +6,6 @@ import (
 	"errors"
 	"maps"
 	"math/rand/v2"
-	"os"
-	"path/filepath"
 	"slices"
 	"testing"
 	"time"
@@ -164,22 +162,6 @@ func TestEvaluateStopsWhenCancelled(t *testing.T) {
 	cancel()
 	if _, err := planner.Evaluate(ctx, molarCase(), DefaultGrid); !errors.Is(err, context.Canceled) {
 		t.Errorf("got %v", err)
-	}
-}
-
-func TestExamplesAreRead(t *testing.T) {
-	files, err := filepath.Glob("../../examples/*.json")
-	if err != nil || len(files) == 0 {
-		t.Fatal("no examples", err)
-	}
-	for _, f := range files {
-		data, err := os.ReadFile(f)
-		if err != nil {
-			t.Fatal(err)
-		}
-		if _, err := ReadCase(data); err != nil {
-			t.Errorf("%s: %v", f, err)
-		}
 	}
 }
 

@@ -31,7 +31,7 @@ func validate(t *testing.T, s *jsonschema.Schema, document []byte) error {
 	return s.Validate(value)
 }
 
-func TestExamplesFitTheCaseSchema(t *testing.T) {
+func TestExamplesFitTheCaseSchemaAndAreRead(t *testing.T) {
 	files, err := filepath.Glob("../../examples/*.json")
 	if err != nil || len(files) == 0 {
 		t.Fatal("no examples", err)
@@ -42,6 +42,9 @@ func TestExamplesFitTheCaseSchema(t *testing.T) {
 			t.Fatal(err)
 		}
 		if err := validate(t, schema(t, "case"), data); err != nil {
+			t.Errorf("%s: %v", f, err)
+		}
+		if _, err := ReadCase(data); err != nil {
 			t.Errorf("%s: %v", f, err)
 		}
 	}

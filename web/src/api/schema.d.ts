@@ -306,6 +306,8 @@ export interface components {
             letters: string;
             symbol: string;
             name: string;
+            /** @description which criteria of a school apply */
+            group: string;
             plannable: boolean;
             pits: string[];
         };

@@ -8,6 +8,7 @@ import { DimensionList } from "./DimensionList";
 import { SchoolChoice } from "./SchoolChoice";
 
 interface Props {
+  toothGroup: string;
   plan: Schema["Plan"];
   dimensions: Schema["Dimension"][];
   form: string;
@@ -41,7 +42,7 @@ export function ChecksPanel(props: Props) {
             lit={highlighted === c.id}
             onHover={(on) => onHover(on ? c.id : undefined)}
             onSelect={() => onSelect(c.id)}
-            tooth={plan.tooth}
+            toothGroup={props.toothGroup}
             material={plan.material}
           />
         ))}
@@ -66,13 +67,13 @@ export function ChecksPanel(props: Props) {
 interface ItemProps {
   check: Schema["Check"];
   lit: boolean;
-  tooth: string;
+  toothGroup: string;
   material: string;
   onHover: (on: boolean) => void;
   onSelect: () => void;
 }
 
-function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps) {
+function CheckItem({ check, lit, toothGroup, material, onHover, onSelect }: ItemProps) {
   const [why, setWhy] = useState(false);
   const value = check.value ?? null;
   return (
@@ -105,20 +106,27 @@ function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps
         </button>
       </div>
       {check.fix && <p className="mt-1 pl-6.5">{check.fix}</p>}
-      {why && <Why check={check} tooth={tooth} material={material} />}
+      {why && <Why check={check} toothGroup={toothGroup} material={material} />}
     </li>
   );
 }
 
 /** The school's reason, and what the other schools ask for. */
-function Why({ check, tooth, material }: { check: Schema["Check"]; tooth: string; material: string }) {
+function Why({
+  check,
+  toothGroup,
+  material,
+}: {
+  check: Schema["Check"];
+  toothGroup: string;
+  material: string;
+}) {
   const schools = useSchools();
-  const group = toothGroup(tooth);
   const others = (schools.data ?? []).flatMap((s) => {
     const c = s.criteria.find(
       (c) =>
         c.id === check.id &&
-        (!c.teeth || c.teeth.includes(group)) &&
+        (!c.teeth || c.teeth.includes(toothGroup)) &&
         (!c.materials || c.materials.includes(material)),
     );
     if (!c) return [];
@@ -141,11 +149,4 @@ function Why({ check, tooth, material }: { check: Schema["Check"]; tooth: string
       </ul>
     </div>
   );
-}
-
-function toothGroup(iso: string) {
-  const [quadrant = 0, position = 0] = [...iso].map(Number);
-  if (quadrant > 4) return "primary";
-  if (position <= 3) return "anterior";
-  return position >= 6 ? "molar" : "premolar";
 }

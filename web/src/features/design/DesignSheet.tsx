@@ -232,6 +232,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               </figure>
             </div>
             <ChecksPanel
+              toothGroup={dental.tooth.group}
               plan={evaluated.plan}
               dimensions={dimensions}
               form={form}
