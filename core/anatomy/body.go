@@ -3,20 +3,48 @@ package anatomy
 import (
 	"math"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/solid"
 )
 
-// body is the crown's lateral surface: at each height a superellipse of four
-// quadrants between the mesial, distal, buccal and lingual profiles.
+// body is the lateral surface of crown and root: at each height a superellipse
+// of four quadrants between the mesial, distal, buccal and lingual profiles.
 type body struct {
-	c                               *crown
-	mesial, distal, buccal, lingual profile
+	sections []section // sectionStep apart, from sectionBase up
 }
 
+const (
+	sectionStep = 0.05 // mm
+	// sectionBase (mm) puts the heights that grids sample midway between two
+	// sections, where the same two always serve.
+	sectionBase = rootStub - 1.0 - sectionStep/2
+)
+
 func newBody(c *crown) *body {
-	b := &body{c: c}
-	b.mesial = proximalProfile(c, c.ContactHeightMesial, c.MarginalRidgeMesial)
-	b.distal = proximalProfile(c, c.ContactHeightDistal, c.MarginalRidgeDistal)
+	p := posteriorProfiles(c)
+	if c.Anterior {
+		p = anteriorProfiles(c)
+	}
+	b := &body{sections: make([]section, int((c.Height+1.5-sectionBase)/sectionStep)+1)}
+	curves := newQuadrantCurves(c)
+	for k := range b.sections {
+		z := sectionBase + float64(k)*sectionStep
+		s := section{mesial: p.mesial.at(z), distal: p.distal.at(z), buccal: p.buccal.at(z), lingual: p.lingual.at(z)}
+		s.centre = (s.buccal - s.lingual) / 2
+		toCrown := solid.Smoothstep(0, 0.45*c.Height, z)
+		s.curve = curves.at(toCrown)
+		s.shear, s.taper = c.Shear*toCrown, c.LingualTaper*toCrown
+		s.least = math.Min(math.Min(s.mesial, s.distal), (s.buccal+s.lingual)/2)
+		b.sections[k] = s
+	}
+	return b
+}
+
+// profiles are how far a tooth reaches to its four sides, by height.
+type profiles struct{ mesial, distal, buccal, lingual profile }
+
+func posteriorProfiles(c *crown) profiles {
 	bulge := 0.30
 	if c.Primary {
 		bulge = 0.42 // the strong cervical bulge of primary molars
@@ -31,134 +59,162 @@ func newBody(c *crown) *body {
 			linguals++
 		}
 	}
-	b.buccal = facialProfile(c, c.BuccalExtent, c.ContourHeightBuccal, buccalTip/math.Max(buccals, 1)+0.35, bulge)
-	b.lingual = facialProfile(c, c.Buccolingual-c.BuccalExtent, c.ContourHeightLingual, lingualTip/math.Max(linguals, 1)+0.35, bulge)
-	return b
+	return profiles{
+		mesial:  proximalProfile(c, c.ContactHeightMesial, c.MarginalRidgeMesial),
+		distal:  proximalProfile(c, c.ContactHeightDistal, c.MarginalRidgeDistal),
+		buccal:  facialProfile(c, c.BuccalExtent, c.ContourHeightBuccal, buccalTip/math.Max(buccals, 1)+0.35, bulge),
+		lingual: facialProfile(c, c.Buccolingual-c.BuccalExtent, c.ContourHeightLingual, lingualTip/math.Max(linguals, 1)+0.35, bulge),
+	}
 }
 
 func proximalProfile(c *crown, contact float64, marginal crest) profile {
-	cm, hm := c.CervicalMesiodistal/2, c.Mesiodistal/2
+	cm, hm := c.CervicalMesiodistal/2, c.Mesiodistal/2+contactTrim
 	ridge := c.Height - marginal.Drop
 	zc := math.Min(contact*c.Height, ridge-0.7)
-	return newProfile(
-		[]float64{rootStub - 1, -1, 0.3, 0.55 * zc, zc, ridge, c.Height + 0.5},
-		[]float64{0.86 * cm, 0.975 * cm, cm, mix(cm, hm, 0.72), hm, hm * (math.Abs(marginal.X) + 0.085), 0.62 * hm},
+	return newProfile(profileBlur,
+		[]float64{sectionBase, -1, 0.3, 0.55 * zc, zc, ridge, c.Height + 0.5},
+		[]float64{c.RootSpread[0] * cm, 0.975 * cm, cm, mix(cm, hm, 0.72), hm, hm * (math.Abs(marginal.X) + 0.085), 0.62 * hm},
 	)
 }
 
 func facialProfile(c *crown, extent, contour, tip, bulge float64) profile {
 	cb, h, hoc := c.CervicalBuccolingual/2, c.Height, contour*c.Height
-	return newProfile(
-		[]float64{rootStub - 1, -1, 0, 0.35 * hoc, hoc, mix(hoc, h, 0.55), h, h + 1},
-		[]float64{0.86 * cb, 0.975 * cb, cb, mix(cb, extent, 0.62), extent, mix(extent, tip, 0.55-0.75*bulge), tip, tip - 0.9},
+	return newProfile(profileBlur,
+		[]float64{sectionBase, -1, 0, 0.35 * hoc, hoc, mix(hoc, h, 0.55), h, h + 1},
+		[]float64{c.RootSpread[1] * cb, 0.975 * cb, cb, mix(cb, extent, 0.62), extent, mix(extent, tip, 0.55-0.75*bulge), tip, tip - 0.9},
 	)
 }
 
-// section is the crown's cross-section at one height.
+// section is the cross-section at one height.
 type section struct {
 	mesial, distal, buccal, lingual, centre float64
-	exponents                               [4]float64 // MB, DB, ML, DL
-	shear                                   float64
+	shear, taper                            float64
+	least                                   float64 // the shortest reach
+	curve                                   *quadrantCurve
 }
 
-func (b *body) at(z float64) section {
-	s := section{mesial: b.mesial.at(z), distal: b.distal.at(z), buccal: b.buccal.at(z), lingual: b.lingual.at(z)}
-	s.centre = (s.buccal - s.lingual) / 2
-	toCrown := solid.Smoothstep(0, 0.45*b.c.Height, z)
-	crownExponents := [4]float64{b.c.ExponentMesiobuccal, b.c.ExponentDistobuccal, b.c.ExponentMesiolingual, b.c.ExponentDistolingual}
-	cervical := [4]float64{2.3, 2.3, 2.15, 2.15}
-	for q := range s.exponents {
-		s.exponents[q] = mix(cervical[q], crownExponents[q], toCrown)
-	}
-	s.shear = b.c.Shear * toCrown
-	return s
-}
+// unsheared (mm) is how far from its middle a section's shear sets in: contact
+// areas stay near the middle while the corners move.
+const unsheared = 2.0
 
 // normalised gives the position in units of the section's reach to its sides.
 func (s *section) normalised(x, y float64) (u, v float64) {
 	dy := y - s.centre
-	x -= s.shear * dy
-	if u = x / s.mesial; x < 0 {
-		u = x / s.distal
+	if s.shear != 0 {
+		x -= s.shear * dy * dy * dy / (dy*dy + unsheared*unsheared)
 	}
 	if v = dy / (s.buccal - s.centre); dy < 0 {
 		v = dy / (s.centre + s.lingual)
 	}
-	return u, v
+	if u = x / s.mesial; x < 0 {
+		u = x / s.distal
+	}
+	return u / (1 + s.taper*clamp(v, 1)), v
 }
-
-// innermost and outermost bound the normalised radius where the exact shape
-// of a section matters.
-const innermost, outermost = 0.3, 1.7
 
 // level is 1 on the surface and grows evenly along rays from the axis.
 func (s *section) level(x, y float64) float64 {
 	u, v := s.normalised(x, y)
-	r := math.Hypot(u, v)
-	if r < innermost || r > outermost { // far from the surface any growing value will do
-		return r
-	}
-	cos, sin := u/r, v/r
-	// Quadrants blend over a band around the axes, so no seam shows.
-	m := solid.Smoothstep(-0.35, 0.35, cos)
-	f := solid.Smoothstep(-0.35, 0.35, sin)
-	n := mix(mix(s.exponents[3], s.exponents[2], m), mix(s.exponents[1], s.exponents[0], m), f)
-	return r * math.Pow(math.Pow(math.Abs(cos), n)+math.Pow(math.Abs(sin), n), 1/n)
+	return math.Sqrt(u*u+v*v) * s.curve.at(u, v)
 }
 
-// lateralField turns levels into distances from the lateral surface (mm,
-// negative inside), with the grooves and bulges of the faces carved in.
-// It returns the uncarved distance and the carving separately.
-func (b *body) lateralField(g solid.Grid) (distance, carving *solid.Dense) {
-	sections := make([]section, g.N[2])
-	for k := range sections {
-		sections[k] = b.at(g.Point(0, 0, k).Z)
-	}
-	level := solid.SampleRows(g, func(j, k int, out []float32) {
-		for i := range out {
-			p := g.Point(i, j, k)
-			out[i] = float32(sections[k].level(p.X, p.Y))
-		}
-	})
-	distance = solid.SampleRows(g, func(j, k int, out []float32) {
-		for i := range out {
-			f := float64(level.Values[g.Index(i, j, k)])
-			if f < 0.25 { // the gradient fades towards the axis
-				s := &sections[k]
-				out[i] = float32(-(1 - f) * math.Min(math.Min(s.mesial, s.distal), math.Min(s.buccal, s.lingual)))
-				continue
-			}
-			out[i] = float32((f - 1) / math.Max(gradientLength(level, i, j, k), 0.05))
-		}
-	})
-	faces := newFaceGrooves(b.c)
-	carving = solid.SampleRows(g, func(j, k int, out []float32) {
-		for i := range out {
-			if math.Abs(float64(distance.Values[g.Index(i, j, k)])) > carvingReach {
-				continue
-			}
-			p := g.Point(i, j, k)
-			u, v := sections[k].normalised(p.X, p.Y)
-			out[i] = float32(faces.depth(p, u, v))
-		}
-	})
-	return distance, carving
+// at gives the sections below and above a height, and how far between it lies.
+func (b *body) at(z float64) (below, above *section, between float64) {
+	t := (z - sectionBase) / sectionStep
+	k := int(math.Min(math.Max(t, 0), float64(len(b.sections)-2)))
+	return &b.sections[k], &b.sections[k+1], math.Min(math.Max(t-float64(k), 0), 1)
 }
 
-// carvingReach (mm) is how far from the lateral surface a face groove can
-// still move the outer surface or the dentin.
-const carvingReach = 2.5
+// section is the one nearest below a height.
+func (b *body) section(z float64) *section {
+	s, _, _ := b.at(z)
+	return s
+}
 
-// gradientLength is |grad| at a lattice point by central differences.
-func gradientLength(d *solid.Dense, i, j, k int) float64 {
-	sum := 0.0
-	for axis := range 3 {
-		lo, hi := [3]int{i, j, k}, [3]int{i, j, k}
-		lo[axis], hi[axis] = max(lo[axis]-1, 0), min(hi[axis]+1, d.N[axis]-1)
-		a := d.Values[d.Index(lo[0], lo[1], lo[2])]
-		b := d.Values[d.Index(hi[0], hi[1], hi[2])]
-		slope := float64(b-a) / (float64(hi[axis]-lo[axis]) * d.H)
-		sum += slope * slope
+// distance is the distance to the lateral surface to first order (mm, negative
+// inside), with the position in units of the section's reach.
+func (b *body) distance(p r3.Vec) (d, u, v float64) {
+	below, above, t := b.at(p.Z)
+	u, v = below.normalised(p.X, p.Y)
+	const innermost = 0.3 // nearer the axis the gradient fades
+	if r := u*u + v*v; r < innermost*innermost {
+		return (math.Sqrt(r) - 1) * below.least, u, v
 	}
-	return math.Sqrt(sum)
+	const e, faraway = 0.02, 1.2 // mm
+	f0, f1 := below.level(p.X, p.Y), above.level(p.X, p.Y)
+	if least := (f0 - 1) * below.least; least > faraway {
+		return least, u, v // no one asks how far exactly
+	}
+	dx := (below.level(p.X+e, p.Y) - f0) / e
+	dy := (below.level(p.X, p.Y+e) - f0) / e
+	dz := (f1 - f0) / sectionStep
+	return (mix(f0, f1, t) - 1) / math.Max(math.Sqrt(dx*dx+dy*dy+dz*dz), 0.05), u, v
+}
+
+// quadrantCurve is the radius factor of a superellipse of four exponents, by
+// direction: tabulated, since every sample of a tooth asks for it.
+type quadrantCurve [4*curveSteps + 1]float32
+
+const curveSteps = 64 // a quadrant
+
+// at reads the curve in direction (u, v), by the place on a diamond, which
+// needs no arc tangent.
+func (q *quadrantCurve) at(u, v float64) float64 {
+	sum := math.Abs(u) + math.Abs(v)
+	if sum == 0 {
+		return 1
+	}
+	along := v / sum // from -1 to 1 and, behind, back again
+	if u >= 0 {
+		along++ // 0 to 2 on the mesial side
+	} else {
+		along = 3 - along // 2 to 4 on the distal one
+	}
+	at := along * curveSteps
+	n := min(int(at), 4*curveSteps-1)
+	t := float32(at) - float32(n)
+	return float64(q[n] + t*(q[n+1]-q[n]))
+}
+
+// quadrantCurves holds a crown's curves between neck and crown.
+type quadrantCurves struct {
+	exponents [2][4]float64 // at the neck and in the crown: MB, DB, ML, DL
+	known     map[float64]*quadrantCurve
+}
+
+func newQuadrantCurves(c *crown) *quadrantCurves {
+	crown := [4]float64{c.ExponentMesiobuccal, c.ExponentDistobuccal, c.ExponentMesiolingual, c.ExponentDistolingual}
+	neck := [4]float64{2.3, 2.3, 2.15, 2.15}
+	if c.Anterior {
+		neck = [4]float64{2.1, 2.1, 1.8, 1.8}
+	}
+	return &quadrantCurves{exponents: [2][4]float64{neck, crown}, known: map[float64]*quadrantCurve{}}
+}
+
+// at is the curve a share of the way from the neck to the crown.
+func (qs *quadrantCurves) at(share float64) *quadrantCurve {
+	if q := qs.known[share]; q != nil {
+		return q
+	}
+	var n [4]float64
+	for i := range n {
+		n[i] = mix(qs.exponents[0][i], qs.exponents[1][i], share)
+	}
+	q := &quadrantCurve{}
+	for i := range q {
+		along := float64(i) / curveSteps
+		u, v := 1-math.Abs(along-1), along-1
+		if along > 2 {
+			u, v = math.Abs(along-3)-1, 3-along
+		}
+		r := math.Hypot(u, v)
+		cos, sin := u/r, v/r
+		// Quadrants blend over a band around the axes, so no seam shows.
+		mesial := solid.Smoothstep(-0.35, 0.35, cos)
+		buccal := solid.Smoothstep(-0.35, 0.35, sin)
+		e := mix(mix(n[3], n[2], mesial), mix(n[1], n[0], mesial), buccal)
+		q[i] = float32(math.Pow(math.Pow(math.Abs(cos), e)+math.Pow(math.Abs(sin), e), 1/e))
+	}
+	qs.known[share] = q
+	return q
 }

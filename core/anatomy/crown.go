@@ -18,18 +18,19 @@ import (
 
 // Version changes whenever the same tooth would be modelled differently, so
 // that caches and stored plans can tell.
-const Version = "1"
+const Version = "2"
 
 // crown holds the dimensions of one type of tooth (average crown dimensions,
 // as tabulated in dental anatomy). x, y and heights without a unit are
 // fractions of half the mesiodistal size, half the buccolingual size and the
 // crown height; drops are millimetres below the crown height.
 type crown struct {
-	Key     string `json:"key"`
-	Name    string `json:"name"`
-	FDI     []int  `json:"fdi"`
-	Upper   bool   `json:"upper"`
-	Primary bool   `json:"primary"`
+	Key      string `json:"key"`
+	Name     string `json:"name"`
+	FDI      []int  `json:"fdi"`
+	Upper    bool   `json:"upper"`
+	Primary  bool   `json:"primary"`
+	Anterior bool   `json:"anterior"`
 
 	Height               float64 `json:"crown_height_mm"`
 	Mesiodistal          float64 `json:"mesiodistal_mm"`
@@ -58,6 +59,7 @@ type crown struct {
 	OuterGrooves        []outerGroove `json:"outer_grooves"`
 	Pits                []pit         `json:"pits"`
 	FossaFloorDrop      float64       `json:"fossa_floor_drop_mm"`
+	FossaRise           float64       `json:"fossa_rise"` // 1/mm, how the floor curves up; 0.03 where not given
 	InnerSlope          float64       `json:"inner_slope"`
 	MarginalRidgeMesial crest         `json:"marginal_ridge_mesial"`
 	MarginalRidgeDistal crest         `json:"marginal_ridge_distal"`
@@ -71,6 +73,31 @@ type crown struct {
 	EnamelTaper             float64 `json:"enamel_taper_mm"`
 
 	PulpHorns []horn `json:"pulp_horns"`
+
+	// Roots of teeth with several, which part below the furcation. Its
+	// entrances lie between them, by direction: 0 mesial, 90 facial.
+	Roots     []root    `json:"roots"`
+	Furcation float64   `json:"furcation_mm"` // below the cervical plane
+	Entrances []float64 `json:"furcation_entrances_deg"`
+	// RootSpread is the girth of the root at the end of its stub, as shares of
+	// the neck's mesiodistal and buccolingual size.
+	RootSpread [2]float64 `json:"root_spread"`
+	// LingualTaper is by what share the crown narrows from its middle to the
+	// lingual face.
+	LingualTaper float64 `json:"lingual_taper"`
+	// Lean is by how many degrees the crown bends lingually over its root.
+	Lean float64 `json:"lean_deg"`
+
+	// Anterior teeth: the incisal edge and the lingual surface.
+	EdgeY              float64 `json:"edge_y_mm"`
+	EdgeThickness      float64 `json:"edge_thickness_mm"`
+	EdgeSlopeMesial    float64 `json:"edge_slope_mesial_mm"` // fall from the tip to the angle
+	EdgeSlopeDistal    float64 `json:"edge_slope_distal_mm"`
+	CornerRadiusMesial float64 `json:"corner_radius_mesial_mm"`
+	CornerRadiusDistal float64 `json:"corner_radius_distal_mm"`
+	FossaDepth         float64 `json:"fossa_depth_mm"`
+	CingulumHeight     float64 `json:"cingulum_height"`
+	TipX               float64 `json:"tip_x"`
 
 	// Calibration scales the three sizes so that the sampled model measures
 	// what the table says.
@@ -122,6 +149,8 @@ type pit struct {
 	X     float64 `json:"x"`
 	Y     float64 `json:"y"`
 	Depth float64 `json:"depth_mm"`
+	// Radius is pitRadius where it is not given.
+	Radius float64 `json:"radius_mm"`
 }
 
 type horn struct {
@@ -131,13 +160,22 @@ type horn struct {
 	Z    float64 `json:"z_mm"`
 }
 
-//go:embed posteriors.json
-var posteriorsJSON []byte
+// root is one root: its middle below the furcation, as shares of half the
+// root's sizes at that height.
+type root struct {
+	Name string  `json:"name"`
+	X    float64 `json:"x"`
+	Y    float64 `json:"y"`
+}
 
-var crowns = mustLoadCrowns(posteriorsJSON)
+//go:embed crowns.json
+var crownsJSON []byte
+
+var crowns = mustLoadCrowns(crownsJSON)
 
 func mustLoadCrowns(data []byte) map[string]*crown {
 	var file struct {
+		Note  string   `json:"note"`
 		Teeth []*crown `json:"teeth"`
 	}
 	decoder := json.NewDecoder(bytes.NewReader(data))
@@ -154,22 +192,23 @@ func mustLoadCrowns(data []byte) map[string]*crown {
 	return byTooth
 }
 
-// crownOf returns a scaled copy of the tooth's average crown.
-func crownOf(t notation.Tooth) (crown, error) {
+// crownOf returns a copy of the tooth's average crown, scaled to its own
+// measured sizes where there are some, and calibrated.
+func crownOf(t notation.Tooth, own Own) (crown, error) {
 	average, ok := crowns[t.String()]
 	if !ok {
-		return crown{}, fmt.Errorf("the %s (%s) is not modelled yet: choose a premolar or a molar", t.Name(), t)
+		return crown{}, fmt.Errorf("tooth %q is not one of the 52", t)
 	}
 	c := *average
+	if err := own.apply(&c); err != nil {
+		return crown{}, err
+	}
 	c.Mesiodistal *= c.Calibration[0]
 	c.Buccolingual *= c.Calibration[1]
 	c.BuccalExtent *= c.Calibration[1]
 	c.Height *= c.Calibration[2]
 	return c, nil
 }
-
-// Modelled reports whether Build can make the tooth.
-func Modelled(t notation.Tooth) bool { return crowns[t.String()] != nil }
 
 // Outline of a tooth's type that can be asked without building the model.
 type Outline struct {
@@ -178,24 +217,23 @@ type Outline struct {
 	Height                    float64 // mm
 }
 
-// Describe tells what a tooth of this type has; ok is false where it is not
-// modelled.
-func Describe(t notation.Tooth) (o Outline, ok bool) {
+// Describe tells what a tooth of this type has.
+func Describe(t notation.Tooth) Outline {
 	c, ok := crowns[t.String()]
 	if !ok {
-		return o, false
+		return Outline{}
 	}
-	o = Outline{Mesiodistal: c.Mesiodistal, Buccolingual: c.Buccolingual, Height: c.Height}
+	o := Outline{Mesiodistal: c.Mesiodistal, Buccolingual: c.Buccolingual, Height: c.Height}
 	for _, p := range c.Pits {
 		o.Pits = append(o.Pits, p.Name)
 	}
 	for _, k := range c.Cusps {
 		o.Cusps = append(o.Cusps, k.Name)
 	}
-	return o, true
+	return o
 }
 
-func (c *crown) molar() bool { return len(c.Cusps) >= 4 || c.Primary }
+func (c *crown) molar() bool { return !c.Anterior && (len(c.Cusps) >= 4 || c.Primary) }
 
 // x and y turn fractions of the half sizes into millimetres.
 func (c *crown) x(fraction float64) float64 { return fraction * c.Mesiodistal / 2 }

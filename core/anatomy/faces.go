@@ -52,16 +52,17 @@ func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
 	if r < 1e-6 {
 		return 0
 	}
-	for _, f := range fs {
+	for n := range fs {
+		f := &fs[n]
 		across, towards := p.X, f.sign*v/r
 		if !f.facial {
 			across, towards = p.Y, f.sign*u/r
 		}
-		onFace := solid.Smoothstep(0.15, 0.55, towards)
-		if onFace == 0 {
+		if across < f.low.X || across > f.high.X || p.Z < f.low.Y || p.Z > f.high.Y {
 			continue
 		}
-		if across < f.low.X || across > f.high.X || p.Z < f.low.Y || p.Z > f.high.Y {
+		onFace := solid.Smoothstep(0.15, 0.55, towards)
+		if onFace == 0 {
 			continue
 		}
 		d, _ := nearest2D(f.curve, across, p.Z)

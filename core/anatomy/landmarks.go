@@ -16,8 +16,18 @@ type Landmarks struct {
 	Pits     []Named
 	Grooves  []GrooveLine
 	Horns    []Named
-	// Crests of the marginal ridges.
+	// Crests of the marginal ridges of posterior teeth.
 	MesialRidge, DistalRidge r3.Vec
+	// Contact areas with the neighbours.
+	MesialContact, DistalContact Contact
+	// Where the facial and lingual faces bulge most.
+	FacialContour, LingualContour r3.Vec
+	// IncisalEdge runs from mesial to distal along an anterior tooth; on its
+	// lingual side lie the cingulum and the fossa.
+	IncisalEdge            []r3.Vec
+	Cingulum, LingualFossa r3.Vec
+	// LingualLean is the crown's inclination over its root, degrees.
+	LingualLean float64
 	// Table is the occlusal table: the plane the cusp tips carry, which the
 	// bur is held square to. Its origin lies over the middle of the fossae.
 	Table Frame
@@ -95,15 +105,21 @@ func (l *Landmarks) Pit(name string) (r3.Vec, bool) {
 
 func findLandmarks(c *crown, m *Model) Landmarks {
 	l := Landmarks{}
+	place := func(x, y, drop float64) r3.Vec {
+		return m.shape.lean.leaning(r3.Vec{X: c.x(x), Y: c.y(y), Z: c.Height - drop})
+	}
 	for _, k := range c.Cusps {
-		l.CuspTips = append(l.CuspTips, Named{k.Name, m.climb(c.x(k.X), c.y(k.Y), +1)})
+		at := place(k.X, k.Y, k.Drop)
+		l.CuspTips = append(l.CuspTips, Named{k.Name, m.climb(at.X, at.Y, +1)})
 	}
 	for _, p := range c.Pits {
-		l.Pits = append(l.Pits, Named{p.Name, m.climb(c.x(p.X), c.y(p.Y), -1)})
+		at := place(p.X, p.Y, c.FossaFloorDrop)
+		l.Pits = append(l.Pits, Named{p.Name, m.climb(at.X, at.Y, -1)})
 	}
 	for _, g := range c.Grooves {
 		line := GrooveLine{Name: g.Name, Supplemental: g.Supplemental, Fissured: g.Fissure > 0}
-		for _, p := range grooveCurve(c, g) {
+		for _, q := range grooveCurve(c, g) {
+			p := m.shape.lean.leaning(r3.Vec{X: q.X, Y: q.Y, Z: c.Height - c.FossaFloorDrop})
 			if at, ok := m.SurfaceAbove(p.X, p.Y); ok {
 				line.Points = append(line.Points, at)
 			}
@@ -111,10 +127,18 @@ func findLandmarks(c *crown, m *Model) Landmarks {
 		l.Grooves = append(l.Grooves, line)
 	}
 	l.Horns = m.chamber.tips()
-	l.MesialRidge = m.ridgeCrest(c, c.MarginalRidgeMesial)
-	l.DistalRidge = m.ridgeCrest(c, c.MarginalRidgeDistal)
-	l.Intercuspal = intercuspal(l.CuspTips)
-	l.Table = occlusalTable(c, m, l)
+	l.MesialContact = m.contact(0)
+	l.DistalContact = m.contact(1)
+	l.FacialContour, l.LingualContour = m.contour(+1), m.contour(-1)
+	if c.Anterior {
+		m.findIncisal(c, &l)
+	} else {
+		l.MesialRidge = m.ridgeCrest(place(c.MarginalRidgeMesial.X, c.MarginalRidgeMesial.Y, c.MarginalRidgeMesial.Drop))
+		l.DistalRidge = m.ridgeCrest(place(c.MarginalRidgeDistal.X, c.MarginalRidgeDistal.Y, c.MarginalRidgeDistal.Drop))
+		l.Intercuspal = intercuspal(l.CuspTips)
+		l.Table = occlusalTable(c, m, l)
+	}
+	l.LingualLean = m.lingualLean(l)
 	return l
 }
 
@@ -137,33 +161,106 @@ func (m *Model) climb(x, y, sense float64) r3.Vec {
 	return best
 }
 
-// ridgeCrest is the highest point of the marginal ridge on the line from the
-// middle of the table outwards through its nominal place.
-func (m *Model) ridgeCrest(c *crown, nominal crest) r3.Vec {
-	x, y := c.x(nominal.X), c.y(nominal.Y)
+// ridgeCrest is the highest point of the marginal ridge on the mesiodistal
+// line through its nominal place.
+func (m *Model) ridgeCrest(nominal r3.Vec) r3.Vec {
 	best := r3.Vec{Z: math.Inf(-1)}
 	for d := -0.8; d <= 0.8; d += 0.05 {
-		if p, ok := m.SurfaceAbove(x+d, y); ok && p.Z > best.Z {
+		if p, ok := m.SurfaceAbove(nominal.X+d, nominal.Y); ok && p.Z > best.Z {
 			best = p
 		}
 	}
 	return best
 }
 
-// intercuspal is the mean distance across between buccal and lingual tips.
-func intercuspal(tips []Named) float64 {
-	var buccal, lingual, nb, nl float64
-	for _, t := range tips {
-		if t.At.Y > 0 {
-			buccal, nb = buccal+t.At.Y, nb+1
-		} else {
-			lingual, nl = lingual+t.At.Y, nl+1
+// findIncisal places what anterior teeth have in place of an occlusal surface.
+func (m *Model) findIncisal(c *crown, l *Landmarks) {
+	const steps = 24
+	edge := m.shape.edge
+	highest := r3.Vec{Z: math.Inf(-1)}
+	for n := range steps + 1 {
+		x := mix(0.94*edge.mesial, -0.94*edge.distal, float64(n)/steps)
+		best, found := r3.Vec{Z: math.Inf(-1)}, false
+		for d := -0.6; d <= 0.6; d += 0.05 {
+			if p, ok := m.SurfaceAbove(x, c.EdgeY+d); ok && p.Z > best.Z {
+				best, found = p, true
+			}
+		}
+		if found {
+			l.IncisalEdge = append(l.IncisalEdge, best)
+			if best.Z > highest.Z {
+				highest = best
+			}
 		}
 	}
-	if nb == 0 || nl == 0 {
-		return 0
+	if c.EdgeSlopeMesial > 0 {
+		l.CuspTips = []Named{{"cusp tip", highest}}
 	}
-	return buccal/nb - lingual/nl
+	l.Cingulum, _ = m.onFace(r3.Vec{Y: -1}, 0, c.CingulumHeight*c.Height)
+	l.LingualFossa, _ = m.onFace(r3.Vec{Y: -1}, 0, 0.6*c.Height)
+	l.Table = Frame{Origin: highest, U: r3.Vec{X: 1}, V: r3.Vec{Y: 1}, W: r3.Vec{Z: 1}}
+	l.Table.Origin.X = 0
+}
+
+// onFace is the outermost point of the face that looks along dir, at height z
+// and the given place across it.
+func (m *Model) onFace(dir r3.Vec, across, z float64) (r3.Vec, bool) {
+	const beyond = 9 // mm, outside every crown
+	side := r3.Cross(r3.Vec{Z: 1}, dir)
+	from := r3.Add(r3.Scale(beyond, dir), r3.Add(r3.Scale(across, side), r3.Vec{Z: z}))
+	t, ok := m.Surface.RootAlong(from, r3.Scale(-1, dir), 0, beyond, 0.1)
+	return r3.Add(from, r3.Scale(-t, dir)), ok
+}
+
+// contour is where the facial (+1) or lingual (-1) face reaches furthest in
+// the buccolingual plane through the crown's middle.
+func (m *Model) contour(sense float64) r3.Vec {
+	best := r3.Vec{Y: math.Inf(-1)}
+	for z := 0.3; z < 0.8*m.shape.c.Height; z += 0.1 {
+		if p, ok := m.onFace(r3.Vec{Y: sense}, 0, z); ok && sense*p.Y > best.Y {
+			best = r3.Vec{X: p.X, Y: sense * p.Y, Z: p.Z}
+		}
+	}
+	best.Y *= sense
+	return best
+}
+
+// lingualLean is the angle, degrees, between the root's axis and the line from
+// the middle of the neck to that of the biting surface: half-way between
+// buccal and lingual cusp tips, or the incisal edge.
+func (m *Model) lingualLean(l Landmarks) float64 {
+	var top r3.Vec
+	if len(l.IncisalEdge) > 0 {
+		top = l.IncisalEdge[len(l.IncisalEdge)/2]
+	} else {
+		buccal, lingual := sides(l.CuspTips)
+		top = r3.Scale(0.5, r3.Add(buccal, lingual))
+	}
+	return math.Atan2(m.shape.body.section(0).centre-top.Y, top.Z) * 180 / math.Pi
+}
+
+// intercuspal is the mean distance across between buccal and lingual tips.
+func intercuspal(tips []Named) float64 {
+	buccal, lingual := sides(tips)
+	return buccal.Y - lingual.Y
+}
+
+// sides are the mean tips of the buccal and of the lingual cusps. Cusps of
+// leaning crowns are told by their order across, not by the sign of y.
+func sides(tips []Named) (buccal, lingual r3.Vec) {
+	middle := 0.0
+	for _, t := range tips {
+		middle += t.At.Y / float64(len(tips))
+	}
+	var nb, nl float64
+	for _, t := range tips {
+		if t.At.Y > middle {
+			buccal, nb = r3.Add(buccal, t.At), nb+1
+		} else {
+			lingual, nl = r3.Add(lingual, t.At), nl+1
+		}
+	}
+	return r3.Scale(1/math.Max(nb, 1), buccal), r3.Scale(1/math.Max(nl, 1), lingual)
 }
 
 // occlusalTable finds the plane the bur is held square to. On lower teeth it
@@ -175,6 +272,11 @@ func occlusalTable(c *crown, m *Model, l Landmarks) Frame {
 	slope := 0.0 // rise per mm towards facial
 	if !c.Upper {
 		slope = facialRise(l.CuspTips)
+		if c.oneLargeCusp() {
+			// Its lingual cusp is so low that the bur halves the angle between
+			// the table and the long axis.
+			slope = math.Tan(math.Atan(slope) / 2)
+		}
 	}
 	f := Frame{U: r3.Vec{X: 1}, W: r3.Unit(r3.Vec{Y: -slope, Z: 1})}
 	f.V = r3.Cross(f.W, f.U)
@@ -187,6 +289,11 @@ func occlusalTable(c *crown, m *Model, l Landmarks) Frame {
 		f.Origin = p
 	}
 	return f
+}
+
+// oneLargeCusp holds for lower first premolars.
+func (c *crown) oneLargeCusp() bool {
+	return len(c.Cusps) == 2 && !c.Upper
 }
 
 // facialRise is the least-squares slope of the tips' heights over y.
@@ -224,20 +331,20 @@ func (m *Model) CentralLine() []r3.Vec {
 
 // sampleHeights reads a field as seen along the bur's axis: heights over the
 // occlusal table in its own frame, mm. Beside the crown it holds -9.
-func (m *Model) sampleHeights(field *solid.Dense) *solid.Sheet {
+func (m *Model) sampleHeights(field func(r3.Vec) float64) *solid.Sheet {
 	const step, beside = 0.05, -9
 	x, y := m.Sizes.Mesiodistal/2+0.3, m.Sizes.Buccolingual/2+0.8
 	return solid.NewSheet(-x, -y, x, y, step).Fill(func(x, y float64) float64 {
 		from := m.Table.From(r3.Vec{X: x, Y: y, Z: 4})
-		if t, ok := field.RootAlong(from, r3.Scale(-1, m.Table.W), 0, 8, 0.15); ok {
+		if t, ok := solid.RootAlong(field, from, r3.Scale(-1, m.Table.W), 0, 8, 0.15); ok {
 			return 4 - t
 		}
 		return beside
 	})
 }
 
-// silhouette outlines the crown as seen along the bur, in the table's frame.
-func (m *Model) silhouette() solid.Polyline {
+// drawSilhouette outlines the crown as seen along the bur, in the table's frame.
+func (m *Model) drawSilhouette() solid.Polyline {
 	const step, rise = 0.1, 0.25 // mm
 	x, y := m.Sizes.Mesiodistal/2+0.4, m.Sizes.Buccolingual/2+0.9
 	lines := solid.NewSheet(-x, -y, x, y, step).Fill(func(x, y float64) float64 {
@@ -251,10 +358,10 @@ func (m *Model) silhouette() solid.Polyline {
 	return outline
 }
 
-// relief draws height lines of the occlusal surface half a millimetre apart.
-func (m *Model) relief() []solid.Polyline {
+// drawRelief draws height lines of the occlusal surface half a millimetre apart.
+func (m *Model) drawRelief() []solid.Polyline {
 	const apart, blur, least = 0.5, 0.1, 1.0 // mm; shorter lines are specks
-	smooth := m.TableHeights.Blur(blur)
+	smooth := m.TableHeights().Blur(blur)
 	var lines []solid.Polyline
 	for level := -3.0; level < 3.5; level += apart {
 		for _, line := range smooth.Contours(level) {

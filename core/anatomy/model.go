@@ -3,6 +3,7 @@ package anatomy
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -14,29 +15,27 @@ import (
 type Model struct {
 	Tooth    notation.Tooth
 	AgeYears float64
+	Own      Own
 	Sizes    Sizes
 
-	Surface *solid.Blank // outer surface with the root stub
-	Screen  *solid.Blank // the same, coarser, for the screen
-	Turning *solid.Blank // coarser still, for slow screens while the tooth turns
-	Dentin  *solid.Dense // negative inside dentin or pulp; zero at the DEJ
-	Pulp    *solid.Dense // signed distance to the pulp
+	Surface *solid.Blank // outer surface with the root stubs
 	Landmarks
 
-	// TableHeights is the surface as seen along the bur's axis: heights (mm)
-	// over the occlusal table, in the frame Table. -9 beside the crown.
-	// DentinHeights is the dentino-enamel junction seen the same way.
-	TableHeights, DentinHeights *solid.Sheet
-	// Silhouette is the crown's outline seen along the bur, in the frame Table.
-	Silhouette solid.Polyline
-	// Relief draws the occlusal surface by height lines, in the frame Table.
-	Relief []solid.Polyline
-
+	shape   *shape
+	views   *views
 	chamber *pulpChamber
+	pulp    func() *solid.Dense
+}
 
-	crown crown
-	body  *body
-	box   solid.Box
+// views are what not every use of a shape needs, made when first asked for and
+// shared by all ages of it.
+type views struct {
+	dentin                      func() *solid.Dense
+	screen, turning             func() *solid.Blank
+	tableHeights, dentinHeights func() *solid.Sheet
+	silhouette                  func() solid.Polyline
+	relief                      func() []solid.Polyline
+	cervicalLine                func() []r3.Vec
 }
 
 // Sizes of a crown, mm.
@@ -44,44 +43,104 @@ type Sizes struct {
 	Height, Mesiodistal, Buccolingual float64
 }
 
-// Build models a tooth with samples h mm apart. It fails for teeth that are
-// not modelled and for ages and steps that make no sense.
-func Build(t notation.Tooth, ageYears, h float64) (*Model, error) {
-	c, err := crownOf(t)
+// Limits of the grid step, mm.
+const leastStep, mostStep = 0.04, 0.5
+
+// tissueStep (mm) is the spacing of the dentin's samples: the junction is
+// smooth, so that reading between them is as good as sampling more finely.
+const tissueStep = 0.2
+
+// Build models a tooth with samples h mm apart and the sizes in own, where
+// they are known. It fails for sizes, ages and steps that make no sense.
+func Build(t notation.Tooth, own Own, ageYears, h float64) (*Model, error) {
+	c, err := crownOf(t, own)
 	if err != nil {
 		return nil, err
 	}
 	if err := checkAge(ageYears); err != nil {
 		return nil, err
 	}
-	if !(h >= 0.04 && h <= 0.5) {
-		return nil, fmt.Errorf("grid step %v mm is outside 0.04 to 0.5", h)
+	if !(h >= leastStep && h <= mostStep) {
+		return nil, fmt.Errorf("grid step %v mm is outside %v to %v", h, leastStep, mostStep)
 	}
-	const margin = 0.6 // mm of air around the tooth
-	box := solid.Box{
-		Min: r3.Vec{X: -c.Mesiodistal/2 - margin, Y: -(c.Buccolingual - c.BuccalExtent) - margin, Z: rootStub - margin},
-		Max: r3.Vec{X: c.Mesiodistal/2 + margin, Y: c.BuccalExtent + margin, Z: c.Height + margin},
-	}
-	grid := solid.NewGrid(box, h)
-	b := newBody(&c)
-	top := newOcclusal(&c, box)
-	lateral, carving := b.lateralField(grid)
-
-	outer := outerField(&c, grid, top, lateral, carving)
-	m := &Model{Tooth: t, crown: c, body: b, box: box}
-	m.Dentin = dentinField(&c, grid, b, top, lateral, carving, outer)
-	m.Surface = solid.NewBlank(outer)
-	m.Screen = m.Surface.Coarser()
-	m.Turning = m.Screen.Coarser()
+	s := newShape(&c)
+	m := &Model{Tooth: t, Own: own, shape: s}
+	m.Surface = solid.NewBlank(solid.NewGrid(s.bounds(), h), s.outer)
 	m.setAge(ageYears)
 	m.Landmarks = findLandmarks(&c, m)
-	m.Sizes = measureSizes(m)
-	m.TableHeights = m.sampleHeights(m.Surface.Dense)
-	m.DentinHeights = m.sampleHeights(m.Dentin)
-	m.Silhouette = m.silhouette()
-	m.Relief = m.relief()
+	m.Sizes = m.measureSizes()
+	m.views = m.newViews()
 	return m, nil
 }
+
+// FromFields makes a model of other fields than a tooth's of ours, with the
+// occlusal table where one says: a block to try gauges on, or a scan. dentin
+// and pulp may be nil where nothing asks for them.
+func FromFields(t notation.Tooth, table Frame, surface *solid.Blank, dentin, pulp *solid.Dense) *Model {
+	m := &Model{Tooth: t, Surface: surface, Landmarks: Landmarks{Table: table}}
+	m.pulp = func() *solid.Dense { return pulp }
+	m.views = m.newViews()
+	m.views.dentin = func() *solid.Dense { return dentin }
+	return m
+}
+
+// sampleDentin samples the dentin inside the tooth and close around it; the
+// rest is air.
+func (m *Model) sampleDentin() *solid.Dense {
+	const near = 0.4 // mm outside the surface
+	grid := solid.NewGrid(m.shape.bounds(), tissueStep)
+	return solid.SampleRows(grid, func(j, k int, out []float32) {
+		for i := range out {
+			p := grid.Point(i, j, k)
+			if out[i] = float32(m.Surface.Distance(p)); out[i] < near {
+				out[i] = float32(m.shape.dentin(p, float64(out[i])))
+			}
+		}
+	})
+}
+
+func (m *Model) newViews() *views {
+	v := &views{}
+	v.dentin = sync.OnceValue(m.sampleDentin)
+	v.screen = sync.OnceValue(m.Surface.Coarser)
+	v.turning = sync.OnceValue(func() *solid.Blank { return v.screen().Coarser() })
+	v.tableHeights = sync.OnceValue(func() *solid.Sheet { return m.sampleHeights(m.Surface.Distance) })
+	v.dentinHeights = sync.OnceValue(func() *solid.Sheet { return m.sampleHeights(m.Dentin().Distance) })
+	v.silhouette = sync.OnceValue(m.drawSilhouette)
+	v.relief = sync.OnceValue(m.drawRelief)
+	v.cervicalLine = sync.OnceValue(func() []r3.Vec { return m.aroundNeck(func(float64, float64) float64 { return 0 }) })
+	return v
+}
+
+// Dentin is negative inside dentin or pulp and zero at the dentino-enamel
+// junction; a distance near it, in mm.
+func (m *Model) Dentin() *solid.Dense { return m.views.dentin() }
+
+// Pulp is the signed distance to the pulp, mm.
+func (m *Model) Pulp() *solid.Dense { return m.pulp() }
+
+// Screen is the outer surface with samples twice as far apart, for the screen.
+func (m *Model) Screen() *solid.Blank { return m.views.screen() }
+
+// Turning is coarser still, for slow screens while the tooth turns.
+func (m *Model) Turning() *solid.Blank { return m.views.turning() }
+
+// TableHeights is the surface as seen along the bur's axis: heights (mm) over
+// the occlusal table, in the frame Table; -9 beside the crown.
+func (m *Model) TableHeights() *solid.Sheet { return m.views.tableHeights() }
+
+// DentinHeights is the dentino-enamel junction seen like TableHeights.
+func (m *Model) DentinHeights() *solid.Sheet { return m.views.dentinHeights() }
+
+// Silhouette is the crown's outline seen along the bur, in the frame Table.
+func (m *Model) Silhouette() solid.Polyline { return m.views.silhouette() }
+
+// Relief draws the occlusal surface by height lines, in the frame Table.
+func (m *Model) Relief() []solid.Polyline { return m.views.relief() }
+
+// CervicalLine is the cemento-enamel junction around the neck, a closed line
+// that starts mesially and runs facially.
+func (m *Model) CervicalLine() []r3.Vec { return m.views.cervicalLine() }
 
 // WithAge is the same tooth at another age. Only the pulp differs; all else is
 // shared, which is much quicker than building anew.
@@ -97,8 +156,10 @@ func (m *Model) WithAge(ageYears float64) (*Model, error) {
 
 func (m *Model) setAge(ageYears float64) {
 	m.AgeYears = ageYears
-	m.chamber = newPulp(&m.crown, m.body, pulpSizeAt(ageYears))
-	m.Pulp = m.chamber.distanceField(m.box)
+	chamber := newPulp(m.shape, m.shape.c.pulpSizeAt(ageYears))
+	m.chamber = chamber
+	bounds := m.shape.bounds()
+	m.pulp = sync.OnceValue(func() *solid.Dense { return chamber.distanceField(bounds) })
 }
 
 func checkAge(ageYears float64) error {
@@ -108,65 +169,32 @@ func checkAge(ageYears float64) error {
 	return nil
 }
 
-// rounding (mm) is the blend where the occlusal surface meets the side faces.
-func (c *crown) rounding() float64 {
-	if c.Primary {
-		return 0.5
-	}
-	return 0.6
-}
-
-func outerField(c *crown, g solid.Grid, top *occlusal, lateral, carving *solid.Dense) *solid.Dense {
-	return solid.SampleRows(g, func(j, k int, out []float32) {
-		for i := range out {
-			p := g.Point(i, j, k)
-			n := g.Index(i, j, k)
-			roof := (p.Z - top.carved.At(p.X, p.Y)) / top.denom.At(p.X, p.Y)
-			crown := solid.SmoothMax(float64(lateral.Values[n]+carving.Values[n]), roof, c.rounding())
-			out[i] = float32(solid.SmoothMax(crown, rootStub-p.Z, 0.5))
-		}
-	})
-}
-
-func dentinField(c *crown, g solid.Grid, b *body, top *occlusal, lateral, carving, outer *solid.Dense) *solid.Dense {
-	blend := 1.1
-	if c.Primary {
-		blend = 0.6 // the junction of primary teeth follows the surface closely
-	}
-	cover := enamelCover{c}
-	height := dentinHeight(c, top)
-	steep := height.Like().Fill(func(x, y float64) float64 {
-		dx, dy := height.Slope(x, y)
-		return math.Sqrt(1 + dx*dx + dy*dy)
-	})
-	return solid.SampleRows(g, func(j, k int, out []float32) {
-		section := b.at(g.Point(0, 0, k).Z)
-		for i := range out {
-			p := g.Point(i, j, k)
-			n := g.Index(i, j, k)
-			surface := outer.Values[n]
-			if surface > 1 { // air: no tissue to tell apart
-				out[i] = surface
-				continue
+// measureSizes measures the crown on the sampled surface: its greatest extents
+// above the neck, and its height.
+func (m *Model) measureSizes() Sizes {
+	const step = 0.2 // mm; the faces are broad where they reach furthest
+	h := m.shape.c.Height
+	reach := func(dir r3.Vec, across float64) float64 {
+		most := 0.0
+		for z := 0.0; z < h; z += step {
+			for a := -across; a <= across; a += step {
+				if p, ok := m.onFace(dir, a, z); ok {
+					most = math.Max(most, r3.Dot(p, dir))
+				}
 			}
-			u, v := section.normalised(p.X, p.Y)
-			side := float64(lateral.Values[n]) + 0.5*float64(carving.Values[n]) + cover.lateral(u, v, p.Z)
-			roof := (p.Z - height.At(p.X, p.Y)) / steep.At(p.X, p.Y)
-			out[i] = float32(math.Max(solid.SmoothMax(side, roof, blend), float64(surface)))
 		}
-	})
-}
-
-func measureSizes(m *Model) Sizes {
-	s := Sizes{Height: -math.MaxFloat64}
-	lo := r3.Vec{X: math.Inf(1), Y: math.Inf(1)}
-	hi := r3.Vec{X: math.Inf(-1), Y: math.Inf(-1)}
-	for _, p := range m.Surface.Uncut().Mesh().Vertices {
-		s.Height = math.Max(s.Height, p.Z)
-		lo.X, hi.X = math.Min(lo.X, p.X), math.Max(hi.X, p.X)
-		lo.Y, hi.Y = math.Min(lo.Y, p.Y), math.Max(hi.Y, p.Y)
+		return most
 	}
-	s.Mesiodistal, s.Buccolingual = hi.X-lo.X, hi.Y-lo.Y
+	s := Sizes{
+		Mesiodistal:  reach(r3.Vec{X: 1}, 2) + reach(r3.Vec{X: -1}, 2),
+		Buccolingual: reach(r3.Vec{Y: 1}, 3.2) + reach(r3.Vec{Y: -1}, 3.2),
+	}
+	for _, tip := range m.CuspTips {
+		s.Height = math.Max(s.Height, tip.At.Z)
+	}
+	for _, p := range m.IncisalEdge {
+		s.Height = math.Max(s.Height, p.Z)
+	}
 	return s
 }
 

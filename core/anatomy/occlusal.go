@@ -21,9 +21,30 @@ const (
 
 // occlusal holds the surface's height over the cervical plane, in mm.
 type occlusal struct {
-	smooth *solid.Sheet // before the grooves
+	smooth *solid.Sheet // before the grooves, ridgeStep apart
 	carved *solid.Sheet
 	denom  *solid.Sheet // sqrt(1+|grad|²) of carved: heights to distances
+
+	rounding float64 // mm over which it meets the side faces
+}
+
+// above is how far a point lies over the occlusal surface, to first order (mm).
+func (o *occlusal) above(p r3.Vec) float64 {
+	return (p.Z - o.carved.At(p.X, p.Y)) / o.denom.At(p.X, p.Y)
+}
+
+// summit is the highest point of the surface near (x, y).
+func (o *occlusal) summit(x, y float64) r3.Vec {
+	const reach, step = 0.6, 0.1 // mm
+	top := r3.Vec{Z: math.Inf(-1)}
+	for dy := -reach; dy <= reach; dy += step {
+		for dx := -reach; dx <= reach; dx += step {
+			if z := o.carved.At(x+dx, y+dy); z > top.Z {
+				top = r3.Vec{X: x + dx, Y: y + dy, Z: z}
+			}
+		}
+	}
+	return top
 }
 
 // crestLine is one ridge: its crest and how it falls away.
@@ -46,13 +67,18 @@ func (l *crestLine) height(x, y, slope float64) float64 {
 	return highest
 }
 
-func newOcclusal(c *crown, box solid.Box) *occlusal {
+// newOcclusal shapes the surface over [x0,x1] x [y0,y1].
+func newOcclusal(c *crown, x0, y0, x1, y1 float64) *occlusal {
 	rim, inner := ridgeNetwork(c)
+	rise := c.FossaRise
+	if rise == 0 {
+		rise = 0.03
+	}
 	rimOutline := solid.Polyline{Closed: true}
 	for _, p := range rim.curve[:len(rim.curve)-1] {
 		rimOutline.Points = append(rimOutline.Points, solid.Point2{X: p.X, Y: p.Y})
 	}
-	network := solid.NewSheet(box.Min.X, box.Min.Y, box.Max.X, box.Max.Y, ridgeStep).Fill(func(x, y float64) float64 {
+	network := solid.NewSheet(x0, y0, x1, y1, ridgeStep).Fill(func(x, y float64) float64 {
 		d, _ := nearest2D(rim.curve, x, y)
 		signed := d
 		if rimOutline.Contains(solid.Point2{X: x, Y: y}) {
@@ -63,18 +89,20 @@ func newOcclusal(c *crown, box solid.Box) *occlusal {
 		for _, l := range inner {
 			sum += blendTerm(l.height(x, y, l.slope) - c.Height)
 		}
-		sum += blendTerm(-c.FossaFloorDrop + 0.03*(x*x+y*y))
+		sum += blendTerm(-c.FossaFloorDrop + rise*(x*x+y*y))
 		return c.Height + ridgeBlend*math.Log(sum)
 	}).Blur(ridgeBlur)
 
-	o := &occlusal{}
-	o.smooth = solid.NewSheet(box.Min.X, box.Min.Y, box.Max.X, box.Max.Y, grooveStep).Fill(network.Smooth)
+	o := &occlusal{rounding: 0.6}
+	if c.Primary {
+		o.rounding = 0.5
+	}
+	o.smooth = network
 	carver := newGrooveCarver(c)
-	o.carved = o.smooth.Like().Fill(func(x, y float64) float64 { return o.smooth.At(x, y) - carver.depth(x, y) })
-	o.denom = o.carved.Like().Fill(func(x, y float64) float64 {
-		dx, dy := o.carved.Slope(x, y)
-		return math.Sqrt(1 + dx*dx + dy*dy)
+	o.carved = solid.NewSheet(x0, y0, x1, y1, grooveStep).Fill(func(x, y float64) float64 {
+		return network.Smooth(x, y) - carver.depth(x, y)
 	})
+	o.denom = steepness(o.carved)
 	return o
 }
 
@@ -134,7 +162,11 @@ func newGrooveCarver(c *crown) *grooveCarver {
 		carver.grooves = append(carver.grooves, cg)
 	}
 	for _, p := range c.Pits {
-		carver.pits = append(carver.pits, pit{Name: p.Name, X: c.x(p.X), Y: c.y(p.Y), Depth: p.Depth})
+		radius := p.Radius
+		if radius == 0 {
+			radius = pitRadius
+		}
+		carver.pits = append(carver.pits, pit{Name: p.Name, X: c.x(p.X), Y: c.y(p.Y), Depth: p.Depth, Radius: radius})
 	}
 	return carver
 }
@@ -173,7 +205,7 @@ func (gc *grooveCarver) depth(x, y float64) float64 {
 	}
 	total := deepest + second/4 + fissure
 	for _, p := range gc.pits {
-		r := math.Hypot(x-p.X, y-p.Y) / pitRadius
+		r := math.Hypot(x-p.X, y-p.Y) / p.Radius
 		total += p.Depth * math.Exp(-r*r)
 	}
 	return total

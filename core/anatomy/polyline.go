@@ -13,6 +13,9 @@ const splineSteps = 8
 // straight and half curved, so that cusp tips stay pointed.
 func spline(points []r3.Vec, closed bool) []r3.Vec {
 	n := len(points)
+	if n == 2 {
+		return points // straight already
+	}
 	at := func(i int) r3.Vec {
 		if closed {
 			return points[(i+n)%n]

@@ -7,9 +7,10 @@ import (
 )
 
 const (
-	rootStub    = -4.0 // mm, where the modelled root is cut off
-	profileStep = 0.05 // mm between samples of a profile
-	profileBlur = 0.3  // mm; removes the bands of light a bare spline shows
+	rootStub     = -6.0 // mm, where the modelled root is cut off
+	profileStep  = 0.05 // mm between samples of a profile
+	profileBlur  = 0.3  // mm; removes the bands of light a bare spline shows
+	anteriorBlur = 0.5  // mm; longer faces, broader curves
 )
 
 // profile is a smooth function of height: how far the crown reaches to one side.
@@ -19,7 +20,7 @@ type profile struct {
 }
 
 // newProfile draws a monotone cubic through the knots, sampled and blurred.
-func newProfile(zs, extents []float64) profile {
+func newProfile(blur float64, zs, extents []float64) profile {
 	var spline interp.FritschButland
 	if err := spline.Fit(zs, extents); err != nil {
 		panic("anatomy: profile knots out of order: " + err.Error())
@@ -30,13 +31,16 @@ func newProfile(zs, extents []float64) profile {
 	for n := range raw {
 		raw[n] = spline.Predict(first + float64(n)*profileStep)
 	}
+	reach := int(3 * blur / profileStep)
+	weights := make([]float64, 2*reach+1)
+	for n := range weights {
+		weights[n] = math.Exp(-math.Pow(float64(n-reach)*profileStep/blur, 2) / 2)
+	}
 	p := profile{z0: first, values: make([]float64, count)}
-	reach := int(3 * profileBlur / profileStep)
 	for n := range raw {
 		sum, weight := 0.0, 0.0
-		for d := -reach; d <= reach; d++ {
-			w := math.Exp(-math.Pow(float64(d)*profileStep/profileBlur, 2) / 2)
-			sum += w * raw[min(max(n+d, 0), count-1)]
+		for d, w := range weights {
+			sum += w * raw[min(max(n+d-reach, 0), count-1)]
 			weight += w
 		}
 		p.values[n] = sum / weight

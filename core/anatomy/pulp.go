@@ -10,8 +10,11 @@ import (
 
 // pulpSizeAt is the chamber's size factor by age: the pulp recedes from 1.2
 // when young to 1.0 in the adult and 0.6 in old age (dental anatomy convention).
-func pulpSizeAt(ageYears float64) float64 {
+// Primary teeth are lost before it does.
+func (c *crown) pulpSizeAt(ageYears float64) float64 {
 	switch {
+	case c.Primary:
+		return 1
 	case ageYears <= 18:
 		return 1.2
 	case ageYears <= 35:
@@ -26,27 +29,37 @@ func pulpSizeAt(ageYears float64) float64 {
 // hornTip (mm) is the radius of a horn's end.
 const hornTip = 0.16
 
-// pulpChamber is the chamber with its horns.
+// pulpChamber is the pulp: its chamber, the horns towards the cusps, and the
+// canals into the root stubs.
 type pulpChamber struct {
-	halfX, halfY, centreY float64
-	roof, floor           float64
-	k                     float64
-	horns                 []roundCone
-	names                 []string
+	c             *crown
+	lean          lean
+	halfX, halfY  float64
+	centreY       float64
+	roof, floor   float64
+	k             float64
+	horns, canals []roundCone
+	names         []string
+	wedge         *pulpWedge // anterior teeth: the chamber runs up into a wedge
 }
 
-func newPulp(c *crown, b *body, k float64) *pulpChamber {
+func newPulp(s *shape, k float64) *pulpChamber {
+	c := s.c
+	if c.Anterior {
+		return newAnteriorPulp(s, k)
+	}
 	// Dentin and enamel between the chamber and the neck, by kind of tooth.
-	wall, cuspToHorn := 2.3, 5.2
+	wall, cuspToHorn := 2.3, 5.6
 	if c.Primary {
 		wall, cuspToHorn = 1.55, 3.1
 	} else if !c.molar() {
 		wall, cuspToHorn = 1.95, 4.9
 	}
 	p := &pulpChamber{
+		c: c, lean: s.lean,
 		halfX:   math.Max((c.CervicalMesiodistal/2-wall)*k, 0.25),
 		halfY:   math.Max((c.CervicalBuccolingual/2-1.06*wall)*k, 0.25),
-		centreY: b.at(0).centre,
+		centreY: s.body.section(0).centre,
 		roof:    0.6 * k,
 		floor:   -1.5 + 0.7*(1-k),
 		k:       k,
@@ -60,20 +73,47 @@ func newPulp(c *crown, b *body, k float64) *pulpChamber {
 		if c.Primary && h.X > 0 {
 			drop = 2.7 // mesial horns of primary molars reach highest
 		}
-		tip.Z = c.cuspHeightNear(tip.X, tip.Y) - drop - 1.5*(1-k) + h.Z - hornTip
+		tip.Z = s.cuspHeightNear(tip.X, tip.Y) - drop - 1.5*(1-k) + h.Z - hornTip
 		base := r3.Vec{X: tip.X * 0.85, Y: mix(p.centreY, tip.Y, 0.85), Z: p.roof - 0.5}
 		p.horns = append(p.horns, roundCone{base, tip, 0.62 * k, hornTip})
 		p.names = append(p.names, h.Name)
 	}
+	p.canals = canals(s, p)
 	return p
 }
 
+// canals run from the chamber's floor down the middle of each root.
+func canals(s *shape, p *pulpChamber) []roundCone {
+	wide, narrow := 0.42, 0.26 // mm
+	if s.c.Primary || !s.c.molar() {
+		wide, narrow = 0.3, 0.22
+	}
+	const above = 0.3
+	end := rootStub - 1.0 // past the cut end of the stub
+	if len(s.c.Roots) == 0 {
+		top := r3.Vec{Y: p.centreY, Z: p.floor + above}
+		return []roundCone{{top, r3.Vec{Y: p.centreY, Z: end}, wide * 1.3 * p.k, narrow * 1.3 * p.k}}
+	}
+	var all []roundCone
+	for _, r := range s.c.Roots {
+		x, y := s.rootMiddle(r, end)
+		// A canal leaves the chamber inside its corner.
+		x0, y0 := s.rootMiddle(r, p.floor)
+		x0, y0 = clamp(x0, 0.7*p.halfX), p.centreY+clamp(y0-p.centreY, 0.7*p.halfY)
+		all = append(all, roundCone{r3.Vec{X: x0, Y: y0, Z: p.floor + above}, r3.Vec{X: x, Y: y, Z: end}, wide * p.k, narrow * p.k})
+	}
+	return all
+}
+
+func clamp(x, most float64) float64 { return math.Min(math.Max(x, -most), most) }
+
 // cuspHeightNear is the height of the cusp closest to (x, y).
-func (c *crown) cuspHeightNear(x, y float64) float64 {
-	best, height := math.Inf(1), c.Height
-	for _, cusp := range c.Cusps {
-		if d := math.Hypot(x-c.x(cusp.X), y-c.y(cusp.Y)); d < best {
-			best, height = d, c.Height/c.Calibration[2]-cusp.Drop
+func (s *shape) cuspHeightNear(x, y float64) float64 {
+	best, height := math.Inf(1), 0.0
+	for _, cusp := range s.c.Cusps {
+		cx, cy := s.c.x(cusp.X), s.c.y(cusp.Y)
+		if d := math.Hypot(x-cx, y-cy); d < best {
+			best, height = d, s.top.summit(cx, cy).Z
 		}
 	}
 	return height
@@ -83,42 +123,50 @@ func (c *crown) cuspHeightNear(x, y float64) float64 {
 func (p *pulpChamber) tips() []Named {
 	tips := make([]Named, len(p.horns))
 	for n, h := range p.horns {
-		tips[n] = Named{p.names[n], r3.Add(h.tip, r3.Vec{Z: h.tipRadius})}
+		tips[n] = Named{p.names[n], p.lean.leaning(r3.Add(h.tip, r3.Vec{Z: h.tipRadius}))}
 	}
 	return tips
 }
 
 // field is negative inside the pulp; a distance only near its surface.
 func (p *pulpChamber) field(at r3.Vec) float64 {
+	at = p.lean.upright(at)
+	var d float64
+	if p.wedge != nil {
+		d = p.wedge.field(at)
+	} else {
+		d = p.chamberField(at)
+	}
+	for _, h := range p.horns {
+		d = solid.SmoothMin(d, h.distance(at), 0.25)
+	}
+	for _, c := range p.canals {
+		d = solid.SmoothMin(d, c.distance(at), 0.4)
+	}
+	return d
+}
+
+func (p *pulpChamber) chamberField(at r3.Vec) float64 {
 	u, v := math.Abs(at.X)/p.halfX, math.Abs(at.Y-p.centreY)/p.halfY
 	const n = 2.2
 	f := math.Pow(math.Pow(u, n)+math.Pow(v, n), 1/n)
 	f2 := math.Min(f*f, 1.5)
 	side := (f - 1) * math.Min(p.halfX, p.halfY)
-	d := solid.SmoothMax(side, solid.SmoothMax(at.Z-p.roof-0.3*(f2-0.7), p.floor+0.35*(1-f2)-at.Z, 0.3), 0.5)
-	for _, h := range p.horns {
-		d = solid.SmoothMin(d, h.distance(at), 0.25)
-	}
-	return d
+	return solid.SmoothMax(side, solid.SmoothMax(at.Z-p.roof-0.45*(f2-0.7), p.floor+0.35*(1-f2)-at.Z, 0.3), 0.5)
 }
 
 // distanceField is the signed distance to the pulp's surface (mm): negative
 // inside it.
 func (p *pulpChamber) distanceField(outer solid.Box) *solid.Dense {
-	box := solid.Box{
-		Min: r3.Vec{X: -p.halfX - 2, Y: p.centreY - p.halfY - 2, Z: rootStub},
-		Max: r3.Vec{X: p.halfX + 2, Y: p.centreY + p.halfY + 2, Z: p.roof + 1},
-	}
-	for _, h := range p.horns {
-		box.Max.Z = math.Max(box.Max.Z, h.tip.Z+1)
-	}
-	const meshStep, fieldStep = 0.15, 0.25
-	surface := solid.NewBlank(solid.Sample(solid.NewGrid(box, meshStep), p.field)).Uncut().Mesh()
-	d := solid.DistanceToPoints(solid.NewGrid(outer, fieldStep), surface.Vertices)
+	const meshStep, fieldStep = 0.18, 0.3 // mm
+	box := outer
+	box.Min.Z = rootStub - 2 // past the canals, so that the pulp's surface closes
+	pulp := solid.NewBlank(solid.NewGrid(box, meshStep), p.field)
+	d := solid.DistanceToPoints(solid.NewGrid(outer, fieldStep), pulp.Uncut().Mesh().Vertices)
 	return solid.SampleRows(d.Grid, func(j, k int, out []float32) {
 		for i := range out {
 			out[i] = d.Values[d.Index(i, j, k)]
-			if p.field(d.Point(i, j, k)) < 0 {
+			if pulp.Distance(d.Point(i, j, k)) < 0 {
 				out[i] = -out[i]
 			}
 		}

@@ -3,6 +3,8 @@ package anatomy
 import (
 	"math"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/solid"
 )
 
@@ -50,29 +52,68 @@ func (e enamelCover) occlusal(x, y float64) float64 {
 	}
 	t := base
 	for _, cusp := range e.c.Cusps {
-		over := e.c.EnamelCuspNonfunctional
-		if e.c.functional(cusp) {
-			over = e.c.EnamelCuspFunctional
-		}
+		over := e.over(cusp)
 		r := math.Hypot(x-e.c.x(cusp.X), y-e.c.y(cusp.Y)) / 0.95
 		t += (over - base) * math.Exp(-r*r)
 	}
 	return t
 }
 
+// over is the enamel's thickness (mm) on a cusp's tip.
+func (e enamelCover) over(k cusp) float64 {
+	if e.c.functional(k) {
+		return e.c.EnamelCuspFunctional
+	}
+	return e.c.EnamelCuspNonfunctional
+}
+
+// incisal is the enamel's thickness (mm) at the incisal edge.
+func (e enamelCover) incisal() float64 { return e.c.EnamelCuspFunctional }
+
 // functional cusps bite into the opposing fossae: lingual above, buccal below.
 func (c *crown) functional(k cusp) bool { return (k.Y < 0) == c.Upper }
 
-// dentinHeight is the height of the dentino-enamel junction under the
-// occlusal surface. It follows the surface without its grooves, so enamel is
-// thin under fissures by itself.
-func dentinHeight(c *crown, o *occlusal) *solid.Sheet {
+// dentinRoof is the dentino-enamel junction under the occlusal surface.
+type dentinRoof struct{ height, denom *solid.Sheet }
+
+// newDentinRoof follows the surface without its grooves, so enamel is thin
+// under fissures by itself.
+func newDentinRoof(c *crown, o *occlusal) dentinRoof {
 	cover := enamelCover{c}
 	broad := o.smooth.Blur(0.25)
-	return broad.Like().Fill(func(x, y float64) float64 {
+	height := broad.Like().Fill(func(x, y float64) float64 {
 		dx, dy := broad.Slope(x, y)
 		steep := math.Sqrt(1+dx*dx+dy*dy) - 1
 		under := broad.At(x, y) - cover.occlusal(x, y)*(1+0.6*steep)
 		return math.Min(under, o.carved.At(x, y)-c.EnamelFissure)
 	}).Blur(0.2)
+	return dentinRoof{height, steepness(height)}
+}
+
+// lift raises the junction under each cusp of the crown by so many mm.
+func (r *dentinRoof) lift(c *crown, by []float64) {
+	const reach = 0.8 // mm around the tip
+	lower := r.height
+	r.height = lower.Like().Fill(func(x, y float64) float64 {
+		z := lower.At(x, y)
+		for n, k := range c.Cusps {
+			d := math.Hypot(x-c.x(k.X), y-c.y(k.Y)) / reach
+			z += by[n] * math.Exp(-d*d)
+		}
+		return z
+	})
+	r.denom = steepness(r.height)
+}
+
+// steepness is sqrt(1+|grad|²) of a sheet: it turns heights into distances.
+func steepness(s *solid.Sheet) *solid.Sheet {
+	return s.Like().Fill(func(x, y float64) float64 {
+		dx, dy := s.Slope(x, y)
+		return math.Sqrt(1 + dx*dx + dy*dy)
+	})
+}
+
+// above is how far a point lies over the junction, to first order (mm).
+func (r dentinRoof) above(p r3.Vec) float64 {
+	return (p.Z - r.height.At(p.X, p.Y)) / r.denom.At(p.X, p.Y)
 }

@@ -15,7 +15,7 @@ import (
 
 func views(t *testing.T, tooth string) []View {
 	t.Helper()
-	m, err := anatomy.Build(notation.MustParse(tooth), 34, 0.15)
+	m, err := anatomy.Build(notation.MustParse(tooth), anatomy.Own{}, 34, 0.15)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -73,7 +73,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		along.tag(leanTag(along, lean, "retain.ridge_wall", "ridge_divergence", m.Table.U))
 	}
 	if pulp, ok := p.PulpDistance(); ok {
-		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp.Gradient(pulp.Where.At)))
+		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp().Gradient(pulp.Where.At)))
 		// Shown in the section that passes nearer to it; far from both it
 		// would float in the dentin, and the check points at it instead.
 		const nearby = 0.8 // mm

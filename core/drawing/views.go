@@ -53,9 +53,9 @@ func planView(s Subject) View {
 	if mesialRight < 0 {
 		v.Right, v.Left = "distal", "mesial"
 	}
-	v.add(Crown, turned(m.Silhouette, mesialRight, facialUp))
-	relief := make([]solid.Polyline, len(m.Relief))
-	for n, line := range m.Relief {
+	v.add(Crown, turned(m.Silhouette(), mesialRight, facialUp))
+	relief := make([]solid.Polyline, len(m.Relief()))
+	for n, line := range m.Relief() {
 		relief[n] = turned(line, mesialRight, facialUp)
 	}
 	v.add(Relief, relief...)
@@ -137,8 +137,8 @@ func (v *View) section(s Subject) {
 			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
 			return
 		}
-		dentin.Values[n] = float32(math.Max(m.Dentin.Distance(p), prepared))
-		pulp.Values[n] = float32(math.Max(m.Pulp.Distance(p), prepared))
+		dentin.Values[n] = float32(math.Max(m.Dentin().Distance(p), prepared))
+		pulp.Values[n] = float32(math.Max(m.Pulp().Distance(p), prepared))
 		if pulp.Values[n] < airBand { // the shape itself is costly
 			pulp.Values[n] = float32(math.Max(m.PulpShape(p), prepared))
 		}

@@ -100,7 +100,7 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 	if problem := siteProblem(f, t); problem != "" {
 		add("site", "%s", problem)
 	}
-	outline, _ := anatomy.Describe(t)
+	outline := anatomy.Describe(t)
 	for _, size := range []struct {
 		field      string
 		value, max float64
@@ -122,8 +122,8 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 
 // siteProblem says why a site cannot be on the tooth, or "".
 func siteProblem(f Finding, t notation.Tooth) string {
-	outline, modelled := anatomy.Describe(t)
-	hasPit := func(name string) bool { return !modelled || slices.Contains(outline.Pits, name) }
+	outline := anatomy.Describe(t)
+	hasPit := func(name string) bool { return slices.Contains(outline.Pits, name) }
 	switch f.Site {
 	case Mesial, Distal, Buccal, Lingual:
 	case Central:
@@ -152,7 +152,10 @@ func siteProblem(f Finding, t notation.Tooth) string {
 		if !known {
 			return fmt.Sprintf("%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal or a cusp such as mesiobuccal", f.Site)
 		}
-		if modelled && !slices.Contains(outline.Cusps, cusps[0]) {
+		if len(outline.Cusps) == 0 {
+			return fmt.Sprintf("the %s has an incisal edge, not cusps", t.Name())
+		}
+		if !slices.Contains(outline.Cusps, cusps[0]) {
 			return fmt.Sprintf("the %s has no %s cusp: its cusps are %s", t.Name(), f.Site, strings.Join(outline.Cusps, ", "))
 		}
 	}

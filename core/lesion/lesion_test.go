@@ -5,6 +5,8 @@ import (
 	"slices"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/anatomy"
 	"obturon/core/notation"
 )
@@ -58,7 +60,7 @@ func TestSitesThatATeethCannotHave(t *testing.T) {
 }
 
 func TestLesionsGrowWithDepthAndStayInTheTooth(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -80,7 +82,7 @@ func TestLesionsGrowWithDepthAndStayInTheTooth(t *testing.T) {
 }
 
 func TestAGivenHeightIsKept(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -91,10 +93,8 @@ func TestAGivenHeightIsKept(t *testing.T) {
 	mouth := m.Table.From(l.Path()[0])
 	deepest := 0.0
 	for d := 0.0; d < 4; d += 0.02 {
-		p := m.Table.From(l.Path()[0])
-		p.Z -= d
-		if l.Distance(p) < 0 {
-			deepest = mouth.Z - p.Z
+		if l.Distance(r3.Sub(mouth, r3.Scale(d, m.Table.W))) < 0 {
+			deepest = d
 		}
 	}
 	if math.Abs(deepest-1.9) > 0.1 {

@@ -67,7 +67,7 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	if f.Height > 0 {
 		// A given height is measured from the fissure's mouth down.
 		q := m.Table.To(centre)
-		o.extent.intoDentin = f.Height - (m.TableHeights.At(q.X, q.Y) - m.DentinHeights.At(q.X, q.Y))
+		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
 	}
 	o.volume = sync.OnceValue(o.sampleVolume)
 	o.across = acrossPath(o.path, math.Max(o.extent.width/2, fissureHalfWidth)+acrossReach)
@@ -113,8 +113,8 @@ func (o *Occlusal) Distance(p r3.Vec) float64 {
 	if across > half+acrossReach*0.9 { // beside the sheet, too far to matter
 		return across - half
 	}
-	below := o.model.DentinHeights.At(q.X, q.Y) - q.Z // depth past the junction
-	outside := q.Z - o.model.TableHeights.At(q.X, q.Y)
+	below := o.model.DentinHeights().At(q.X, q.Y) - q.Z // depth past the junction
+	outside := q.Z - o.model.TableHeights().At(q.X, q.Y)
 	track := math.Max(across-fissureHalfWidth, below-o.extent.intoDentin)
 	if o.extent.intoDentin > 0 {
 		// Half an ellipsoid hanging from the junction.

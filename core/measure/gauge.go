@@ -297,7 +297,7 @@ func (p *Prepared) feelPulp() (r Reading, ok bool) {
 			continue
 		}
 		at := p.Mesh.Centroid(n)
-		if d := p.Model.Pulp.Distance(at); d < r.Value {
+		if d := p.Model.Pulp().Distance(at); d < r.Value {
 			r.Value, r.Where = d, Place{prep.FeatureName(label), at}
 		}
 	}

@@ -75,17 +75,13 @@ func prepared(p pocket, h float64) *Prepared {
 	p.table = turned()
 	box := solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}
 	p.bounds = box
-	block := solid.Sample(solid.NewGrid(box, h), func(at r3.Vec) float64 {
+	block := solid.NewBlank(solid.NewGrid(box, h), func(at r3.Vec) float64 {
 		q := p.table.To(at)
 		return math.Max(q.Z, math.Max(math.Abs(q.X)-blockHalfLength, math.Max(math.Abs(q.Y)-2.8, -3-q.Z)))
 	})
 	pulp := p.table.From(r3.Vec{Z: -pulpDepth})
-	m := &anatomy.Model{
-		Tooth:   notation.MustParse("46"),
-		Surface: solid.NewBlank(block),
-		Pulp:    solid.Sample(solid.NewGrid(box, 0.2), func(at r3.Vec) float64 { return r3.Norm(r3.Sub(at, pulp)) - pulpRadius }),
-	}
-	m.Table = p.table
+	round := solid.Sample(solid.NewGrid(box, 0.2), func(at r3.Vec) float64 { return r3.Norm(r3.Sub(at, pulp)) - pulpRadius })
+	m := anatomy.FromFields(notation.MustParse("46"), p.table, block, nil, round)
 	return NewPrepared(m, m.Surface.Uncut().Carve(p))
 }
 

@@ -122,7 +122,7 @@ func (c *Cavity) floorToPulp(m *anatomy.Model) float64 {
 		for i := range o.NX {
 			if o.Values[j*o.NX+i] < 0.1 { // the floor is a little wider than the margin
 				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
-				least = math.Min(least, m.Pulp.Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)})))
+				least = math.Min(least, m.Pulp().Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)})))
 			}
 		}
 	}
@@ -139,7 +139,7 @@ func (c *Cavity) Shares(m *anatomy.Model) (removed, dentin float64) {
 			if o.At(x, y) > 0.4 {
 				continue
 			}
-			top, junction := m.TableHeights.At(x, y), m.DentinHeights.At(x, y)
+			top, junction := m.TableHeights().At(x, y), m.DentinHeights().At(x, y)
 			for z := c.FloorLevel(x, y) - 1; z < top; z += h {
 				if c.Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: z})) >= 0 {
 					continue

@@ -71,7 +71,7 @@ func Build(r Request, d ClassI) (*Cavity, error) {
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
 	}
 	form := newForm(s.strokes(r, d, course, end, distalEnd, mesialEnd))
-	c.outline = newOutline(form.isthmusFlow(course, d.IsthmusWidth, endZone), r.Model.TableHeights, lean)
+	c.outline = newOutline(form.isthmusFlow(course, d.IsthmusWidth, endZone), r.Model.TableHeights(), lean)
 	if err := c.setLevel(r.Model, d.PulpalDepth); err != nil {
 		return nil, err
 	}

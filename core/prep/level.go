@@ -30,7 +30,7 @@ func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
 					continue
 				}
 				if wall, _ := c.wallAndHeight(q); pass == 0 || wall < -c.radius {
-					lowest = math.Min(lowest, m.TableHeights.At(q.X, q.Y)-c.slope*q.Y)
+					lowest = math.Min(lowest, m.TableHeights().At(q.X, q.Y)-c.slope*q.Y)
 				}
 			}
 		}

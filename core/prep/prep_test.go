@@ -17,7 +17,7 @@ import (
 
 func request(t testing.TB, tooth, schoolID string) Request {
 	t.Helper()
-	m, err := anatomy.Build(notation.MustParse(tooth), 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse(tooth), anatomy.Own{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}

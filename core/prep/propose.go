@@ -42,8 +42,9 @@ func Propose(r Request) (ClassI, error) {
 		d.MesialRidge = math.Min(d.MesialRidge, site.mesialSurface-(path[0].X+half))
 		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-site.distalSurface)
 	}
-	// A dovetail shows only where an isthmus is left between its ends.
-	if between := site.mesialSurface - d.MesialRidge - (site.distalSurface + d.DistalRidge) - 2*d.DovetailWidth; between < 0.8*d.IsthmusWidth {
+	// A dovetail shows only where an isthmus at least as long as it is wide is
+	// left between its ends.
+	if between := site.mesialSurface - d.MesialRidge - (site.distalSurface + d.DistalRidge) - 2*d.DovetailWidth; between < d.IsthmusWidth {
 		d.DovetailWidth = 0
 	}
 	round(&d)

@@ -63,7 +63,7 @@ func TestTheBurFitsTheCut(t *testing.T) {
 }
 
 func TestDentinCariesGetsItsStep(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), 34, 0.3)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.3)
 	if err != nil {
 		t.Fatal(err)
 	}

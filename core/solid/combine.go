@@ -5,11 +5,18 @@ import "math"
 // SmoothMax blends max(a, b) over a band of width k (mm): the edge where two
 // surfaces meet becomes a fillet, and nothing outside the band changes.
 func SmoothMax(a, b, k float64) float64 {
-	if k <= 0 {
-		return math.Max(a, b)
+	d := a - b
+	if d >= k {
+		return a
 	}
-	overlap := math.Max(k-math.Abs(a-b), 0) / k
-	return math.Max(a, b) + overlap*overlap*k/4
+	if d <= -k {
+		return b
+	}
+	if d < 0 {
+		a, d = b, -d
+	}
+	overlap := k - d
+	return a + overlap*overlap/(4*k)
 }
 
 // SmoothMin is the blended union: SmoothMax mirrored.
@@ -27,6 +34,12 @@ func RoundedIntersection(a, b, r float64) float64 {
 
 // Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.
 func Smoothstep(edge0, edge1, x float64) float64 {
-	t := math.Min(math.Max((x-edge0)/(edge1-edge0), 0), 1)
+	t := (x - edge0) / (edge1 - edge0)
+	if t <= 0 {
+		return 0
+	}
+	if t >= 1 {
+		return 1
+	}
 	return t * t * (3 - 2*t)
 }

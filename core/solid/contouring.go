@@ -34,7 +34,7 @@ type crossedEdge struct {
 
 type crossing struct {
 	p, normal r3.Vec
-	tool      uint8
+	tool      uint16
 }
 
 const featureCosine = 0.94 // 20 degrees
@@ -152,7 +152,7 @@ type brickSamples struct {
 	w          *Workpiece
 	x0, y0, z0 int
 	distance   [sampleCount]float32
-	tool       [sampleCount]uint8
+	tool       [sampleCount]uint16
 	// Each lattice edge is shared by up to four cells: its crossing is found
 	// once. found holds one more than its place in crossings, 0 where none yet.
 	found     [3 * sampleCount]uint16
@@ -220,8 +220,8 @@ func (b *brickSamples) crossing(i, j, k int, ends [2]int) crossing {
 		na, nb, pa, pb, da, db = nb, na, pb, pa, db, da
 	}
 	// The first surface met on the way out of the solid bounds it there.
-	best, winner := 2.0, uint8(0)
-	for _, tool := range [2]uint8{b.tool[na], b.tool[nb]} {
+	best, winner := 2.0, uint16(0)
+	for _, tool := range [2]uint16{b.tool[na], b.tool[nb]} {
 		if best <= 1 && tool == winner {
 			continue
 		}
@@ -240,7 +240,22 @@ func (b *brickSamples) crossing(i, j, k int, ends [2]int) crossing {
 		best, winner = da/(da-db), b.tool[nb]
 	}
 	p := r3.Add(pa, r3.Scale(best, r3.Sub(pb, pa)))
-	return crossing{p: p, normal: b.w.primitiveNormal(winner, p), tool: winner}
+	c := crossing{p: p, tool: winner}
+	if winner == 0 {
+		c.normal = b.blankNormal(i, j, k, ends, p)
+	} else {
+		c.normal = b.w.toolNormal(winner, p)
+	}
+	return c
+}
+
+// blankNormal is the blank's normal at a crossing, between those of the edge's ends.
+func (b *brickSamples) blankNormal(i, j, k int, ends [2]int, p r3.Vec) r3.Vec {
+	at := func(c int) r3.Vec {
+		return b.w.latticeGradient(b.x0+i+c&1, b.y0+j+c>>1&1, b.z0+k+c>>2&1)
+	}
+	t := r3.Norm(r3.Sub(p, b.corner(i, j, k, ends[0]))) / b.w.H
+	return unitOrUp(r3.Add(r3.Scale(1-t, at(ends[0])), r3.Scale(t, at(ends[1]))))
 }
 
 func (b *brickSamples) corner(i, j, k, c int) r3.Vec {
@@ -252,7 +267,7 @@ func sampleAt(i, j, k, c int) int {
 }
 
 // primitive is the field of the blank (0) or of one tool in its sense.
-func (w *Workpiece) primitive(tool uint8, p r3.Vec) float64 {
+func (w *Workpiece) primitive(tool uint16, p r3.Vec) float64 {
 	if tool == 0 {
 		return w.Blank.Distance(p)
 	}
@@ -262,7 +277,7 @@ func (w *Workpiece) primitive(tool uint8, p r3.Vec) float64 {
 // exit finds t in [0,1] where the primitive turns from negative to positive
 // between pa and pb, by regula falsi with the usual halving of a stuck end.
 // known holds the values at the ends where they are at hand, else NaN.
-func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec, known [2]float64) (float64, bool) {
+func (w *Workpiece) exit(tool uint16, pa, pb r3.Vec, known [2]float64) (float64, bool) {
 	fa, fb := known[0], known[1]
 	if math.IsNaN(fa) {
 		fa = w.primitive(tool, pa)
@@ -301,17 +316,18 @@ func (w *Workpiece) exit(tool uint8, pa, pb r3.Vec, known [2]float64) (float64, 
 	return t, true
 }
 
-func (w *Workpiece) primitiveNormal(tool uint8, p r3.Vec) r3.Vec {
+// toolNormal is a tool's normal at p, in its sense, from four samples at the
+// corners of a small tetrahedron.
+func (w *Workpiece) toolNormal(tool uint16, p r3.Vec) r3.Vec {
+	const d = 1e-3 // mm
 	var g r3.Vec
-	if tool == 0 {
-		g = w.Gradient(p)
-	} else {
-		// Four samples at the corners of a small tetrahedron.
-		const d = 1e-3 // mm
-		for _, k := range [4]r3.Vec{{X: 1, Y: -1, Z: -1}, {X: -1, Y: -1, Z: 1}, {X: -1, Y: 1, Z: -1}, {X: 1, Y: 1, Z: 1}} {
-			g = r3.Add(g, r3.Scale(w.primitive(tool, r3.Add(p, r3.Scale(d, k))), k))
-		}
+	for _, k := range [4]r3.Vec{{X: 1, Y: -1, Z: -1}, {X: -1, Y: -1, Z: 1}, {X: -1, Y: 1, Z: -1}, {X: 1, Y: 1, Z: 1}} {
+		g = r3.Add(g, r3.Scale(w.primitive(tool, r3.Add(p, r3.Scale(d, k))), k))
 	}
+	return unitOrUp(g)
+}
+
+func unitOrUp(g r3.Vec) r3.Vec {
 	if length := r3.Norm(g); length > 1e-12 {
 		return r3.Scale(1/length, g)
 	}

@@ -3,7 +3,9 @@
 //
 // Distances are millimetres, negative inside the solid and positive in air.
 // A Blank is a sampled solid that never changes; a Workpiece is a blank with
-// cuts, which shares everything it does not change.
+// cuts, which shares everything it does not change. Both keep samples in bricks
+// of 8x8x8 along their surface only. A Dense field holds every sample of a
+// grid, for what is read all through a tooth.
 package solid
 
 import (
@@ -92,10 +94,11 @@ func (d *Dense) Distance(p r3.Vec) float64 {
 }
 
 // Gradient is the field's gradient at p by central differences one sample wide.
-func (d *Dense) Gradient(p r3.Vec) r3.Vec {
-	h := d.H
+func (d *Dense) Gradient(p r3.Vec) r3.Vec { return gradient(d.Distance, p, d.H) }
+
+func gradient(f func(r3.Vec) float64, p r3.Vec, h float64) r3.Vec {
 	at := func(dx, dy, dz float64) float64 {
-		return d.Distance(r3.Vec{X: p.X + dx, Y: p.Y + dy, Z: p.Z + dz})
+		return f(r3.Vec{X: p.X + dx, Y: p.Y + dy, Z: p.Z + dz})
 	}
 	return r3.Scale(0.5/h, r3.Vec{
 		X: at(h, 0, 0) - at(-h, 0, 0),
@@ -134,14 +137,16 @@ func RootAlong(f func(r3.Vec) float64, p, dir r3.Vec, from, to, step float64) (t
 	return 0, false
 }
 
-func (d *Dense) cell(offset float64, axis int) (int, float64) {
-	at := offset / d.H
-	last := float64(d.N[axis] - 1)
+// cell is the sample before an offset from the origin along an axis, and how
+// far past it the offset lies, 0 to 1.
+func (g Grid) cell(offset float64, axis int) (int, float64) {
+	at := offset / g.H
+	last := float64(g.N[axis] - 1)
 	if !(at > 0) { // also catches NaN
 		return 0, 0
 	}
 	if at >= last {
-		return d.N[axis] - 2, 1
+		return g.N[axis] - 2, 1
 	}
 	i := int(at)
 	return i, at - float64(i)

@@ -1,6 +1,8 @@
 package solid
 
 import (
+	"slices"
+
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
@@ -53,35 +55,42 @@ func (w *Workpiece) Mesh() *Mesh {
 	return mesh
 }
 
-// brickMeshes contours the bricks whose samples, or whose far neighbours'
-// samples, were cut.
+// brickMeshes gives each brick's part of the surface. Only bricks that were
+// cut since the last known surface, and those whose cells reach into them, are
+// contoured.
 func (w *Workpiece) brickMeshes() []*brickMesh {
-	parts := make([]*brickMesh, len(w.cut))
-	copy(parts, w.meshed)
-	var dirty []int
-	for n := range parts {
-		if w.touched(n) {
-			dirty = append(dirty, n)
-		}
+	known := w.known.Load()
+	if known == nil {
+		known = &knownSurface{cut: make([]*brick, len(w.cut)), parts: w.surface()}
 	}
-	parallel(len(dirty), func(i int) { parts[dirty[i]] = w.meshBrick(dirty[i]) })
+	parts := slices.Clone(known.parts)
+	stale := w.staleBricks(known)
+	parallel(len(stale), func(i int) { parts[stale[i]] = w.meshBrick(stale[i]) })
+	w.known.Store(&knownSurface{cut: w.cut, parts: parts})
 	return parts
 }
 
-func (w *Workpiece) touched(n int) bool {
-	if w.cut[n] == emptyBrick && w.meshed[n] == nil {
-		return false // the outside never has a surface of its own
-	}
-	bx := n % w.bricks[0]
-	by := n / w.bricks[0] % w.bricks[1]
-	bz := n / (w.bricks[0] * w.bricks[1])
-	for c := range 8 {
-		x, y, z := bx+c&1, by+c>>1&1, bz+c>>2&1
-		if x < w.bricks[0] && y < w.bricks[1] && z < w.bricks[2] && w.cut[w.brickIndex(x, y, z)] != nil {
-			return true
+// staleBricks lists the bricks whose surface is not the known one any more.
+func (w *Workpiece) staleBricks(known *knownSurface) []int {
+	marked := make([]bool, len(w.cut))
+	var stale []int
+	for n := range w.cut {
+		if w.cut[n] == known.cut[n] {
+			continue
+		}
+		x, y, z := n%w.bricks[0], n/w.bricks[0]%w.bricks[1], n/(w.bricks[0]*w.bricks[1])
+		for c := range 8 { // cells of the bricks before reach into this one
+			i, j, k := x-c&1, y-c>>1&1, z-c>>2
+			if i < 0 || j < 0 || k < 0 {
+				continue
+			}
+			if at := w.brickIndex(i, j, k); !marked[at] {
+				marked[at] = true
+				stale = append(stale, at)
+			}
 		}
 	}
-	return false
+	return stale
 }
 
 // quad joins the four cells around a crossed lattice edge, counter-clockwise

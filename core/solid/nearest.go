@@ -63,16 +63,19 @@ func sweep(g Grid, direction int, nearest []int32, offer func(n int, at r3.Vec, 
 		for j := y0; j != y1; j += dy {
 			for i := x0; i != x1; i += dx {
 				n, at := g.Index(i, j, k), g.Point(i, j, k)
-				for back := 1; back < 8; back++ {
-					bi, bj, bk := i-dx*(back&1), j-dy*(back>>1&1), k-dz*(back>>2&1)
-					if g.holds(bi, bj, bk) {
-						offer(n, at, nearest[g.Index(bi, bj, bk)])
+				first := [3]bool{i == x0, j == y0, k == z0}
+				for _, b := range behind {
+					if !(first[0] && b[0] != 0) && !(first[1] && b[1] != 0) && !(first[2] && b[2] != 0) {
+						offer(n, at, nearest[n-b[0]*dx-(b[1]*dy+b[2]*dz*g.N[1])*g.N[0]])
 					}
 				}
 			}
 		}
 	}
 }
+
+// behind lists the neighbours that a sweep has already visited, in its steps.
+var behind = [7][3]int{{1, 0, 0}, {0, 1, 0}, {1, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}, {1, 1, 1}}
 
 func (g Grid) holds(i, j, k int) bool {
 	return i >= 0 && j >= 0 && k >= 0 && i < g.N[0] && j < g.N[1] && k < g.N[2]

@@ -44,7 +44,7 @@ func (b boxTool) Bounds() Box {
 func ball(radius, h float64) *Blank {
 	m := radius + 0.55
 	g := NewGrid(Box{Min: r3.Vec{X: -m, Y: -m, Z: -m}, Max: r3.Vec{X: m, Y: m, Z: m}}, h)
-	return NewBlank(Sample(g, func(p r3.Vec) float64 { return r3.Norm(p) - radius }))
+	return NewBlank(g, func(p r3.Vec) float64 { return r3.Norm(p) - radius })
 }
 
 func TestBallVolumeConverges(t *testing.T) {

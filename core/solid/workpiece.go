@@ -1,20 +1,19 @@
 package solid
 
 import (
+	"cmp"
 	"math"
+	"slices"
+	"sync/atomic"
 
 	"gonum.org/v1/gonum/spatial/r3"
-)
-
-const (
-	brickSide  = 8
-	brickCells = brickSide * brickSide * brickSide
 )
 
 // Tool is a solid that cuts or clips a workpiece.
 type Tool interface {
 	// Distance is the signed distance to the tool's surface in millimetres,
-	// exact in sign; negative inside.
+	// exact in sign; negative inside. It may understate distances, but hardly
+	// ever overstate them (see slack).
 	Distance(p r3.Vec) float64
 	// Feature names the part of the tool's surface nearest p. It must be at
 	// least 1: 0 is the blank itself.
@@ -23,207 +22,322 @@ type Tool interface {
 	Bounds() Box
 }
 
-// Blank is an uncut solid. It is immutable and safe to share.
-type Blank struct {
-	*Dense
-	bricks [3]int
-	meshed []*brickMesh // surface of each brick, nil where none
-	volume float64
-}
-
-// Volume is the uncut solid's volume in mm³.
-func (b *Blank) Volume() float64 { return b.volume }
-
-// NewBlank prepares a sampled solid for cutting; it takes ownership of d.
-func NewBlank(d *Dense) *Blank {
-	b := &Blank{Dense: d}
-	for axis := range b.bricks {
-		b.bricks[axis] = (d.N[axis] - 1) / brickSide
-	}
-	b.meshed = make([]*brickMesh, b.brickCount())
-	whole := &Workpiece{Blank: b, cut: make([]*brick, b.brickCount())}
-	parallel(b.brickCount(), func(n int) { b.meshed[n] = whole.meshBrick(n) })
-	b.volume = whole.Mesh().Volume()
-	return b
-}
-
-// Coarser is the same solid with samples twice as far apart, lightly averaged:
-// a quarter of the triangles, for the screen. Cuts in it stay exact, because
-// crossings are found on the tools themselves.
-func (b *Blank) Coarser() *Blank {
-	last := b.Point(b.N[0]-1, b.N[1]-1, b.N[2]-1)
-	h := b.H
-	return NewBlank(Sample(NewGrid(Box{Min: b.Origin, Max: last}, 2*h), func(p r3.Vec) float64 {
-		const centre = 0.5 // weight of the sample itself; its six neighbours share the rest
-		sum := centre * b.Distance(p)
-		for _, d := range [6]r3.Vec{{X: h}, {X: -h}, {Y: h}, {Y: -h}, {Z: h}, {Z: -h}} {
-			sum += (1 - centre) / 6 * b.Distance(r3.Add(p, d))
-		}
-		return sum
-	}))
-}
-
 // Workpiece is a blank with cuts. Cutting returns a new workpiece that shares
 // the unchanged bricks, so every earlier state stays valid.
 type Workpiece struct {
 	*Blank
 	tools []shaping
 	cut   []*brick // nil where the blank is unchanged
+	// known is the surface of this state or of one it was cut from.
+	known atomic.Pointer[knownSurface]
+}
+
+// knownSurface is the meshed surface of one state.
+type knownSurface struct {
+	cut   []*brick
+	parts []*brickMesh
 }
 
 // brick holds the samples of one cube of 8x8x8 lattice points.
 type brick struct {
 	distance [brickCells]float32
-	tool     [brickCells]uint8 // 0 the blank, n the n-th tool
+	tool     [brickCells]uint16 // 0 the blank, n the n-th tool
+	tools    []uint16           // those that changed a sample
+	empty    bool               // air throughout, beyond a clip
 }
 
 // shaping is a tool with its sense: -1 removes the tool's inside, +1 keeps only it.
 type shaping struct {
 	Tool
-	sense float64
+	sense   float64
+	limited limited // the tool, where it can stop early
 }
 
-func (s shaping) distance(p r3.Vec) float64 { return s.sense * s.Distance(p) }
+// limited is a tool that finds sooner that a distance is not less than a limit.
+type limited interface {
+	DistanceUnder(p r3.Vec, limit float64) float64
+}
+
+func newShaping(t Tool, sense float64) shaping {
+	s := shaping{Tool: t, sense: sense}
+	if sense < 0 {
+		s.limited, _ = t.(limited)
+	}
+	return s
+}
+
+func (s *shaping) distance(p r3.Vec) float64 { return s.sense * s.Distance(p) }
+
+// above is distance where that is more than least; else it is no more either.
+func (s *shaping) above(p r3.Vec, least float64) float64 {
+	if s.limited != nil {
+		return -s.limited.DistanceUnder(p, -least)
+	}
+	return s.distance(p)
+}
 
 // Uncut starts a workpiece.
 func (b *Blank) Uncut() *Workpiece {
 	return &Workpiece{Blank: b, cut: make([]*brick, b.brickCount())}
 }
 
-// Carve removes the inside of the tool.
-func (w *Workpiece) Carve(tool Tool) *Workpiece { return w.shape(shaping{tool, -1}) }
+// Carve removes the inside of the tools.
+func (w *Workpiece) Carve(tools ...Tool) *Workpiece { return w.shape(tools, -1) }
 
 // Clip keeps only what lies inside the tool.
-func (w *Workpiece) Clip(tool Tool) *Workpiece { return w.shape(shaping{tool, +1}) }
+func (w *Workpiece) Clip(tool Tool) *Workpiece { return w.shape([]Tool{tool}, +1) }
 
-func (w *Workpiece) shape(s shaping) *Workpiece {
-	next := &Workpiece{Blank: w.Blank, tools: append(append([]shaping{}, w.tools...), s), cut: make([]*brick, len(w.cut))}
-	copy(next.cut, w.cut)
-	number := uint8(len(next.tools))
-	lo, hi := w.brickRange(s.Bounds())
-	if s.sense > 0 { // a clip leaves nothing outside the tool's bounds
+// mostTools is how many tools one workpiece can tell apart.
+const mostTools = math.MaxUint16
+
+func (w *Workpiece) shape(tools []Tool, sense float64) *Workpiece {
+	if len(w.tools)+len(tools) > mostTools {
+		panic("solid: more tools than labels: join them")
+	}
+	next := &Workpiece{Blank: w.Blank, tools: slices.Clone(w.tools), cut: slices.Clone(w.cut)}
+	next.known.Store(w.known.Load())
+	first := len(next.tools)
+	for _, t := range tools {
+		next.tools = append(next.tools, newShaping(t, sense))
+	}
+	if sense > 0 { // a clip leaves nothing outside the tool's bounds
+		air := w.emptyBrick()
 		for n := range next.cut {
-			next.cut[n] = emptyBrick
+			next.cut[n] = air
 		}
 	}
-	size := [3]int{hi[0] - lo[0] + 1, hi[1] - lo[1] + 1, hi[2] - lo[2] + 1}
-	if size[0] <= 0 || size[1] <= 0 || size[2] <= 0 {
-		return next
-	}
-	parallel(size[0]*size[1]*size[2], func(n int) {
-		bx, by, bz := lo[0]+n%size[0], lo[1]+n/size[0]%size[1], lo[2]+n/(size[0]*size[1])
-		at := w.brickIndex(bx, by, bz)
-		next.cut[at] = w.shapeBrick(at, bx, by, bz, s, number)
+	bins, order := w.bin(next.tools[first:])
+	parallel(len(order), func(n int) {
+		at := order[n]
+		next.cut[at] = w.shapeBrick(at, next.tools, first, bins[at])
 	})
 	return next
 }
 
-// emptyBrick is air throughout.
-var emptyBrick = func() *brick {
-	b := &brick{}
-	for n := range b.distance {
-		b.distance[n] = airBand
-	}
-	return b
-}()
-
-// shapeBrick returns the brick after the cut: the old one where nothing changes.
-func (w *Workpiece) shapeBrick(at, bx, by, bz int, s shaping, number uint8) *brick {
-	old := w.cut[at]
-	if s.sense < 0 {
-		// A brick that lies wholly outside the tool stays as it is.
-		const reach = brickSide * 0.9 // half the diagonal and a margin, in samples
-		half := float64(brickSide-1) / 2 * w.H
-		centre := r3.Add(w.Point(bx*brickSide, by*brickSide, bz*brickSide), r3.Vec{X: half, Y: half, Z: half})
-		if s.Distance(centre) > reach*w.H {
-			return old
-		}
-	}
-	var out *brick
-	n := 0
-	for k := range brickSide {
-		for j := range brickSide {
-			for i := range brickSide {
-				x, y, z := bx*brickSide+i, by*brickSide+j, bz*brickSide+k
-				before := float32(0)
-				if old != nil {
-					before = old.distance[n]
-				} else {
-					before = w.Values[w.Index(x, y, z)]
-				}
-				// Air well clear of the surface stays air whatever is cut.
-				if before < airBand {
-					if d := float32(s.distance(w.Point(x, y, z))); d > before {
-						if out == nil {
-							out = w.copyBrick(old, bx, by, bz)
-						}
-						out.distance[n], out.tool[n] = d, number
+// bin lists, for every brick, the tools (counted from 0) whose bounds touch it.
+func (w *Workpiece) bin(tools []shaping) (bins map[int][]uint16, order []int) {
+	bins = map[int][]uint16{}
+	for n := range tools {
+		lo, hi := w.brickRange(tools[n].Bounds())
+		for z := lo[2]; z <= hi[2]; z++ {
+			for y := lo[1]; y <= hi[1]; y++ {
+				for x := lo[0]; x <= hi[0]; x++ {
+					at := w.brickIndex(x, y, z)
+					if bins[at] == nil {
+						order = append(order, at)
 					}
+					bins[at] = append(bins[at], uint16(n))
 				}
-				n++
 			}
 		}
 	}
-	if out == nil {
+	return bins, order
+}
+
+// slack allows tools to overstate distances a little when whole blocks are
+// passed over.
+const slack = 1.15
+
+// shapeBrick returns the brick after the cuts: the old one where nothing changes.
+func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint16) *brick {
+	old := w.cut[at]
+	if old == nil && w.stored[at] == nil && !w.inside[at] {
+		return old // air stays air
+	}
+	x0, y0, z0 := w.brickOrigin(at)
+	half := float64(brickSide-1) / 2 * w.H
+	centre := r3.Add(w.Point(x0, y0, z0), r3.Vec{X: half, Y: half, Z: half})
+	radius := half * math.Sqrt(3) * slack
+	near := make([]candidate, 0, 32)
+	for _, t := range which {
+		d := tools[first+int(t)].distance(centre)
+		// A sample becomes d+radius at the most; no sample is below -far.
+		if d > -float64(w.far)-radius {
+			near = append(near, candidate{first + int(t), d})
+		}
+	}
+	if len(near) == 0 {
 		return old
+	}
+	out := w.copyBrick(old, at)
+	changed := false
+	store := make([]candidate, 0, len(near))
+	for block := range 8 {
+		i, j, k := block&1*blockSide, block>>1&1*blockSide, block>>2&1*blockSide
+		changed = w.cutBlock(out, (k*brickSide+j)*brickSide+i, w.Point(x0+i, y0+j, z0+k), tools, near, store) || changed
+	}
+	if !changed {
+		return old
+	}
+	for _, c := range near {
+		if label := uint16(c.tool + 1); slices.Contains(out.tool[:], label) {
+			out.tools = append(out.tools, label)
+		}
 	}
 	return out
 }
 
-// airBand (mm): samples further out than this never touch a surface cell.
-const airBand = 2.0
+// candidate is a tool with its value in the middle of a brick or a block.
+type candidate struct {
+	tool int
+	d    float64
+}
 
-func (w *Workpiece) copyBrick(old *brick, bx, by, bz int) *brick {
+// cutBlock applies the tools that can matter to the block of samples that
+// starts at corner, and reports whether a sample changed. store is scratch.
+func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping, near, store []candidate) bool {
+	const middle = float64(blockSide-1) / 2
+	radius := middle * w.H * math.Sqrt(3) * slack
+	far := float64(w.far)
+	lowest := far
+	for n := range blockCells {
+		lowest = math.Min(lowest, float64(b.distance[start+blockAt[n]]))
+	}
+	if lowest >= far {
+		return false // all air already
+	}
+	centre := r3.Add(corner, r3.Vec{X: middle * w.H, Y: middle * w.H, Z: middle * w.H})
+	// Within the block a tool differs from its value in the middle by radius at
+	// the most: those that stay below another's least, or below all samples,
+	// change nothing.
+	chosen := store[:0]
+	best := math.Inf(-1)
+	for _, c := range near {
+		least := math.Max(lowest-radius, best-2*radius)
+		if d := tools[c.tool].above(centre, least); d > least {
+			chosen = append(chosen, candidate{c.tool, d})
+			best = math.Max(best, d)
+		}
+	}
+	slices.SortFunc(chosen, func(a, b candidate) int { return cmp.Compare(b.d, a.d) })
+	for n, c := range chosen {
+		if c.d <= best-2*radius {
+			chosen = chosen[:n]
+			break
+		}
+	}
+	if len(chosen) == 0 {
+		return false
+	}
+	if best-radius >= far { // the whole block goes
+		for n := range blockCells {
+			b.distance[start+blockAt[n]], b.tool[start+blockAt[n]] = w.far, uint16(chosen[0].tool+1)
+		}
+		return true
+	}
+	changed := false
+	for n := range blockCells {
+		at := start + blockAt[n]
+		before := float64(b.distance[at])
+		if before >= far {
+			continue
+		}
+		value, label := before, b.tool[at]
+		p := r3.Add(corner, r3.Vec{
+			X: float64(n%blockSide) * w.H, Y: float64(n/blockSide%blockSide) * w.H, Z: float64(n/(blockSide*blockSide)) * w.H,
+		})
+		reach := blockOffsets[n] * w.H * slack
+		for _, c := range chosen {
+			if c.d+reach <= value || value >= far {
+				break // nor can any after it
+			}
+			if d := tools[c.tool].above(p, value); d > value {
+				value, label = d, uint16(c.tool+1)
+			}
+		}
+		if value > before {
+			b.distance[at], b.tool[at] = float32(math.Min(value, far)), label
+			changed = true
+		}
+	}
+	return changed
+}
+
+const blockCells = blockSide * blockSide * blockSide
+
+// blockAt is where each sample of a block lies, from the block's first one.
+var blockAt = func() (at [blockCells]int) {
+	for n := range at {
+		at[n] = (n/(blockSide*blockSide)*brickSide+n/blockSide%blockSide)*brickSide + n%blockSide
+	}
+	return at
+}()
+
+// blockOffsets is how far each sample of a block lies from its middle, in steps.
+var blockOffsets = func() (offsets [blockCells]float64) {
+	const middle = float64(blockSide-1) / 2
+	for n := range offsets {
+		x, y, z := float64(n%blockSide)-middle, float64(n/blockSide%blockSide)-middle, float64(n/(blockSide*blockSide))-middle
+		offsets[n] = math.Sqrt(x*x + y*y + z*z)
+	}
+	return offsets
+}()
+
+func (w *Workpiece) copyBrick(old *brick, at int) *brick {
 	if old != nil {
 		c := *old
+		c.tools = slices.Clone(old.tools)
 		return &c
 	}
 	c := &brick{}
-	n := 0
-	for k := range brickSide {
-		for j := range brickSide {
-			for i := range brickSide {
-				c.distance[n] = w.Values[w.Index(bx*brickSide+i, by*brickSide+j, bz*brickSide+k)]
-				n++
-			}
-		}
+	if s := w.stored[at]; s != nil {
+		c.distance = *s
+		return c
+	}
+	v := float32(w.uniform(at))
+	for n := range c.distance {
+		c.distance[n] = v
 	}
 	return c
+}
+
+// emptyBrick is air throughout.
+func (b *Blank) emptyBrick() *brick {
+	air := &brick{empty: true}
+	for n := range air.distance {
+		air.distance[n] = b.far
+	}
+	return air
 }
 
 // Distance is the workpiece's field at any point: the blank's samples joined
 // with the tools themselves, so that cut edges stay sharp.
 func (w *Workpiece) Distance(p r3.Vec) float64 {
 	d := w.Blank.Distance(p)
-	for _, s := range w.tools {
-		d = math.Max(d, s.distance(p))
+	i, _ := w.cell(p.X-w.Origin.X, 0)
+	j, _ := w.cell(p.Y-w.Origin.Y, 1)
+	k, _ := w.cell(p.Z-w.Origin.Z, 2)
+	// The cell of p can reach into the next brick along each axis.
+	for z := k >> 3; z <= (k+1)>>3; z++ {
+		for y := j >> 3; y <= (j+1)>>3; y++ {
+			for x := i >> 3; x <= (i+1)>>3; x++ {
+				if x >= w.bricks[0] || y >= w.bricks[1] || z >= w.bricks[2] {
+					continue
+				}
+				c := w.cut[w.brickIndex(x, y, z)]
+				if c == nil {
+					continue
+				}
+				if c.empty {
+					return math.Max(d, float64(w.far))
+				}
+				for _, t := range c.tools {
+					d = math.Max(d, w.tools[t-1].distance(p))
+				}
+			}
+		}
 	}
 	return d
 }
 
 // sample reads lattice point (i,j,k) and which tool made it.
-func (w *Workpiece) sample(i, j, k int) (float32, uint8) {
-	bx, by, bz := i/brickSide, j/brickSide, k/brickSide
+func (w *Workpiece) sample(i, j, k int) (float32, uint16) {
+	bx, by, bz := i>>3, j>>3, k>>3
 	if bx < w.bricks[0] && by < w.bricks[1] && bz < w.bricks[2] {
 		if b := w.cut[w.brickIndex(bx, by, bz)]; b != nil {
-			n := (k%brickSide*brickSide+j%brickSide)*brickSide + i%brickSide
+			n := (k&7*brickSide+j&7)*brickSide + i&7
 			return b.distance[n], b.tool[n]
 		}
 	}
-	return w.Values[w.Index(i, j, k)], 0
-}
-
-func (b *Blank) brickCount() int { return b.bricks[0] * b.bricks[1] * b.bricks[2] }
-
-func (b *Blank) brickIndex(x, y, z int) int { return (z*b.bricks[1]+y)*b.bricks[0] + x }
-
-// brickRange gives the bricks that a box can touch, with a margin of two samples.
-func (b *Blank) brickRange(box Box) (lo, hi [3]int) {
-	mins := [3]float64{box.Min.X - b.Origin.X, box.Min.Y - b.Origin.Y, box.Min.Z - b.Origin.Z}
-	maxs := [3]float64{box.Max.X - b.Origin.X, box.Max.Y - b.Origin.Y, box.Max.Z - b.Origin.Z}
-	for axis := range 3 {
-		lo[axis] = max(0, int(math.Floor((mins[axis]/b.H-2)/brickSide)))
-		hi[axis] = min(b.bricks[axis]-1, int(math.Floor((maxs[axis]/b.H+2)/brickSide)))
-	}
-	return lo, hi
+	return w.value(i, j, k), 0
 }

@@ -38,10 +38,10 @@ func (s *server) ReadTooth(_ context.Context, r ReadToothRequestObject) (ReadToo
 }
 
 func toothAnswer(t notation.Tooth) Tooth {
-	outline, modelled := anatomy.Describe(t)
+	outline := anatomy.Describe(t)
 	return Tooth{
 		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Plannable: modelled && !t.Primary(), Pits: append([]string{}, outline.Pits...),
+		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...),
 	}
 }
 

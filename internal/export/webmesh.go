@@ -110,7 +110,7 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 			continue
 		}
 		inside := r3.Sub(at, r3.Scale(under, m.Normal(n)))
-		dentin := r.Model.Dentin.Distance(inside) < 0
+		dentin := r.Model.Dentin().Distance(inside) < 0
 		switch {
 		case feature == 0 && dentin:
 			labels[n] = RootSurface

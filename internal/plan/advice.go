@@ -3,7 +3,6 @@ package plan
 import (
 	"fmt"
 
-	"obturon/core/anatomy"
 	"obturon/core/lesion"
 	"obturon/core/school"
 )
@@ -63,11 +62,11 @@ func refusal(c *Case, class lesion.Class) string {
 	if c.Tooth.Primary() {
 		return "Primary teeth are not planned yet: thin enamel and high horns need rules of their own."
 	}
+	if c.Tooth.Anterior() {
+		return "Anterior teeth can be studied, but their preparations are not planned yet."
+	}
 	if class != lesion.ClassI {
 		return fmt.Sprintf("These findings call for a Class %s preparation, which is not planned yet. Nothing is drawn rather than something wrong.", class)
-	}
-	if !anatomy.Modelled(c.Tooth) {
-		return fmt.Sprintf("The %s is not modelled yet; premolars and molars are.", c.Tooth.Name())
 	}
 	for _, f := range c.Findings {
 		switch {

@@ -44,7 +44,7 @@ func (c *toothCache) get(t notation.Tooth, ageYears, grid float64) (*anatomy.Mod
 	shape := fmt.Sprintf("%v %v %d %.3f", t.Upper(), t.Primary(), t.Position(), grid)
 	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
 		const anyAge = 35
-		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, anyAge, grid) })
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, anatomy.Own{}, anyAge, grid) })
 		if err != nil {
 			return nil, err
 		}

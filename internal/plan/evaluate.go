@@ -65,7 +65,7 @@ func (p *Planner) Prepare(ctx context.Context, grid float64) {
 		if ctx.Err() != nil {
 			return
 		}
-		if !anatomy.Modelled(t) || t.Primary() || !t.Right() {
+		if t.Anterior() || t.Primary() || !t.Right() {
 			continue
 		}
 		if _, err := p.teeth.get(t, anyAge, grid); err != nil {
@@ -124,8 +124,8 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	var beside sync.WaitGroup
 	defer beside.Wait()
 	beside.Go(func() {
-		r.Screen = model.Screen.Uncut().Carve(r.Cavity).Mesh()
-		r.Turning = model.Turning.Uncut().Carve(r.Cavity).Mesh()
+		r.Screen = model.Screen().Uncut().Carve(r.Cavity).Mesh()
+		r.Turning = model.Turning().Uncut().Carve(r.Cavity).Mesh()
 	})
 	r.Prepared = measure.NewPrepared(model, model.Surface.Uncut().Carve(r.Cavity))
 	if err := ctx.Err(); err != nil {
