@@ -18,3 +18,27 @@ func BenchmarkFirstView(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkArches draws all four arches, 26 types of teeth, from nothing.
+func BenchmarkArches(b *testing.B) {
+	for b.Loop() {
+		if _, err := drawArches(); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+// BenchmarkOutlinesForTheChooser draws the permanent teeth alone.
+func BenchmarkOutlinesForTheChooser(b *testing.B) {
+	var teeth []notation.Tooth
+	for _, t := range everyType() {
+		if !t.Primary() {
+			teeth = append(teeth, t)
+		}
+	}
+	for b.Loop() {
+		if _, err := buildAll(teeth); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -25,7 +25,7 @@ func (f *facet) beyond(p r3.Vec) float64 { return r3.Dot(f.normal, p) - f.offset
 
 // contactYaw is by how many degrees the arch turns from the tooth before a
 // position to that at it; at 1 from the other side's (dental arch convention).
-var contactYaw = [10]float64{0, 8, 12, 18, 14, 5, 5, 6, 6, 6}
+var contactYaw = [10]float64{0, 12, 18, 24, 14, 8, 6, 5, 5, 5}
 
 // findFacets lays the contact areas: square to the arch's course half-way
 // between this tooth and its neighbour, a little inside the furthest point.

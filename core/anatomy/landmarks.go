@@ -205,10 +205,11 @@ func (m *Model) findIncisal(c *crown, l *Landmarks) {
 // onFace is the outermost point of the face that looks along dir, at height z
 // and the given place across it.
 func (m *Model) onFace(dir r3.Vec, across, z float64) (r3.Vec, bool) {
-	const beyond = 9 // mm, outside every crown
+	const step = 0.2 // mm, less than any crown is thick where this looks
+	beyond := math.Max(m.shape.c.Mesiodistal, m.shape.c.Buccolingual)*0.6 + 1
 	side := r3.Cross(r3.Vec{Z: 1}, dir)
 	from := r3.Add(r3.Scale(beyond, dir), r3.Add(r3.Scale(across, side), r3.Vec{Z: z}))
-	t, ok := m.Surface.RootAlong(from, r3.Scale(-1, dir), 0, beyond, 0.1)
+	t, ok := m.Surface.RootAlong(from, r3.Scale(-1, dir), 0, beyond, step)
 	return r3.Add(from, r3.Scale(-t, dir)), ok
 }
 

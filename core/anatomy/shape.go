@@ -41,7 +41,7 @@ func newShape(c *crown) *shape {
 // flattened, until the enamel over each tip is as thick as it should be.
 func (s *shape) raiseDentinHorns() {
 	// settles (mm) is what the lifts of neighbouring cusps take from each other.
-	const rounds, settles = 4, 0.05
+	const rounds, settles = 6, 0.05
 	cover := enamelCover{s.c}
 	for range rounds {
 		var lifts []float64
@@ -190,7 +190,7 @@ func (s *shape) dentin(p r3.Vec, outer float64) float64 {
 		over := s.aboveEdge(q) + cover.incisal()
 		return math.Max(solid.SmoothMax(side, over, 0.4), outer)
 	}
-	const thinner = 0.4 // what side enamel loses towards the cusps
+	const thinner = 0.3 // what side enamel loses towards the cusps
 	thickness *= 1 - thinner*solid.Smoothstep(0.5*s.c.Height, 0.9*s.c.Height, q.Z)
 	blend := 1.1
 	if s.c.Primary {
