@@ -24,7 +24,10 @@ type Margin struct {
 type MarginPoint struct {
 	At      r3.Vec
 	Feature uint16  // the wall below the margin here
+	Outer   r3.Vec  // unit normal of the uncut surface here, out of the tooth
 	Angle   float64 // cavosurface angle, through the tooth, degrees
+	// FromCorner is how far (mm) along the margin another wall begins.
+	FromCorner float64
 }
 
 // findMargin chains the margin from the mesh and measures the cavosurface
@@ -38,14 +41,12 @@ func findMargin(p *Prepared) Margin {
 			longest = l
 		}
 	}
-	walls := wallNormals(m, longest)
-	margin := Margin{Points: make([]MarginPoint, 0, len(longest))}
-	for _, v := range longest {
-		w := walls[v]
-		outer := r3.Unit(p.Model.Surface.Gradient(m.Vertices[v]))
-		between := math.Acos(math.Min(math.Max(r3.Dot(outer, r3.Unit(w.normal)), -1), 1))
-		margin.Points = append(margin.Points, MarginPoint{At: m.Vertices[v], Feature: w.feature, Angle: 180 - degrees(between)})
+	walls := wallFeatures(m, longest)
+	margin := Margin{Points: make([]MarginPoint, len(longest))}
+	for n, v := range longest {
+		margin.Points[n] = p.onBothSurfaces(m.Vertices[v], walls[v])
 	}
+	margin.measureCorners()
 	margin.flat.Closed = true
 	for _, at := range margin.Points {
 		q := p.Model.Table.To(at.At)
@@ -54,18 +55,80 @@ func findMargin(p *Prepared) Margin {
 	return margin
 }
 
-type wallAt struct {
-	normal  r3.Vec
-	feature uint16
+// onBothSurfaces moves a mesh point to where outer and cut surface meet, by
+// Newton's method on both fields, and measures the angle there.
+func (p *Prepared) onBothSurfaces(at r3.Vec, feature uint16) MarginPoint {
+	const rounds = 3
+	h := p.Workpiece.H
+	start := at
+	outer := r3.Unit(p.Model.Surface.Gradient(at))
+	cut := p.cutNormal(at)
+	along := r3.Dot(outer, cut)
+	for range rounds {
+		f, g := p.Model.Surface.Distance(at), p.Workpiece.CutDistance(at)
+		det := 1 - along*along
+		if det < 0.05 || math.IsInf(g, 0) { // the surfaces graze each other: no sharper place
+			break
+		}
+		a, b := (along*g-f)/det, (along*f-g)/det
+		at = r3.Add(at, r3.Add(r3.Scale(a, outer), r3.Scale(b, cut)))
+	}
+	if r3.Norm(r3.Sub(at, start)) > h { // walked off, to another wall's margin
+		at = start
+	} else {
+		outer, cut = r3.Unit(p.Model.Surface.Gradient(at)), p.cutNormal(at)
+	}
+	between := math.Acos(math.Min(math.Max(r3.Dot(outer, cut), -1), 1))
+	return MarginPoint{At: at, Feature: feature, Outer: outer, Angle: 180 - degrees(between)}
 }
 
-// wallNormals sums the cut facets' area vectors at each vertex of a loop.
-func wallNormals(m *solid.Mesh, loop []int32) map[int32]wallAt {
+// cutNormal is the direction in which the cut surface faces at p, into the cavity.
+func (p *Prepared) cutNormal(at r3.Vec) r3.Vec {
+	const d = 2e-3 // mm
+	var g r3.Vec
+	for _, k := range [4]r3.Vec{{X: 1, Y: -1, Z: -1}, {X: -1, Y: -1, Z: 1}, {X: -1, Y: 1, Z: -1}, {X: 1, Y: 1, Z: 1}} {
+		g = r3.Add(g, r3.Scale(p.Workpiece.CutDistance(r3.Add(at, r3.Scale(d, k))), k))
+	}
+	if length := r3.Norm(g); length > 0 && !math.IsInf(length, 0) && !math.IsNaN(length) {
+		return r3.Scale(1/length, g)
+	}
+	return p.Model.Table.W
+}
+
+// measureCorners finds for each point how far away along the margin another
+// wall begins.
+func (m *Margin) measureCorners() {
+	n := len(m.Points)
+	for i := range m.Points {
+		m.Points[i].FromCorner = math.Inf(1)
+	}
+	for _, step := range []int{1, -1} {
+		walked := math.Inf(1)
+		for k := range 2 * n { // twice round, so that every point has seen a corner
+			i := ((step*k)%n + n) % n
+			last := ((i-step)%n + n) % n
+			d := r3.Norm(r3.Sub(m.Points[i].At, m.Points[last].At))
+			walked += d
+			if m.Points[i].Feature != m.Points[last].Feature {
+				walked = d / 2
+			}
+			m.Points[i].FromCorner = math.Min(m.Points[i].FromCorner, walked)
+		}
+	}
+}
+
+// wallFeatures names, for each vertex of a loop, the feature that has most of
+// the cut surface around it.
+func wallFeatures(m *solid.Mesh, loop []int32) map[int32]uint16 {
 	onLoop := make([]bool, len(m.Vertices))
 	for _, v := range loop {
 		onLoop[v] = true
 	}
-	walls := make(map[int32]wallAt, len(loop))
+	type share struct {
+		feature uint16
+		area    float64
+	}
+	shares := make(map[int32][]share, len(loop))
 	for n, t := range m.Triangles {
 		if m.Labels[n] == 0 {
 			continue
@@ -74,11 +137,18 @@ func wallNormals(m *solid.Mesh, loop []int32) map[int32]wallAt {
 			if !onLoop[v] {
 				continue
 			}
-			w := walls[v]
-			w.normal = r3.Add(w.normal, m.AreaVector(n))
-			w.feature = m.Labels[n]
-			walls[v] = w
+			list := shares[v]
+			i := slices.IndexFunc(list, func(s share) bool { return s.feature == m.Labels[n] })
+			if i < 0 {
+				i, list = len(list), append(list, share{feature: m.Labels[n]})
+			}
+			list[i].area += m.Area(n)
+			shares[v] = list
 		}
+	}
+	walls := make(map[int32]uint16, len(loop))
+	for v, list := range shares {
+		walls[v] = slices.MaxFunc(list, func(a, b share) int { return cmp.Compare(a.area, b.area) }).feature
 	}
 	return walls
 }

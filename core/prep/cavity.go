@@ -19,6 +19,11 @@ const (
 	WallDistal
 	WallExtension // sides of a groove extension
 	Excavation    // caries followed below the floor
+	// Of a proximal box.
+	BoxBuccal
+	BoxLingual
+	AxialWall
+	GingivalFloor
 )
 
 // FeatureName names a feature in the dentist's words.
@@ -26,6 +31,7 @@ func FeatureName(feature uint16) string {
 	names := map[uint16]string{
 		Floor: "pulpal floor", WallBuccal: "buccal wall", WallLingual: "lingual wall", WallMesial: "mesial wall",
 		WallDistal: "distal wall", WallExtension: "groove extension wall", Excavation: "excavation",
+		BoxBuccal: "buccal wall of the box", BoxLingual: "lingual wall of the box", AxialWall: "axial wall", GingivalFloor: "gingival floor",
 	}
 	return names[feature]
 }

@@ -303,7 +303,14 @@ func (b *Blank) emptyBrick() *brick {
 // Distance is the workpiece's field at any point: the blank's samples joined
 // with the tools themselves, so that cut edges stay sharp.
 func (w *Workpiece) Distance(p r3.Vec) float64 {
-	d := w.Blank.Distance(p)
+	return math.Max(w.Blank.Distance(p), w.CutDistance(p))
+}
+
+// CutDistance is the field of what the tools have left, whether or not there
+// was any solid: positive where they cut. Away from their surfaces it may be
+// minus infinity.
+func (w *Workpiece) CutDistance(p r3.Vec) float64 {
+	d := math.Inf(-1)
 	i, _ := w.cell(p.X-w.Origin.X, 0)
 	j, _ := w.cell(p.Y-w.Origin.Y, 1)
 	k, _ := w.cell(p.Z-w.Origin.Z, 2)
