@@ -23,6 +23,9 @@ for (const scheme of ["light", "dark"] as const) {
       await page.goto("/cases/new");
       await expect(page.getByRole("heading", { name: "New case" })).toBeVisible();
       await scan("new case");
+      await page.goto("/study/46");
+      await expect(page.getByTestId("view-buccolingual")).toBeVisible();
+      await scan("study page");
       await startCase(page, { code: scheme === "light" ? "HV-331" : "HV-332" });
       await settled(page);
       await scan("design sheet");

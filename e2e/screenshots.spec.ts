@@ -23,6 +23,12 @@ for (const scheme of ["light", "dark"] as const) {
       await settled(page);
       await page.waitForTimeout(1500); // the 3D view draws its first frame
       await page.screenshot({ path: `${shots}/design-sheet-${scheme}.png` });
+      await page.goto(scheme === "light" ? "/study/16?age=16" : "/study/85");
+      await expect(page.getByTestId("view-buccolingual")).toBeVisible();
+      await page.getByLabel(scheme === "light" ? "See through" : "Cut open").check();
+      if (scheme === "light") await page.getByLabel("Neighbours").check();
+      await page.waitForTimeout(2500);
+      await page.screenshot({ path: `${shots}/study-${scheme}.png` });
       if (scheme === "dark") return;
       await page.goto("/cases/new");
       await page.getByLabel("Tooth", { exact: true }).fill("46");

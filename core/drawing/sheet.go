@@ -20,6 +20,8 @@ const (
 	Groove = "groove"
 	Cavity = "cavity" // inside of the margin, seen along the bur
 	Floor  = "floor"
+
+	Neighbour = "neighbour" // outline of the teeth beside
 )
 
 // View is one projection or section of the tooth.

@@ -123,36 +123,44 @@ func (v *View) section(s Subject) {
 	m := s.Prepared.Model
 	half := math.Max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
 	blank := solid.NewSheet(-half, -below, half, m.Sizes.Height+0.4, sectionStep)
-	uncut, cut, dentin, pulp := blank.Like(), blank.Like(), blank.Like(), blank.Like()
 	bounds := s.Cavity.Bounds()
-	blank.Each(func(n int, x, y float64) {
-		p := v.Plane.At(x, y)
-		surface := m.Surface.Distance(p)
-		prepared := surface
+	v.tissues(m, blank, func(p r3.Vec, surface float64) float64 {
 		if surface < airBand && bounds.Contains(p) {
-			prepared = math.Max(surface, -s.Cavity.Distance(p))
+			return math.Max(surface, -s.Cavity.Distance(p))
 		}
-		uncut.Values[n], cut.Values[n] = float32(surface), float32(prepared)
-		if surface > airBand { // no tissue to tell apart
-			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
-			return
-		}
-		dentin.Values[n] = float32(math.Max(m.Dentin().Distance(p), prepared))
-		pulp.Values[n] = float32(math.Max(m.Pulp().Distance(p), prepared))
-		if pulp.Values[n] < airBand { // the shape itself is costly
-			pulp.Values[n] = float32(math.Max(m.PulpShape(p), prepared))
-		}
+		return surface
 	})
-	v.add(Uncut, uncut.Contours(0)...)
-	v.add(Enamel, solidArea(blank, cut)...)
-	v.add(Dentin, solidArea(blank, dentin)...)
-	v.add(Pulp, pulp.Contours(0)...)
 	for _, l := range s.Lesions {
 		lesion := blank.Like().Fill(func(x, y float64) float64 { return l.Distance(v.Plane.At(x, y)) })
 		v.add(Lesion, lesion.Contours(0)...)
 	}
 	v.fit(0.6)
 	v.Bounds.MinY = math.Max(v.Bounds.MinY, -below)
+}
+
+// tissues cuts the tooth and its tissues by the view's plane; prepared gives
+// the distance to the cut solid from that to the uncut one.
+func (v *View) tissues(m *anatomy.Model, blank *solid.Sheet, prepared func(p r3.Vec, surface float64) float64) {
+	uncut, cut, dentin, pulp := blank.Like(), blank.Like(), blank.Like(), blank.Like()
+	blank.Each(func(n int, x, y float64) {
+		p := v.Plane.At(x, y)
+		surface := m.Surface.Distance(p)
+		left := prepared(p, surface)
+		uncut.Values[n], cut.Values[n] = float32(surface), float32(left)
+		if surface >= airBand { // no tissue to tell apart
+			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
+			return
+		}
+		dentin.Values[n] = float32(math.Max(m.Dentin().Distance(p), left))
+		pulp.Values[n] = float32(math.Max(m.Pulp().Distance(p), left))
+		if pulp.Values[n] < airBand { // the shape itself is costly
+			pulp.Values[n] = float32(math.Max(m.PulpShape(p), left))
+		}
+	})
+	v.add(Uncut, uncut.Contours(0)...)
+	v.add(Enamel, solidArea(blank, cut)...)
+	v.add(Dentin, solidArea(blank, dentin)...)
+	v.add(Pulp, solidArea(blank, pulp)...)
 }
 
 // solidArea contours a field as closed areas: where the solid runs off the

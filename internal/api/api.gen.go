@@ -71,6 +71,57 @@ func (e ConfirmationMethod) Valid() bool {
 	}
 }
 
+// Defines values for FigureUnit.
+const (
+	Deg FigureUnit = "deg"
+	Mm  FigureUnit = "mm"
+)
+
+// Valid indicates whether the value is a known member of the FigureUnit enum.
+func (e FigureUnit) Valid() bool {
+	switch e {
+	case Deg:
+		return true
+	case Mm:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LandmarkKind.
+const (
+	Contact LandmarkKind = "contact"
+	Contour LandmarkKind = "contour"
+	Cusp    LandmarkKind = "cusp"
+	Horn    LandmarkKind = "horn"
+	Lingual LandmarkKind = "lingual"
+	Pit     LandmarkKind = "pit"
+	Ridge   LandmarkKind = "ridge"
+)
+
+// Valid indicates whether the value is a known member of the LandmarkKind enum.
+func (e LandmarkKind) Valid() bool {
+	switch e {
+	case Contact:
+		return true
+	case Contour:
+		return true
+	case Cusp:
+		return true
+	case Horn:
+		return true
+	case Lingual:
+		return true
+	case Pit:
+		return true
+	case Ridge:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Administrator Role = "administrator"
@@ -93,6 +144,77 @@ func (e Role) Valid() bool {
 	default:
 		return false
 	}
+}
+
+// Defines values for SpaceLineKind.
+const (
+	Cervical SpaceLineKind = "cervical"
+	Edge     SpaceLineKind = "edge"
+	Gingiva  SpaceLineKind = "gingiva"
+	Groove   SpaceLineKind = "groove"
+)
+
+// Valid indicates whether the value is a known member of the SpaceLineKind enum.
+func (e SpaceLineKind) Valid() bool {
+	switch e {
+	case Cervical:
+		return true
+	case Edge:
+		return true
+	case Gingiva:
+		return true
+	case Groove:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StudyNeighbourSide.
+const (
+	Distal StudyNeighbourSide = "distal"
+	Mesial StudyNeighbourSide = "mesial"
+)
+
+// Valid indicates whether the value is a known member of the StudyNeighbourSide enum.
+func (e StudyNeighbourSide) Valid() bool {
+	switch e {
+	case Distal:
+		return true
+	case Mesial:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StudySectionParamsAxis.
+const (
+	Buccolingual StudySectionParamsAxis = "buccolingual"
+	Level        StudySectionParamsAxis = "level"
+	Mesiodistal  StudySectionParamsAxis = "mesiodistal"
+)
+
+// Valid indicates whether the value is a known member of the StudySectionParamsAxis enum.
+func (e StudySectionParamsAxis) Valid() bool {
+	switch e {
+	case Buccolingual:
+		return true
+	case Level:
+		return true
+	case Mesiodistal:
+		return true
+	default:
+		return false
+	}
+}
+
+// ArchTooth defines model for ArchTooth.
+type ArchTooth struct {
+	Grooves []Line `json:"grooves"`
+	Iso     string `json:"iso"`
+	Name    string `json:"name"`
+	Outline Line   `json:"outline"`
 }
 
 // Case defines model for Case.
@@ -169,6 +291,13 @@ type Criterion struct {
 	Why       string    `json:"why"`
 }
 
+// CrownSizes defines model for CrownSizes.
+type CrownSizes struct {
+	Buccolingual float32 `json:"buccolingual"`
+	Height       float32 `json:"height"`
+	Mesiodistal  float32 `json:"mesiodistal"`
+}
+
 // DemoSignIn defines model for DemoSignIn.
 type DemoSignIn struct {
 	Name     string `json:"name"`
@@ -207,6 +336,16 @@ type Fault struct {
 	Path string `json:"path"`
 }
 
+// Figure defines model for Figure.
+type Figure struct {
+	Label string     `json:"label"`
+	Unit  FigureUnit `json:"unit"`
+	Value float32    `json:"value"`
+}
+
+// FigureUnit defines model for Figure.Unit.
+type FigureUnit string
+
 // Health defines model for Health.
 type Health struct {
 	Core   string `json:"core"`
@@ -223,6 +362,16 @@ type Instrument struct {
 	Profile []float32 `json:"profile"`
 	Use     string    `json:"use"`
 }
+
+// Landmark defines model for Landmark.
+type Landmark struct {
+	At   []float32    `json:"at"`
+	Kind LandmarkKind `json:"kind"`
+	Name string       `json:"name"`
+}
+
+// LandmarkKind defines model for Landmark.Kind.
+type LandmarkKind string
 
 // Layer defines model for Layer.
 type Layer struct {
@@ -330,6 +479,25 @@ type SignIn struct {
 	SignIn   string `json:"sign_in"`
 }
 
+// SpaceLine defines model for SpaceLine.
+type SpaceLine struct {
+	Closed bool          `json:"closed"`
+	Kind   SpaceLineKind `json:"kind"`
+	Name   string        `json:"name"`
+
+	// Points x, y and z in turn, mm
+	Points []float32 `json:"points"`
+}
+
+// SpaceLineKind defines model for SpaceLine.Kind.
+type SpaceLineKind string
+
+// SpacePlane defines model for SpacePlane.
+type SpacePlane struct {
+	Normal []float32 `json:"normal"`
+	Origin []float32 `json:"origin"`
+}
+
 // Step defines model for Step.
 type Step struct {
 	Action     string   `json:"action"`
@@ -341,6 +509,41 @@ type Step struct {
 	Speed      string   `json:"speed"`
 	Step       string   `json:"step"`
 }
+
+// StudiedTooth defines model for StudiedTooth.
+type StudiedTooth struct {
+	Antagonist SpacePlane  `json:"antagonist"`
+	Average    CrownSizes  `json:"average"`
+	Dentin     MeshData    `json:"dentin"`
+	Figures    []Figure    `json:"figures"`
+	Landmarks  []Landmark  `json:"landmarks"`
+	Lines      []SpaceLine `json:"lines"`
+	Outer      MeshData    `json:"outer"`
+	Pulp       MeshData    `json:"pulp"`
+	Sizes      CrownSizes  `json:"sizes"`
+	Tooth      Tooth       `json:"tooth"`
+	Turning    MeshData    `json:"turning"`
+}
+
+// StudyNeighbour defines model for StudyNeighbour.
+type StudyNeighbour struct {
+	// Gap mm between the two surfaces
+	Gap  float32  `json:"gap"`
+	Iso  string   `json:"iso"`
+	Mesh MeshData `json:"mesh"`
+
+	// Mirrored stands across the midline
+	Mirrored bool               `json:"mirrored"`
+	Name     string             `json:"name"`
+	Offset   []float32          `json:"offset"`
+	Side     StudyNeighbourSide `json:"side"`
+
+	// Yaw radians about the long axis
+	Yaw float32 `json:"yaw"`
+}
+
+// StudyNeighbourSide defines model for StudyNeighbour.Side.
+type StudyNeighbourSide string
 
 // Tag defines model for Tag.
 type Tag struct {
@@ -371,6 +574,24 @@ type Tooth struct {
 	Plannable bool     `json:"plannable"`
 	Symbol    string   `json:"symbol"`
 	Universal string   `json:"universal"`
+}
+
+// Touch defines model for Touch.
+type Touch struct {
+	At []float32 `json:"at"`
+
+	// Dentin mm of the way to the pulp that runs through dentin
+	Dentin float32 `json:"dentin"`
+
+	// Enamel mm square to the surface, 0 on the root
+	Enamel float32 `json:"enamel"`
+
+	// Horn the horn that is nearest, if one is
+	Horn string `json:"horn"`
+
+	// Pulp least distance to the pulp in mm
+	Pulp   float32   `json:"pulp"`
+	PulpAt []float32 `json:"pulp_at"`
 }
 
 // User defines model for User.
@@ -408,9 +629,106 @@ type Volumes struct {
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
+// OwnBuccolingual defines model for OwnBuccolingual.
+type OwnBuccolingual = float32
+
+// OwnEnamel defines model for OwnEnamel.
+type OwnEnamel = float32
+
+// OwnHeight defines model for OwnHeight.
+type OwnHeight = float32
+
+// OwnMesiodistal defines model for OwnMesiodistal.
+type OwnMesiodistal = float32
+
+// StudyAge defines model for StudyAge.
+type StudyAge = float32
+
+// StudyTooth defines model for StudyTooth.
+type StudyTooth = string
+
 // GetCaseFileParams defines parameters for GetCaseFile.
 type GetCaseFileParams struct {
 	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
+}
+
+// StudyToothParams defines parameters for StudyTooth.
+type StudyToothParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Height measured crown height, mm
+	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+
+	// Mesiodistal measured mesiodistal size, mm
+	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+
+	// Buccolingual measured buccolingual size, mm
+	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+
+	// Enamel enamel at the contact from a radiograph, mm
+	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+}
+
+// StudyNeighboursParams defines parameters for StudyNeighbours.
+type StudyNeighboursParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Height measured crown height, mm
+	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+
+	// Mesiodistal measured mesiodistal size, mm
+	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+
+	// Buccolingual measured buccolingual size, mm
+	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+
+	// Enamel enamel at the contact from a radiograph, mm
+	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+}
+
+// StudySectionParams defines parameters for StudySection.
+type StudySectionParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Height measured crown height, mm
+	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+
+	// Mesiodistal measured mesiodistal size, mm
+	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+
+	// Buccolingual measured buccolingual size, mm
+	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+
+	// Enamel enamel at the contact from a radiograph, mm
+	Enamel *OwnEnamel             `form:"enamel,omitempty" json:"enamel,omitempty"`
+	Axis   StudySectionParamsAxis `form:"axis" json:"axis"`
+
+	// At mm from the middle; level sections: mm over the cervical plane
+	At         float32 `form:"at" json:"at"`
+	Neighbours *bool   `form:"neighbours,omitempty" json:"neighbours,omitempty"`
+}
+
+// StudySectionParamsAxis defines parameters for StudySection.
+type StudySectionParamsAxis string
+
+// StudyTouchParams defines parameters for StudyTouch.
+type StudyTouchParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Height measured crown height, mm
+	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+
+	// Mesiodistal measured mesiodistal size, mm
+	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+
+	// Buccolingual measured buccolingual size, mm
+	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+
+	// Enamel enamel at the contact from a radiograph, mm
+	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+	X      float32    `form:"x" json:"x"`
+	Y      float32    `form:"y" json:"y"`
+	Z      float32    `form:"z" json:"z"`
 }
 
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
@@ -427,6 +745,9 @@ type SignInJSONRequestBody = SignIn
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
+	// (GET /arches)
+	ListArches(c *gin.Context)
 	// ListCases The day sheet, newest change first
 	// (GET /cases)
 	ListCases(c *gin.Context)
@@ -475,6 +796,18 @@ type ServerInterface interface {
 	// SignIn Sign in
 	// (POST /session)
 	SignIn(c *gin.Context)
+	// StudyTooth A sound tooth with its tissues and landmarks
+	// (GET /study/{tooth})
+	StudyTooth(c *gin.Context, tooth StudyTooth, params StudyToothParams)
+	// StudyNeighbours The teeth in contact with it
+	// (GET /study/{tooth}/neighbours)
+	StudyNeighbours(c *gin.Context, tooth StudyTooth, params StudyNeighboursParams)
+	// StudySection A section of the tooth with the outlines of its neighbours
+	// (GET /study/{tooth}/section)
+	StudySection(c *gin.Context, tooth StudyTooth, params StudySectionParams)
+	// StudyTouch What lies under a point of the surface
+	// (GET /study/{tooth}/touch)
+	StudyTouch(c *gin.Context, tooth StudyTooth, params StudyTouchParams)
 	// ListTeeth Every tooth with its names, and whether it can be planned
 	// (GET /teeth)
 	ListTeeth(c *gin.Context)
@@ -491,6 +824,19 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// ListArches operation middleware
+func (siw *ServerInterfaceWrapper) ListArches(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListArches(c)
+}
 
 // ListCases operation middleware
 func (siw *ServerInterfaceWrapper) ListCases(c *gin.Context) {
@@ -801,6 +1147,326 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// StudyTooth operation middleware
+func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StudyToothParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "height" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "mesiodistal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "buccolingual" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "enamel" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StudyTooth(c, tooth, params)
+}
+
+// StudyNeighbours operation middleware
+func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StudyNeighboursParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "height" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "mesiodistal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "buccolingual" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "enamel" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StudyNeighbours(c, tooth, params)
+}
+
+// StudySection operation middleware
+func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StudySectionParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "height" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "mesiodistal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "buccolingual" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "enamel" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "axis" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "axis", c.Request.URL.Query(), &params.Axis, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter axis: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "neighbours" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "neighbours", c.Request.URL.Query(), &params.Neighbours, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter neighbours: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StudySection(c, tooth, params)
+}
+
+// StudyTouch operation middleware
+func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StudyTouchParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "height" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "mesiodistal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "buccolingual" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "enamel" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "x" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "x", c.Request.URL.Query(), &params.X, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter x: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "y" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "y", c.Request.URL.Query(), &params.Y, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter y: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "z" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "z", c.Request.URL.Query(), &params.Z, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter z: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StudyTouch(c, tooth, params)
+}
+
 // ListTeeth operation middleware
 func (siw *ServerInterfaceWrapper) ListTeeth(c *gin.Context) {
 
@@ -873,6 +1539,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
 	router.GET(options.BaseURL+"/teeth/:text", wrapper.ReadTooth)
+	router.GET(options.BaseURL+"/arches", wrapper.ListArches)
+	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
+	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
+	router.GET(options.BaseURL+"/study/:tooth/section", wrapper.StudySection)
+	router.GET(options.BaseURL+"/study/:tooth/touch", wrapper.StudyTouch)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
@@ -887,6 +1558,27 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ListArchesRequestObject struct {
+}
+
+type ListArchesResponseObject interface {
+	VisitListArchesResponse(w http.ResponseWriter) error
+}
+
+type ListArches200JSONResponse []ArchTooth
+
+func (response ListArches200JSONResponse) VisitListArchesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListCasesRequestObject struct {
 }
@@ -1491,6 +2183,162 @@ func (response SignIn429ApplicationProblemPlusJSONResponse) VisitSignInResponse(
 	return err
 }
 
+type StudyToothRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params StudyToothParams
+}
+
+type StudyToothResponseObject interface {
+	VisitStudyToothResponse(w http.ResponseWriter) error
+}
+
+type StudyTooth200JSONResponse StudiedTooth
+
+func (response StudyTooth200JSONResponse) VisitStudyToothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyTooth422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StudyTooth422ApplicationProblemPlusJSONResponse) VisitStudyToothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyNeighboursRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params StudyNeighboursParams
+}
+
+type StudyNeighboursResponseObject interface {
+	VisitStudyNeighboursResponse(w http.ResponseWriter) error
+}
+
+type StudyNeighbours200JSONResponse []StudyNeighbour
+
+func (response StudyNeighbours200JSONResponse) VisitStudyNeighboursResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyNeighbours422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StudyNeighbours422ApplicationProblemPlusJSONResponse) VisitStudyNeighboursResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudySectionRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params StudySectionParams
+}
+
+type StudySectionResponseObject interface {
+	VisitStudySectionResponse(w http.ResponseWriter) error
+}
+
+type StudySection200JSONResponse View
+
+func (response StudySection200JSONResponse) VisitStudySectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudySection422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StudySection422ApplicationProblemPlusJSONResponse) VisitStudySectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyTouchRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params StudyTouchParams
+}
+
+type StudyTouchResponseObject interface {
+	VisitStudyTouchResponse(w http.ResponseWriter) error
+}
+
+type StudyTouch200JSONResponse Touch
+
+func (response StudyTouch200JSONResponse) VisitStudyTouchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyTouch422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StudyTouch422ApplicationProblemPlusJSONResponse) VisitStudyTouchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListTeethRequestObject struct {
 }
 
@@ -1552,6 +2400,9 @@ func (response ReadTooth422ApplicationProblemPlusJSONResponse) VisitReadToothRes
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
+	// (GET /arches)
+	ListArches(ctx context.Context, request ListArchesRequestObject) (ListArchesResponseObject, error)
 	// ListCases The day sheet, newest change first
 	// (GET /cases)
 	ListCases(ctx context.Context, request ListCasesRequestObject) (ListCasesResponseObject, error)
@@ -1600,6 +2451,18 @@ type StrictServerInterface interface {
 	// SignIn Sign in
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// StudyTooth A sound tooth with its tissues and landmarks
+	// (GET /study/{tooth})
+	StudyTooth(ctx context.Context, request StudyToothRequestObject) (StudyToothResponseObject, error)
+	// StudyNeighbours The teeth in contact with it
+	// (GET /study/{tooth}/neighbours)
+	StudyNeighbours(ctx context.Context, request StudyNeighboursRequestObject) (StudyNeighboursResponseObject, error)
+	// StudySection A section of the tooth with the outlines of its neighbours
+	// (GET /study/{tooth}/section)
+	StudySection(ctx context.Context, request StudySectionRequestObject) (StudySectionResponseObject, error)
+	// StudyTouch What lies under a point of the surface
+	// (GET /study/{tooth}/touch)
+	StudyTouch(ctx context.Context, request StudyTouchRequestObject) (StudyTouchResponseObject, error)
 	// ListTeeth Every tooth with its names, and whether it can be planned
 	// (GET /teeth)
 	ListTeeth(ctx context.Context, request ListTeethRequestObject) (ListTeethResponseObject, error)
@@ -1663,6 +2526,30 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// ListArches operation middleware
+func (sh *strictHandler) ListArches(ctx *gin.Context) {
+	var request ListArchesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListArches(ctx, request.(ListArchesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListArches")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListArchesResponseObject); ok {
+		if err := validResponse.VisitListArchesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ListCases operation middleware
@@ -2136,6 +3023,114 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// StudyTooth operation middleware
+func (sh *strictHandler) StudyTooth(ctx *gin.Context, tooth StudyTooth, params StudyToothParams) {
+	var request StudyToothRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StudyTooth(ctx, request.(StudyToothRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StudyTooth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StudyToothResponseObject); ok {
+		if err := validResponse.VisitStudyToothResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StudyNeighbours operation middleware
+func (sh *strictHandler) StudyNeighbours(ctx *gin.Context, tooth StudyTooth, params StudyNeighboursParams) {
+	var request StudyNeighboursRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StudyNeighbours(ctx, request.(StudyNeighboursRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StudyNeighbours")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StudyNeighboursResponseObject); ok {
+		if err := validResponse.VisitStudyNeighboursResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StudySection operation middleware
+func (sh *strictHandler) StudySection(ctx *gin.Context, tooth StudyTooth, params StudySectionParams) {
+	var request StudySectionRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StudySection(ctx, request.(StudySectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StudySection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StudySectionResponseObject); ok {
+		if err := validResponse.VisitStudySectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StudyTouch operation middleware
+func (sh *strictHandler) StudyTouch(ctx *gin.Context, tooth StudyTooth, params StudyTouchParams) {
+	var request StudyTouchRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StudyTouch(ctx, request.(StudyTouchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StudyTouch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StudyTouchResponseObject); ok {
+		if err := validResponse.VisitStudyTouchResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListTeeth operation middleware
 func (sh *strictHandler) ListTeeth(ctx *gin.Context) {
 	var request ListTeethRequestObject
@@ -2191,63 +3186,83 @@ func (sh *strictHandler) ReadTooth(ctx *gin.Context, text string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3Fvrcty4sX4VFM/+OKcONTOyla3y7C+vvc4q8e66JGe3Ko6iwpA9Q6xJgAbAuZRqnipvkCdL4UaCJDAX",
-	"2VYl+SWRABt9R/cHzEOSsapmFKgUyfwhqTHHFUjg+ukVFnCdq/8ITeZJjWWRpAnFFSTzhORJmnD41BAO",
-	"eTKXvIE0EVkBFVZfLBmvsEzmSdPomXJXq6+E5ISukv1+rz4WNaMC9FrvOFuUUKl/M0YlUKn+xXVdkgxL",
-	"wui0NjP+/3fBqBrr1vqGwzKZJ/8z7YSZmlExdXT1ijmIjJNakUvmyW8FlogItOGMrhCmOdqoN5KhnCVq",
-	"uqXhVKEVxFkNXBLD9IJwWdzvAHP1ZEUkVMIKeKLWY1lTWVEOMamov3Zz96nS7XEVpsogxFIfjXFYE0EY",
-	"1XwSCZU4xsSN/eK2qSrMd4qIpYo5x+aZMVkco/NeT9qnSVPnWEJ+j2VPGvXyQpIKAl7he9QH42JOyNTX",
-	"tmPFU7Evcm/tu3YZtvgdMq3gnsKVn+U5UV6By3eegY1P953mJcqwgBSxhWw4oxP1NL2coGvtSlkB2UdQ",
-	"jsRKQIsdkgWgusSUAk/RpiBZgVT8CARr4Du0xE0pJ8mQwzTZXqzYhX2pHH5ygzc/gRB4BY5/Z6eRV2Yl",
-	"FiLoFCf6VYUlcILLII2TnW4cDiIrGAtTbT0rPHJvkk5g+HwnS5M18Jxk+oO+cTeMC4nsMGJLbb4SC4mc",
-	"ZEmaMI5yjpcymdOmLM/0Yee2nlSpNZin91ZVHa/nubdyw7Fj5KQCqqUIaXJJtuH3jFcHvGn0usQLCBtZ",
-	"KKcnche2M+YrOJopbzA1EdDQDLjEhPbI0aZaGF9rKAn76BqXjXYlZT28KMHF+YiE5yZAm0pZswJlCWpS",
-	"UEWEAGVeyuS93akUvbuAy20K4HB0rypxBmZ2SEchzzLKtkZywvW1Y3XRatj3KbVQ0IEYXRIVStZZ+n6E",
-	"qdiA3vIqvH0LdKVC92oWyiQgC5b7GsxYowOhoWQNXGhn/9TgnGMqA5obyGzppY6FIO+cqDAKMb7Agohz",
-	"fNlFZH8XHfvuYJ+s8DbolBWhwfediO3ggrESMNXUAUxuPJ2BqPef7lnti9Z/jPaMFEbGuAO9hordkhW9",
-	"DlghmstrLMSG8bApOCuPBtCNmqMSDVnRe0KPS+omemvbAtcuGJTNT6N90c5Oied6ilqOiZ6nnJPzBp8c",
-	"yijW6C6jtAv79g9p5wf1RSRxtBvQ6VVpp+xQnIE4Wo7+BKJ4jSV28+9lw6nSyxnfqQruhOSteVwT2Jwu",
-	"3q8ENmPJBnbRy6e+9twyIQO8UTXlWPeVrR4jNV0xrob+dPvLz0gNuUpoSaDMj1bttk1064VY/BFwaVYc",
-	"VK6MhxkUEstGnBDPZl5qKIWWvqZC8rbuPy167Q4XiLh4KuNsSUzC6iuV45w0QnebBZBVIRFbA9fqlaRO",
-	"UVWliFCknDRJRxm/W3mU8QWcmNhtelMftLJ1DId09hbvzHbfV9dHQiMKIxROD4G3hMLRENBrOcpBHhWV",
-	"QCs0SJbetlozYlGPvoW22jg7ZwVlkjMsMeDbMtCuFmK9zTTjfGnf9hkUAChnmZiqdHZhWp5JldsqULc/",
-	"i50Mdj4V4ZzZQqNP9L1yQNWUqDZWeaOZikiFV6ASAJHCTlhy7PdVfqXCCaarEiL931pJloVHB3prp/pE",
-	"Pf5To5uQOn+GTRityQZF7UFExp/7GUiO1y0f+uxn2LyzMwPp1PaOPf49liJKeNctfQi1qvCWVKo2f3Y5",
-	"m+nN3Txevph1Fb1nxIzlgbSGkXqPRJMVCAv0468Xs+eX3yGqOj6Ekc05NZYSuJr/9w8vL/569/Asvdpf",
-	"fJhdvLh7uEy/3X9zdHPRq/egoJD0ppE6o/BUwRmqsL2CDG+vzeBzraTu4WD8O8H1AhFW6VidLzVohJyJ",
-	"O7hJvZ5e2nrMc23cyFFZdbRL0GjV6YnaoApBOoxkcM8Biwi2EIekolt+v1YMA3TxbNwp+CCYxWHZ9DcI",
-	"r+Zo8eXQUAzIEvCpAWq87ySt3kqoQ0oVDV/iDM40aRxHW7OyqeB4QWqnjSorow1rsA7IcthVy24YxurV",
-	"rtbvOp48taWdL98dhkVVKExed/BvO3ZBqppxk/h0YZvY6JmqNMYpLqe6olYiescOg60XJCZhE2vQ9vSw",
-	"MfV4yMLDotbLspLIEg5Y/FilZ75v1whlHgOljfuEszrSIT5zsDV0JwwBROkM9HYRxg8fu0NbSYJWOL3v",
-	"G6Z9Q1QzmyrpegcVmuwhBUWh/S+gp2jCjSviuHDRduvGojYO/suBSiKk7jwwp5qMBJwV+j+cq/JDSI4l",
-	"40Ec9bbNvIMN0IB++PTNrEUJA5EZaQSj9YPo7DWO12gkr4FHwPhQ2+Zmtw1cG+J28bRTQsgSMTTOB908",
-	"OPeZLQbd82XAGB7M5n15efTL4yBcUAC1UY4jIpOxAw27kYSzBdSyuK+qYKpb4SYClJAeehDY/DNG89jp",
-	"Vw2xSsNKdgzbgDrpseBopk4LHQchBb7Hq0DguKOieAEW3gQ5qw5XzMOgWuEIpllgmpdwHrE4oqpH7HHg",
-	"mfTuOVkVMoIWNGV5HknJzpt/HL0dtFwCVYBFY9rhw/uysbJv0w7o7c6MNOCrDau5by1jpbcm9FTc11vQ",
-	"51w92ve6FWdNHTh/1QfkLo0htkQYmRIS4boud6FtjggWQe2ku8dyeiKviTyz4NaH++YYMeQ2YlctIp1C",
-	"dwJ2fAMQbHBk5qRrV2i3BaNanzErVsg8fxEhYO8AqqkSTQafeUAT7pH1994aIX41XD4GNFhjs27fnSpC",
-	"0TZF6s8uRRXe6ie8RbuzoNXooc7O+tdpMKcGUUOpB5bhuGecrEzKPJ3XYQbzz9dXpzOrtopQSovWMs2Z",
-	"ua4OZ7pzqISKJFcTaZ06bejlUuclrV4V02rJ1pJWR0G/65rnIfCyJpEbCLrUDe94oFy+DA6VMNhyh0P3",
-	"A3+JZHy7RMtGSzl1PPcJjqXe63pnycZx9RpUySaQIYRqDjXmGpYUaMk4ygmHTKIlKUtCV2KCTCkoEOaA",
-	"KvW2AslBpMgAuyiHFQf1bAEBVFX//McEGRSMErpCmOSadEkyoAJyZNKEWhO4mPyNtsafJ7+Ybt+rmefJ",
-	"pQ6oGiiuSTJPnk9mk+cGkCy0HacZthcR7SUUZWQt0nWezJO3RMhXesbg2uKz2ezAlcXxVcXTehPvdtfY",
-	"7Uf3GA1je78P0XB+jndIFAAyRRQ2ICTKCtXzoyXhwqDTTASEfcUBS9AYuvEpEPJ7lu/OEvQI2q2p7/tO",
-	"K3kD+5F+L7/Yst2a46OPTI+lydWzZzEyLV/enVJf5bcSc4mwJvWdOdDTxyVVIyRaALLwPeSqqNFlOtrY",
-	"PGa8b/pA8r2JthIkjA3zkmcFWXeW6enpKoAim/m5Fmz2/AzB1PyrxyrCLtuqgjJZqBgmKtCVZJqhYJz9",
-	"EWRYutnTesFnCK+JoA2RhT4y01cF9Ylid39Pnwt1F60/hFfqpkztRez9Xd9XpvYe4sNjyanCPmCFW7yG",
-	"15r014n/PgR3ShL4dzb/ZyWNPwPUOldor3EYIcLWcYbZYbokpfpX/dlHdysbRW9IeWYksUyCvBCSA676",
-	"Ku1Olgk1YFPgQv9Yo/pKwdNq9KVe1F1Z0VpMEeOmmWyv8T46BNPgjyGWTtWxn0M4/FMfWmiPVXWYAPd/",
-	"zvGG0NVErFd6hOeTOl9quEfiTE6ELHVvpCotyO2jqb/0Q+jmpOX0UwPaYJZV7yZzx1536js+8h1lnd4t",
-	"78dnnmDt8YZsbzoGv1op0K4R8VvfT8723dmLp/L1N2TbeblKGpgiUlWNVH2/J0TMgNMH0z0cTCVxe8z+",
-	"A+wxyA2OkFIWkWiDBVqSralIvmRCaM9I4inheMzlULEL1WpdEHq4N+mu2z5Nh+Jd7z2hQbl1IgwKZvu6",
-	"zdVQMaoPfwijKYKqljsEpQBzeV57MZjbpebc0maQwWISSyhBiAl6VTKhCk+pPUjXMUhIVpsLThvGP06S",
-	"dKDNH9wC/32lj3czNxJm4M34rMT0rsTU1v+6FGaN1jzXrTzd6X7AGLRor4LG8o+9LPoVFWNXCCjle9XA",
-	"2d8a7NPkD2c1UT2N/FaALOxFTwFcX4uiuWkRsMQLpSm3kNJLd8xzOPKvvXlPEfne/dkTIt/nbgxQLBre",
-	"Bv9HlY1V06R/MWcuo6oxwFmBCsC5UYs5DTiskls75ynUYc+jT0mClquxGqxMrfiEt0cgVmgQDhSMQQMq",
-	"l/7SyJNgATUXcsQaGUjI5nW8Pb+1vHzFcNSHEpEM1QgTiVemGHxcJDJEBBJGC4TGgTC7w32dncBtn0+7",
-	"B3x53ap94sWjMTPlccRWqO3vnKKR/V7PeIq4bn/EfCysDUt9qX7Qv+016F8LBOmf/ab2Z+ZmLyASZZii",
-	"hfuJcO7pYfogYSvjhfkN4Py9vYM3KFwD5aiidbgY9W9+jHvJu6/oklbVYZ+Uzg6fUYx0V9sxUoLl2hao",
-	"AkwF+t+rb1P0fJaitzff/p/hwmzPRpcNL5N5MsU1SfZ3+38FAAD//w==",
+	"7Dzbctw2e6+CYXPRTintSnYytXLlxEnj1rE9lvv/M3VdDZb8lsRvEqABcFcbzT5V36BP1sGJBEmQS0qW",
+	"pu3kxtaSIPDhO5+AuyhhZcUoUCmiq7uowhyXIIHrXz9jAa9T9Reh0VVUYZlHcURxCdFVRNIojjh8rQmH",
+	"NLqSvIY4EkkOJVZfbBkvsYyuorrWI+WhUl8JyQnNouMxjt7t6U91krCC0KzGhfooBZFwUknC1HolYFFz",
+	"SNHGG4YE+QNiVJZRbKD6WgM/tGD5YyMfoBLfkrIuo6tn6zgqCTU/1ucXDWy0LjfAHWy/qAkDUIF+jrBE",
+	"MgeUMCpxItGWsxJhxHFKWMZxlU+AaGYIA/f9LNh+A5LlcgJjCWd7inI9bAISM+BBaPodBGEpEXKSgmU7",
+	"6hQBvaH3B+xa1unhZQYN7/YWwRlMcm+z2MVlZ7XRtT4yJvMhAl5fv0PPXny/RnZ8HJIkqb+dAqfCUgJX",
+	"X/7np4uzf/qs//kuIFVHNYuoGBWgJfg9Z5sCSvWn4lSgmmlwVRUkwQrGVWVG/OPfhAL4zlv0Ow7b6Cr6",
+	"u1WrIlbmrVi5efWK3S3/NccSEYH2nNEMYZqivXoiGUqZxpedQy3xkid5g7mKswq4JAbyjDO2M38SCaU4",
+	"BdEbQiE6NhjBnOOD+k0EU5/2EOVwH3jBalmouWatd/Sp9kkvZqduJ4qbvXxuwGObv0Ei1XJKxw53vyFc",
+	"5jcHwNyDkVAJmWK6OEpZUpeWmlNQqtlfubEKG+kM3RwrfiN29sE7DjsiCKPzSfPBfnFdlyXmhxCVpGOC",
+	"qXkMpxzjqK5SLCG9wbKzG/XwTBKN/KG56dBJ7dptMvaxHTfS2KDY33Jn7TFyvvKIg9OUKMHAxXuPwEa+",
+	"u3LzEiVYQIzYRtac0XP1a3Vxjl5raUpySL6AkiVWANoctPGpCkwp8Bjtc5LkSPGdQLADfkBbXBfyPOpD",
+	"GEe3Zxk7sw+VzJ9/wPvfQQilES38jk4DrkwKLESQKWbyVYklcGIsxf2ZbigOIskZC8/acFb4zc2oHljO",
+	"ZHG0A56SJGCY94wLiexrxLaafAUWErmdKYXBUcrxVkZXtC6KhTzs2NbbVWwJ5uG9QVUL6zL2Vmw4ZIyU",
+	"lED1LkKY3JLb8HPGywluGjwu8AbCRBaK6Yk8hOmMeQYnNeUHTI0E1DQBLjGhnemcvVfvSZhHd7ioNSsp",
+	"6uFNAU7OB1N4bAJU+RWfohIUJahRQSURAhR5KZM31lir+T4HWG6fAz9prN4XOAEzOoSjEGcZZFsiuc11",
+	"sWNx0WDY5ym1UJCBGN0SJUqWWbp8hKnYA7cO2BugmRLd5+uQJgGZs9THYMJqLQg1JTvgQjP71xqnHFMZ",
+	"wFxvz3a+2IEQhJ0TJUYhwDdYELGEl51Edq3okHd7drLEt0GmLAkNPm+32LzcMFYApnp2AKMb5wMwyv3z",
+	"Oat50PCPwZ7ZhdnjBAOpyOaa/GHw3qNCL5wcoCNv4qYhBrtxzNDN9/fRxE3dYKWzfgj4V1Cya5LR1wEW",
+	"GjVEFRZiz3iYjzgrTkr/BzVGaUmS0RtCT5PJDfTWbrxavWBwb74N6G5tsT5fyuZqOSY6bL5EYU8Tu6MO",
+	"Lcc6ddgs7DNvCDu/qC9GtF5jPee71C2yQ0oCxElf+ncQ+SsssRt/I2tOFV4WfKfczxmWR8O4I7Cfv72/",
+	"ENgPd9aji14+9rHnlgkR4FflEA9xX1rXd8QhDYT0/3L97i1Sr5wbtyVQpCdDDhvyu/WCIJKs5oFgcFxO",
+	"HGs3XoQy1SlkQU9hJrs7Tm8tPgn7gr8BLkKRe8J4GJ9CYlmLGerHjIvNTKGlX1MheRNjzVM21psIKIhx",
+	"zcvZlhj92uUBjlNSC53cMKYAsR1wzQ2SVDEqyxgRipRMRfHAurYrD6yrgJlG1Gpj9UGztxbgEM7eYJqW",
+	"mAe8dxPhzIfyC6Fdz6sWlVpca0ZOUp1bs4lR+xerlV+bM42PoYU8mZbpocDuXgMSRyOxyht8ML5kd7cO",
+	"+iGHEPrgfFMPTgugmTkIo8009ePsnjHzfLaKEZur77LkrebGg2M7l2CdSdQe3BaAZrUQ6I0lGNoz+7QL",
+	"oABAKUvESpmbMxNPn5epDTF0bL05yGBYXRLOmfViu5N+VBKnIl5EhBY/MxSREmegFDSRwg7YcuwH7b4b",
+	"zAmmWQEjyYWd2lkSftvDWzPUn9SDPza4CaHzLezDqcCkFzFNpvv8sQ9IE3qpmKnP3sL+vR0ZMHc2MdGB",
+	"3wNpBAnv26WnUqJNgv7yYu1n6C9erNtw0SNiwtKAHsdIPUeiTnKEBfrtL2frZxc/IgpKm2Nk1YyffX95",
+	"9u+f7y7j58ezT+uzF5/vLuIfjt+dNP569U6eMbR7E6UvCAyUcE6r7hLfvjYvn2kktT8m5d9tXC8wAiod",
+	"ovOlzkgiR+I2l6kery6sv+yxNq7lwO09GYLqVOh8RW1SVsF5GEnghgMWI4mr8XznqI/T9eXD2d9xbdwi",
+	"eDJTymFbdw2E52Q19ZvQq7EsqYCvNVDDfbOwei2hCiFV1HyLE1hI0vEk7Y4VdQmnAwY7bOBKGmxYgrVZ",
+	"UpcYbcAN50g7sYXluxYmD21xy8ufp3PuShTOX7W1hebdGSkrxqUt9+X6ey09K6XGOMXFSkc8aoteWa9n",
+	"ekFiEiaxrgjMFxsTL4Uo3PfiPS0riSxgguKn/DrzfbNGSPOYPO0wjluUMegn/yZDd1e+GnOc55UGNuHk",
+	"9H0ttN1JkArz4/K+2ndF6s3BuNWdKpiedgpBo3Wjb4CnUYU7jojTmxuNLz/YrJqLcFKgkgipQy3MqZ5G",
+	"Ak5y/RdOlfshJMeS8WBUc91o3p4BNBllPN+YNSnoUKk7XVbpFi29hvI6Ksk74COVnlCc6kY3EWsj4nbx",
+	"uEVCiBJj2VI/KerVCi6tM+h+XwSI4aVBvS8vTn55Okka3ECFE1ge5vVjbNNCoLAFfEcSbaYyQjOyU9YN",
+	"0gyWhNMTYWSMDjqS/OPbRJLdSH1OXKkRptRTyBVWKqRYlq1gnGSG2vfcgp0gdqsHgVbu0FDvJXKsJmrd",
+	"hbBNgErmN2UZBDXD9Ui6knSSYgEXL2E0HSugVzDmT9qdnUrZQRV1QHBzxg4LLQRhBNYpgXSkGQhTiTOm",
+	"dOxJv7TlnmMc4R1wm92d1qpNTUmjn0pClyTCtzpxu8C3MoneALMWNkm3IA/l0nqh2RZltFpNFZKiWhor",
+	"O7s4UBfVkvHClfTmE2pZ09DiAkffN7WhgwG05S2Hm3aFhoUsFnyyOqK0TBP73D0mGoe3QLJ8w+pAQjPD",
+	"VaDzskQbkHsAarLSe4a8WGegVca65BaXkkYzdUJimgqEE86ES9Wltj9uaP7Gu/O2WwEL89WCpNDttRAm",
+	"zrOF25DhPOB9OO2PqUB4w2rT/lvoHsdbEkDqVGughijWlOtkB9WqzR4t9kMs8RFnAXfC9eaMJyXCgSFn",
+	"5TKEZnikDptjmhawbLLx6pZ+c7O0OmG+4r1Cv59Br4uFLoRky8afrjj30pACuU7pk3xkqOzTNA6X7Cxh",
+	"NfQNZezuLQk9FHfxFuS50T7dOqB/TEeic+0R2yKMTFoF4aoqDqHQb0wJFSDdiYQFDi6RC5NQupvS9G2F",
+	"2EYcyg0bLcPalqPTQZFWA36Pkttds0KjJQxqfcDstsLkqZP84bW91vkZ2BNb7t7jA5LM9J/WRYVkjiXi",
+	"NVVKnbM6y1Fj/QarwciZirJE4muNObiZra2K0RoxY8E4YzI0pa4pDiZUX6g3BjoiEAXMQcgYkS1iFJCv",
+	"sT2msU5Ld7ICsJBIGwuaQGfzhJroaNiRUhfVQtXV4xQtlM1Rkb5H4ea3CAhxxL+JUPlzotitHPUEHthm",
+	"FI7/9PfeGiF4ddPHsOzDahu19FiGUHQbI/XfIUYlvtW/8C06LKq4j7YmHazGmemEH0aMEWzDlmB5VBpH",
+	"fZvmt7hm84FVzkPIyI1mfOqF1q8K274HyILpJreZI41Thw29XOy4JG6D9VrZw6ihpMVRkO/aEkO/PLUj",
+	"I03ArZqc0HGDVwX0nLD+q5sev4z4AEOtYGeOHczdCYe7Pup8wZYN5eoVCJJRgcxEqOJQYa6LtwJtGUcp",
+	"4ZBItCVFQWgmzpFJmAmktHepnpYgOYgYmfI3SiHjoH7bsgkqy//+r3NkaoUqXkKYpHrqgiRABaTIqAm1",
+	"JnBx/h+0If5V9M7URLzM4lV0oQWqAoorEl1Fz87X589M2TbXdFxhnuTWWzGxg6Ky3tPrNLqK3hAhX5oh",
+	"veNTl+v1xNGp4ZGpWfLXHnoasv3gNNVHAJnrVFwOhCO7k6OfvY3emYNGQntZRYFk6JsYYYGEigexDlp0",
+	"VKgH6qOL6ueGSEUOHZyoFVYJFifQ9rMe8RRY8w+mzMCbAayLp485oBQfkMgBZIwo7EFIlOSYZoC2hAvT",
+	"+8BEYLM/c8ASdIeGkUUQ8ieWHhZt9EQvhZ792BV2yWs4DvB78c2WbdccNtYk+l0cPb+8HJumgcs7Eeij",
+	"/FpiLhHWU/1oeE4345S1kGijj89uCS8hVeGBTg8q/9LjvtUdSY9GSxUgYUgYJU1k11Kmg6fngR4FMz7V",
+	"G1s/W7AxNf75fRFhl21QQZnMlbARpSDVzjRAQTn7Z5Dh3a2flgsesHk9CdoTpZakMKecdJWhPXqku47a",
+	"w+efwiu1Q1b2cPrxc5dXVvYI1d19p1O+dYAK13gHr/TUjyP/3QLvHCXwv5n8D1Ia/wpQmcP1imtcBVrZ",
+	"L0PbnnZYbUmh/lT/HUetlZWiX0mxUJJYIkGeCckBl12Utn2LhJpSZuA49hCjukP3aTH6Ui/qIniNxRgx",
+	"btIyzQnEe4tgHLwgYutQPXaq3eVjdUuM5ljlvwpwf6cc7wnNzsUu0294el6lW11mkjiR50IWOqZUHiqk",
+	"9qfxW/WP0KGv8HUA3iFM7w6Apqdw2FA40DqdA6r31zxB3+NXcvuhBfDRXIFmjRG+9flkMe+uXzwVr/9K",
+	"blsuV0oDU0TKspZ4U/ibGCPg6s5EXZOqZJwe6/8D9OjpBjeRQhaRaI8F2pJb45F8S4XQdOBM3LtxUuZS",
+	"KNmZClHPCJ2OTdrDdk8ToXiH+2YEKNduCz2H2T5udDWUjOrWIsJojKCs5AFBIcCc+9VcDOZsmemXsBqk",
+	"t5jEEgoQ4hz9XDBBbPxn/RgkJKtMTW7P+JfzKO5h8xe3wP8/18c7lzciZuCNeJBiel9gav1/7QqzWmOe",
+	"6xQIPeh4wBA0b05Wjekfe/bqERFjVwgg5ScVwNlj0sc4+n5RENXByF9zkLk9NyWA66Z7mpoQAUu8UZhy",
+	"Cym8tO0l05L/2hv3FJLvHUebIfk+dMMExabmjfB/UdpYBU263mDOdql3gJMc5YBTgxZTV5tGybUd8xTo",
+	"sN2Oc5SghWqIBrunZvuEN8VEu2kQLpk6lhpQuvRdLWelBdRYSBGrZUAhm8fj4fm1heURxVEXc0Y0VC2M",
+	"JD43zuD9JJEhIpAwWCB0PBFmLdzjWAJnPp/WBnx73Co78eLeOTPFccR6qELW6WF1p7Nm4x6pdwXZUpfN",
+	"+1S5bXNGv9QXpZwc295TN2+wf5PcvC861wfO+8Te6qeCrUfjp04v4whfSVcAeFBUL1hNU5tSbbJrkghR",
+	"gzmd3DaeDblpRV1PmZhmrLftuD+560m4a+YRrE5f4Axz2xIyRqYJri17PIAPPzalJEKbCzEtO4b4TkDT",
+	"Fz3OdNfg2ob/5LgZHDeS2LKtiadzcBMX2cRRATsYS6cNGnmacmJJ0rSAH5H+GlmiiytUlu1tCe40gy4G",
+	"w8iNoFjOvKvTvzz17OIy0EoXxhL1FVw7cQpbc2nIFhcChm2qj2pEzBUoYePhBOjB5sPM48INz46on8wr",
+	"Kyu74mEpINTS9Z9NOShqyJ8C/RCBvp0nCp1ba88u17NF4fDI8//xreZ/TNkzjBoUPpJ8oSAECFTT1Cox",
+	"c0z+YcKob80tSDMvNrM60bT9kEbwmmvbRqN93TXyJLH+skaW3qZ/0VeV9txXfYtpbC8ONvkhIlGCKdq4",
+	"G09TDw+rOwm3cjw0+gA4HYmMQlcxw+1JY9OeNRwaxMflykeOJ9rLVDBSG0s1LVAJmAr0989/iNGzdYze",
+	"fPjhHwwUJmVncFnzIrqKVrgi0fHz8X8CAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

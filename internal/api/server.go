@@ -18,6 +18,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"obturon/internal/plan"
 	"obturon/internal/store"
@@ -40,7 +41,11 @@ type server struct {
 	Options
 	sessions *scs.SessionManager
 	attempts *attempts
+	studies  *lru.Cache[plan.Study, StudiedTooth]
 }
+
+// studiesKept is how many teeth are kept ready packed, at some 0.8 MB each.
+const studiesKept = 60
 
 const (
 	sessionLife  = 12 * time.Hour // a working day
@@ -52,7 +57,11 @@ const (
 
 // Handler builds the whole application: API, its description and the site.
 func Handler(o Options) (http.Handler, error) {
-	s := &server{Options: o, sessions: scs.New(), attempts: newAttempts()}
+	studies, err := lru.New[plan.Study, StudiedTooth](studiesKept)
+	if err != nil {
+		return nil, fmt.Errorf("making room for studies: %w", err)
+	}
+	s := &server{Options: o, sessions: scs.New(), attempts: newAttempts(), studies: studies}
 	s.sessions.Store = postgresstore.New(o.Store.SQL())
 	s.sessions.Lifetime = sessionLife
 	s.sessions.Cookie.Name = cookieName

@@ -6,6 +6,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/anatomy"
 	"obturon/core/prep"
 	"obturon/core/solid"
 	"obturon/internal/plan"
@@ -19,6 +20,7 @@ const (
 	DentinWall
 	CavityFloor
 	LesionLeft
+	PulpSurface
 	meshLabels
 )
 
@@ -36,13 +38,30 @@ const positionStep = 0.001
 // shadingGroups is how many sets of faces share normals: outside, walls, floor.
 const shadingGroups = 3
 
-var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2}
+var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1}
 
-// NewWebMesh packs the prepared tooth with one vertex per place and label, so
-// that colours and line angles stay crisp while surfaces shade smoothly.
-// The mesh is one of the result's.
+// NewWebMesh packs the prepared tooth. The mesh is one of the result's.
 func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
-	labels := screenLabels(r, m)
+	return packMesh(r.Model, m, screenLabels(r, m))
+}
+
+// NewToothMesh packs the surface of a sound tooth; the mesh is one of its own.
+func NewToothMesh(model *anatomy.Model, m *solid.Mesh) *WebMesh {
+	return packMesh(model, m, screenLabels(&plan.Result{Model: model}, m))
+}
+
+// NewTissueMesh packs a tissue inside the tooth, all of one label.
+func NewTissueMesh(model *anatomy.Model, m *solid.Mesh, label uint8) *WebMesh {
+	labels := make([]uint8, len(m.Triangles))
+	for n := range labels {
+		labels[n] = label
+	}
+	return packMesh(model, m, labels)
+}
+
+// packMesh keeps one vertex per place and label, so that colours and line
+// angles stay crisp while surfaces shade smoothly.
+func packMesh(model *anatomy.Model, m *solid.Mesh, labels []uint8) *WebMesh {
 	normals := make([]r3.Vec, shadingGroups*len(m.Vertices))
 	shadeKey := func(v int32, label uint8) int32 { return v*shadingGroups + int32(shadingGroup[label]) }
 	for n, t := range m.Triangles {
@@ -53,7 +72,7 @@ func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 		}
 	}
 	web := &WebMesh{Triangles: len(m.Triangles)}
-	t := r.Model.Tooth
+	t := model.Tooth
 	// The tooth frame is right-handed on the lower right and the upper left.
 	web.Mirrored = t.Upper() == t.Right()
 
@@ -71,7 +90,7 @@ func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 				normal := normals[shadeKey(v, labels[n])]
 				if labels[n] <= RootSurface {
 					// The finer model shades fissures the coarse mesh cannot hold.
-					normal = r.Model.Surface.Gradient(m.Vertices[v])
+					normal = model.Surface.Gradient(m.Vertices[v])
 				}
 				vertices = appendVertex(vertices, m.Vertices[v], normal)
 			}

@@ -11,10 +11,10 @@ import (
 	"obturon/core/prep"
 )
 
-// A tooth's shape holds some 25 MB at 0.1 mm, another age of it 2 MB, the
+// A tooth's shape holds some 8 MB at 0.1 mm, another age of it half of one, the
 // basis of a case a tenth of one beside its tooth.
 const (
-	shapesKept = 16
+	shapesKept = 40
 	agesKept   = 64
 	basesKept  = 128
 )
@@ -40,11 +40,11 @@ func newCache[V any](size int) *lru.Cache[string, V] {
 	return cache
 }
 
-func (c *toothCache) get(t notation.Tooth, ageYears, grid float64) (*anatomy.Model, error) {
-	shape := fmt.Sprintf("%v %v %d %.3f", t.Upper(), t.Primary(), t.Position(), grid)
+func (c *toothCache) get(t notation.Tooth, own anatomy.Own, ageYears, grid float64) (*anatomy.Model, error) {
+	shape := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), own, grid)
 	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
 		const anyAge = 35
-		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, anatomy.Own{}, anyAge, grid) })
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, own, anyAge, grid) })
 		if err != nil {
 			return nil, err
 		}

@@ -54,21 +54,28 @@ func NewPlanner() *Planner {
 
 // Tooth returns the modelled tooth of a case.
 func (p *Planner) Tooth(c *Case, grid float64) (*anatomy.Model, error) {
-	return p.teeth.get(c.Tooth, c.Patient.AgeYears, grid)
+	return p.teeth.get(c.Tooth, anatomy.Own{}, c.Patient.AgeYears, grid)
 }
 
-// Prepare models the shapes of all plannable teeth, so that the first drawing
-// of each comes at once. It stops when the context ends.
+// Prepare models the shapes of all teeth, so that the first view of each comes
+// at once: those that can be planned first. It stops when the context ends.
 func (p *Planner) Prepare(ctx context.Context, grid float64) {
 	const anyAge = 35
+	var teeth, later []notation.Tooth
 	for _, t := range notation.All() {
+		switch {
+		case !t.Right():
+		case t.Anterior() || t.Primary():
+			later = append(later, t)
+		default:
+			teeth = append(teeth, t)
+		}
+	}
+	for _, t := range append(teeth, later...) {
 		if ctx.Err() != nil {
 			return
 		}
-		if t.Anterior() || t.Primary() || !t.Right() {
-			continue
-		}
-		if _, err := p.teeth.get(t, anyAge, grid); err != nil {
+		if _, err := p.teeth.get(t, anatomy.Own{}, anyAge, grid); err != nil {
 			slog.Warn("modelling a tooth ahead of time", "tooth", t.String(), "error", err)
 		}
 	}

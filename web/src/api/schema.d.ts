@@ -91,6 +91,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/arches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Outlines of all teeth in their arches, as seen along the teeth from the biting side */
+        get: operations["listArches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/study/{tooth}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sound tooth with its tissues and landmarks */
+        get: operations["studyTooth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/study/{tooth}/neighbours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The teeth in contact with it */
+        get: operations["studyNeighbours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/study/{tooth}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A section of the tooth with the outlines of its neighbours */
+        get: operations["studySection"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/study/{tooth}/touch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies under a point of the surface */
+        get: operations["studyTouch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/schools": {
         parameters: {
             query?: never;
@@ -456,6 +541,80 @@ export interface components {
             label_at: number[];
             label_right: boolean;
         };
+        ArchTooth: {
+            iso: string;
+            name: string;
+            outline: components["schemas"]["Line"];
+            grooves: components["schemas"]["Line"][];
+        };
+        StudiedTooth: {
+            tooth: components["schemas"]["Tooth"];
+            sizes: components["schemas"]["CrownSizes"];
+            average: components["schemas"]["CrownSizes"];
+            outer: components["schemas"]["MeshData"];
+            turning: components["schemas"]["MeshData"];
+            dentin: components["schemas"]["MeshData"];
+            pulp: components["schemas"]["MeshData"];
+            landmarks: components["schemas"]["Landmark"][];
+            lines: components["schemas"]["SpaceLine"][];
+            figures: components["schemas"]["Figure"][];
+            antagonist: components["schemas"]["SpacePlane"];
+        };
+        CrownSizes: {
+            height: number;
+            mesiodistal: number;
+            buccolingual: number;
+        };
+        Landmark: {
+            name: string;
+            /** @enum {string} */
+            kind: "cusp" | "pit" | "ridge" | "contact" | "contour" | "horn" | "lingual";
+            at: number[];
+        };
+        SpaceLine: {
+            name: string;
+            /** @enum {string} */
+            kind: "groove" | "cervical" | "gingiva" | "edge";
+            closed: boolean;
+            /** @description x, y and z in turn, mm */
+            points: number[];
+        };
+        SpacePlane: {
+            origin: number[];
+            normal: number[];
+        };
+        Figure: {
+            label: string;
+            value: number;
+            /** @enum {string} */
+            unit: "mm" | "deg";
+        };
+        StudyNeighbour: {
+            iso: string;
+            name: string;
+            /** @enum {string} */
+            side: "mesial" | "distal";
+            /** @description mm between the two surfaces */
+            gap: number;
+            /** @description stands across the midline */
+            mirrored: boolean;
+            /** @description radians about the long axis */
+            yaw: number;
+            offset: number[];
+            mesh: components["schemas"]["MeshData"];
+        };
+        Touch: {
+            at: number[];
+            /** @description mm square to the surface, 0 on the root */
+            enamel: number;
+            /** @description mm of the way to the pulp that runs through dentin */
+            dentin: number;
+            /** @description least distance to the pulp in mm */
+            pulp: number;
+            pulp_at: number[];
+            /** @description the horn that is nearest, if one is */
+            horn: string;
+        };
         MeshData: {
             vertices: number;
             triangles: number;
@@ -536,6 +695,17 @@ export interface components {
         };
     };
     parameters: {
+        /** @description ISO 3950 number */
+        StudyTooth: string;
+        StudyAge: number;
+        /** @description measured crown height, mm */
+        OwnHeight: number;
+        /** @description measured mesiodistal size, mm */
+        OwnMesiodistal: number;
+        /** @description measured buccolingual size, mm */
+        OwnBuccolingual: number;
+        /** @description enamel at the contact from a radiograph, mm */
+        OwnEnamel: number;
         CaseId: string;
     };
     requestBodies: never;
@@ -688,6 +858,169 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tooth"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    listArches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Teeth in their arches */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchTooth"][];
+                };
+            };
+        };
+    };
+    studyTooth: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["OwnHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["OwnMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["OwnBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["OwnEnamel"];
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tooth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudiedTooth"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studyNeighbours: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["OwnHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["OwnMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["OwnBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["OwnEnamel"];
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Neighbours, mesial first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyNeighbour"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studySection: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["OwnHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["OwnMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["OwnBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["OwnEnamel"];
+                axis: "mesiodistal" | "buccolingual" | "level";
+                /** @description mm from the middle; level sections: mm over the cervical plane */
+                at: number;
+                neighbours?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The section */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["View"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studyTouch: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["OwnHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["OwnMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["OwnBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["OwnEnamel"];
+                x: number;
+                y: number;
+                z: number;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Thicknesses under the point */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touch"];
                 };
             };
             422: components["responses"]["Problem"];

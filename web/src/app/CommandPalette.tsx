@@ -16,6 +16,7 @@ export function CommandPalette({ onHelp }: { onHelp: () => void }) {
     ...pageActions,
     { name: "Day sheet", run: () => navigate("/cases") },
     { name: "New case", run: () => navigate("/cases/new") },
+    { name: "Study a tooth", run: () => navigate("/study") },
     { name: "Light or dark", run: toggleTheme },
     { name: "Shortcuts", run: onHelp },
   ];

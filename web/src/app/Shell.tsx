@@ -46,6 +46,9 @@ export function Shell() {
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/cases/new">
             New case
           </Link>
+          <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/study">
+            Teeth
+          </Link>
           <Menu label={session.data.name}>
             <MenuItem onSelect={toggleTheme}>Light or dark</MenuItem>
             <MenuItem onSelect={() => setHelpOpen(true)}>Shortcuts (?)</MenuItem>

@@ -3,6 +3,7 @@ import { DaySheetPage } from "@/features/cases/DaySheetPage";
 import { NewCasePage } from "@/features/cases/NewCasePage";
 import { DesignPage } from "@/features/design/DesignPage";
 import { SignInPage } from "@/features/session/SignInPage";
+import { StudyPage } from "@/features/study/StudyPage";
 import { PageFault } from "./PageFault";
 import { Shell } from "./Shell";
 
@@ -17,6 +18,8 @@ export const router = createBrowserRouter([
       { path: "/cases/new", element: <NewCasePage /> },
       { path: "/cases/:id", element: <DesignPage /> },
       { path: "/cases/:id/revisions/:number", element: <DesignPage /> },
+      { path: "/study", element: <Navigate to="/study/46" replace /> },
+      { path: "/study/:tooth", element: <StudyPage /> },
       { path: "*", element: <PageFault missing /> },
     ],
   },

@@ -1,16 +1,10 @@
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { BufferAttribute, Color } from "three";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "./decodeMesh";
-
-/** Colours by label: porcelain, root, cut enamel, dentin, floor, lesion. */
-const tones = {
-  light: ["#eceff0", "#dcc79a", "#c3d0da", "#e2c886", "#e9d59c", "#6b4a2b"],
-  dark: ["#cfd6da", "#b59f70", "#9db0be", "#c2a866", "#cdb878", "#8f6a45"],
-};
+import { colourByLabel, softwareRendering } from "./toothColours";
 
 interface Props {
   mesh: Schema["MeshData"];
@@ -37,8 +31,8 @@ export function ToothView3D({ mesh, turning, mark }: Props) {
       data-testid="tooth-3d"
       data-triangles={inMotion && slow ? turning.triangles : mesh.triangles}
     >
-      <hemisphereLight args={["#ffffff", "#8a8577", 1.1]} />
-      <directionalLight position={[-14, 12, 26]} intensity={1.7} />
+      <hemisphereLight args={["#ffffff", "#a39c8c", 1.5]} />
+      <directionalLight position={[-14, 12, 26]} intensity={1.6} />
       <directionalLight position={[18, -14, 8]} intensity={0.5} />
       <Tooth tooth={inMotion && slow ? light : full} />
       {mark && <Mark at={mark} mirrored={full.mirrored} />}
@@ -56,20 +50,6 @@ export function ToothView3D({ mesh, turning, mark }: Props) {
       />
     </Canvas>
   );
-}
-
-let software: boolean | undefined;
-
-/** Whether the browser draws without a graphics processor, which is slow. */
-function softwareRendering(): boolean {
-  if (software === undefined) {
-    const gl = document.createElement("canvas").getContext("webgl2");
-    const info = gl?.getExtension("WEBGL_debug_renderer_info");
-    const renderer = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : "";
-    software = gl === null || /swiftshader|llvmpipe|software|basic render/i.test(renderer);
-    gl?.getExtension("WEBGL_lose_context")?.loseContext();
-  }
-  return software;
 }
 
 function useTooth(mesh: Schema["MeshData"]): ToothMesh {
@@ -108,12 +88,7 @@ function Tooth({ tooth }: { tooth: ToothMesh }) {
     return () => window.removeEventListener("themechange", follow);
   }, []);
   useEffect(() => {
-    const palette = tones[theme].map((hex) => new Color(hex));
-    const colours = new Float32Array(3 * tooth.labels.length);
-    tooth.labels.forEach((label, v) => {
-      palette[label]?.toArray(colours, 3 * v);
-    });
-    tooth.geometry.setAttribute("color", new BufferAttribute(colours, 3));
+    colourByLabel(tooth, theme);
     invalidate();
   }, [tooth, theme, invalidate]);
   return (

@@ -9,6 +9,7 @@ export const labelNames = [
   "dentin wall",
   "floor",
   "lesion left",
+  "pulp",
 ];
 
 export interface ToothMesh {

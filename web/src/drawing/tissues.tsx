@@ -3,6 +3,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   crown: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
   relief: { stroke: "var(--relief)", width: 0.7 },
   groove: { stroke: "var(--soft)", width: 1.1 },
+  neighbour: { stroke: "var(--soft)", width: 1 },
   uncut: { stroke: "var(--soft)", width: 0.9, dash: "4 3" },
   enamel: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
   dentin: { fill: "var(--dentin)", stroke: "var(--dentin-edge)", width: 0.9 },

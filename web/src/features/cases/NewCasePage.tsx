@@ -1,6 +1,9 @@
+import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { ArchChart, type Dentition } from "@/drawing/ArchChart";
+import { useArches } from "@/drawing/arches";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -72,10 +75,14 @@ export function NewCasePage() {
   return (
     <main className="h-full overflow-auto">
       <form
-        className="mx-auto grid max-w-5xl gap-x-10 gap-y-6 p-6 md:grid-cols-2"
+        className="mx-auto grid max-w-6xl gap-x-8 gap-y-5 p-5 lg:grid-cols-[290px_1fr_1fr]"
         onSubmit={form.handleSubmit(submit)}
       >
-        <h1 className="text-xl font-bold md:col-span-2">New case</h1>
+        <h1 className="text-xl font-bold lg:col-span-3">New case</h1>
+        <ToothArch
+          selected={reading.data?.iso}
+          onSelect={(iso) => form.setValue("tooth", iso, { shouldDirty: true })}
+        />
         <fieldset className="space-y-4">
           <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
             1 Which tooth
@@ -221,7 +228,7 @@ export function NewCasePage() {
             {...form.register("school")}
           />
         </fieldset>
-        <div className="space-y-3 md:col-span-2">
+        <div className="space-y-3 lg:col-span-2">
           {create.isError && !problem && (
             <Notice tone="warn" title="The server does not answer">
               Your answers are still here. Check that it runs, then start the case again.
@@ -243,6 +250,30 @@ export function NewCasePage() {
         </div>
       </form>
     </main>
+  );
+}
+
+/** The tooth pointed at instead of typed. */
+function ToothArch({ selected, onSelect }: { selected?: string; onSelect: (iso: string) => void }) {
+  const arches = useArches();
+  const [dentition, setDentition] = useState<Dentition>("permanent");
+  return (
+    <div className="lg:row-span-3">
+      <div className="flex items-center justify-between">
+        <span className="text-soft">Point at it, or type it</span>
+        <Button onClick={() => setDentition(dentition === "permanent" ? "primary" : "permanent")}>
+          {dentition === "permanent" ? "Primary teeth" : "Permanent teeth"}
+        </Button>
+      </div>
+      {arches.data && (
+        <ArchChart teeth={arches.data} dentition={dentition} selected={selected} onSelect={onSelect} />
+      )}
+      {selected && (
+        <Link className="text-accent underline" to={`/study/${selected}`}>
+          Study {selected}
+        </Link>
+      )}
+    </div>
   );
 }
 

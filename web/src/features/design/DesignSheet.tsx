@@ -99,6 +99,10 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   const actions = useMemo(
     () => [
       { name: "Fix as revision", run: fixRevision },
+      {
+        name: "Study this tooth",
+        run: () => navigate(`/study/${document.tooth}?age=${document.patient.age_years}`),
+      },
       { name: "Undo", run: history.undo },
       { name: "Redo", run: history.redo },
       ...exports.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),

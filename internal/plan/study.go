@@ -1,0 +1,82 @@
+package plan
+
+import (
+	"fmt"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/drawing"
+	"obturon/core/notation"
+)
+
+// Study is a sound tooth to look at: which, at what age, and what is known of
+// its own sizes.
+type Study struct {
+	Tooth    notation.Tooth
+	AgeYears float64
+	Own      anatomy.Own
+}
+
+// StudyModel is the tooth of a study.
+func (p *Planner) StudyModel(s Study) (*anatomy.Model, error) {
+	m, err := p.teeth.get(s.Tooth, s.Own, s.AgeYears, DefaultGrid)
+	if err != nil {
+		return nil, Faults{{"$", err.Error()}}
+	}
+	return m, nil
+}
+
+// StudyNeighbours are the teeth in contact with that of a study, mesial first;
+// a side where no tooth stands at that age is left out.
+func (p *Planner) StudyNeighbours(s Study) ([]*anatomy.Neighbour, error) {
+	m, err := p.StudyModel(s)
+	if err != nil {
+		return nil, err
+	}
+	var beside []*anatomy.Neighbour
+	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+		t, ok := s.Tooth.Neighbour(side, s.AgeYears)
+		if !ok {
+			continue
+		}
+		neighbour, err := p.teeth.get(t, anatomy.Own{}, s.AgeYears, DefaultGrid)
+		if err != nil {
+			return nil, fmt.Errorf("modelling the %s neighbour: %w", side, err)
+		}
+		beside = append(beside, anatomy.Place(m, side, neighbour))
+	}
+	return beside, nil
+}
+
+// StudySection draws a section of the tooth with its neighbours.
+func (p *Planner) StudySection(s Study, axis drawing.Axis, at float64, withNeighbours bool) (drawing.View, error) {
+	m, err := p.StudyModel(s)
+	if err != nil {
+		return drawing.View{}, err
+	}
+	var beside []*anatomy.Neighbour
+	if withNeighbours {
+		if beside, err = p.StudyNeighbours(s); err != nil {
+			return drawing.View{}, err
+		}
+	}
+	v, err := drawing.StudySection(m, axis, at, beside)
+	if err != nil {
+		return v, Faults{{"$.axis", err.Error()}}
+	}
+	return v, nil
+}
+
+// StudyTouch feels the tooth at a point of its surface.
+func (p *Planner) StudyTouch(s Study, at r3.Vec) (anatomy.Touch, error) {
+	m, err := p.StudyModel(s)
+	if err != nil {
+		return anatomy.Touch{}, err
+	}
+	t, ok := m.Touch(at)
+	if !ok {
+		return t, Faults{{"$.at", "this point is not on the tooth's surface: touch the tooth itself"}}
+	}
+	return t, nil
+}

@@ -1,0 +1,407 @@
+import { Line, OrbitControls } from "@react-three/drei";
+import { Canvas, type ThreeEvent, useFrame, useThree } from "@react-three/fiber";
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { BackSide, FrontSide, Matrix4, Plane, Vector3 } from "three";
+import type { Schema } from "@/api/client";
+import { currentTheme } from "@/app/theme";
+import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
+import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
+import type { Axis, Studied } from "./study";
+
+export interface Shown {
+  enamel: boolean;
+  dentin: boolean;
+  pulp: boolean;
+  /** Enamel and dentin let the pulp show through. */
+  glass: boolean;
+  names: boolean;
+  gingiva: boolean;
+  neighbours: boolean;
+  antagonist: boolean;
+  /** The part in front of the section is taken away. */
+  cut: boolean;
+}
+
+interface Props {
+  studied: Studied;
+  neighbours?: Schema["StudyNeighbour"][];
+  shown: Shown;
+  cut?: { axis: Axis; at: number };
+  /** Name of the landmark pointed out. */
+  lit?: string;
+  touch?: Schema["Touch"];
+  onTouch: (point: number[]) => void;
+}
+
+const caps = {
+  light: { enamel: "#dfe6ea", dentin: "#ecdcae", pulp: "#cf9a95" },
+  dark: { enamel: "#aab6be", dentin: "#a8935c", pulp: "#a86a66" },
+};
+
+/** The sound tooth in layers; drag to turn, wheel to come closer, click to feel. */
+export function StudyTooth3D({ studied, neighbours, shown, cut, lit, touch, onTouch }: Props) {
+  const [inMotion, setInMotion] = useState(false);
+  const outer = useMeshOf(studied.outer);
+  const turning = useMeshOf(studied.turning);
+  const dentin = useMeshOf(studied.dentin);
+  const pulp = useMeshOf(studied.pulp);
+  const side = outer.mirrored ? -1 : 1;
+  const slow = inMotion && softwareRendering();
+  const planes = useMemo(() => (cut ? [cutPlane(cut.axis, cut.at, side)] : []), [cut, side]);
+  const theme = useTheme();
+  const cap = caps[theme];
+  const middle = (studied.sizes.height - 6) / 2;
+  const spots = useMemo(
+    () => spotsInSight(studied.landmarks, shown, lit).filter((s) => !cut || isLeft(s.landmark.at, cut)),
+    [studied.landmarks, shown, lit, cut],
+  );
+  const labels = useRef<HTMLDivElement>(null);
+  return (
+    <div className="relative h-full">
+      <Canvas
+        frameloop="demand"
+        gl={{ antialias: !softwareRendering(), localClippingEnabled: true }}
+        orthographic
+        camera={{ position: [9 * side, 17, 15], up: [0, 0, 1], zoom: 30, near: 0.1, far: 200 }}
+        aria-label="Tooth in three dimensions; drag to turn, click to feel"
+        role="img"
+        data-testid="study-3d"
+      >
+        <hemisphereLight args={["#ffffff", "#a39c8c", 1.5]} />
+        <directionalLight position={[-14, 12, 26]} intensity={1.6} />
+        <directionalLight position={[18, -14, 8]} intensity={0.5} />
+        <Sharpness low={slow} />
+        <group scale={[side, 1, 1]}>
+          {shown.enamel && (
+            <Tissue
+              mesh={slow ? turning : outer}
+              theme={theme}
+              opacity={shown.glass ? 0.28 : 1}
+              planes={planes}
+              cap={cap.enamel}
+              onTouch={onTouch}
+            />
+          )}
+          {shown.dentin && (
+            <Tissue
+              mesh={dentin}
+              theme={theme}
+              opacity={shown.glass ? 0.35 : 1}
+              planes={planes}
+              cap={cap.dentin}
+              onTouch={shown.enamel ? undefined : onTouch}
+            />
+          )}
+          {shown.pulp && <Tissue mesh={pulp} theme={theme} opacity={1} planes={planes} cap={cap.pulp} />}
+          {neighbours?.map((n) => (
+            <Beside key={n.iso} neighbour={n} theme={theme} />
+          ))}
+          {(cut ? [] : studied.lines).map((l) => (
+            <SpaceCurve key={l.name + l.points[0]} line={l} shown={shown} />
+          ))}
+          {spots.map(({ landmark, lit: on }) => (
+            <Spot key={landmark.name} at={landmark.at} lit={on} />
+          ))}
+          {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
+          {touch && <Feel touch={touch} />}
+        </group>
+        <OrbitControls
+          makeDefault
+          enablePan={false}
+          enableDamping={false}
+          target={[0, 0, middle]}
+          minZoom={12}
+          maxZoom={140}
+          onStart={() => setInMotion(true)}
+          onEnd={() => setInMotion(false)}
+        />
+        <PlaceLabels layer={labels} spots={spots} side={side} />
+        <Redraw on={[studied, neighbours, shown, cut, lit, touch, slow]} />
+      </Canvas>
+      <div ref={labels} aria-hidden className="pointer-events-none absolute inset-0 overflow-hidden">
+        {spots.map(({ landmark, lit: on }) => (
+          <span
+            key={landmark.name}
+            className={`absolute left-0 top-0 whitespace-nowrap rounded bg-sheet/85 px-1 text-xs ${on ? "font-bold text-accent" : "text-ink"}`}
+          >
+            {on ? landmark.name : short(landmark)}
+          </span>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function useMeshOf(data: Schema["MeshData"]): ToothMesh {
+  const mesh = useMemo(() => decodeMesh(data), [data]);
+  useEffect(() => () => mesh.geometry.dispose(), [mesh]);
+  return mesh;
+}
+
+function useTheme() {
+  const [theme, setTheme] = useState(currentTheme());
+  useEffect(() => {
+    const follow = () => setTheme(currentTheme());
+    window.addEventListener("themechange", follow);
+    return () => window.removeEventListener("themechange", follow);
+  }, []);
+  return theme;
+}
+
+/** Keeps what lies behind the section, as seen from the facial, mesial or biting side. */
+function cutPlane(axis: Axis, at: number, side: number): Plane {
+  switch (axis) {
+    case "mesiodistal":
+      return new Plane(new Vector3(0, -1, 0), at);
+    case "buccolingual":
+      return new Plane(new Vector3(-side, 0, 0), at);
+    default:
+      return new Plane(new Vector3(0, 0, -1), at);
+  }
+}
+
+/** Whether a point of the tooth frame lies in the part that the cut leaves. */
+function isLeft(point: number[], { axis, at }: { axis: Axis; at: number }): boolean {
+  const along = { buccolingual: 0, mesiodistal: 1, level: 2 }[axis];
+  return (point[along] ?? 0) <= at;
+}
+
+function Tissue({
+  mesh,
+  theme,
+  opacity,
+  planes,
+  cap,
+  onTouch,
+}: {
+  mesh: ToothMesh;
+  theme: "light" | "dark";
+  opacity: number;
+  planes: Plane[];
+  cap: string;
+  onTouch?: (point: number[]) => void;
+}) {
+  const invalidate = useThree((s) => s.invalidate);
+  useEffect(() => {
+    colourByLabel(mesh, theme);
+    invalidate();
+  }, [mesh, theme, invalidate]);
+  const pressed = useRef([0, 0]);
+  const touchable = onTouch && {
+    onPointerDown: (e: ThreeEvent<PointerEvent>) => {
+      pressed.current = [e.clientX, e.clientY];
+    },
+    onClick: (e: ThreeEvent<MouseEvent>) => {
+      const still = 4; // pixels; more is a turn of the tooth
+      const [x = 0, y = 0] = pressed.current;
+      const hit = e.intersections.find((i) => planes.every((p) => p.distanceToPoint(i.point) >= 0));
+      if (!hit || Math.hypot(e.clientX - x, e.clientY - y) > still) return;
+      e.stopPropagation();
+      const local = e.eventObject.worldToLocal(hit.point.clone());
+      onTouch([local.x, local.y, local.z].map((v) => Math.round(1000 * v) / 1000));
+    },
+  };
+  return (
+    <group>
+      <mesh geometry={mesh.geometry} renderOrder={opacity < 1 ? 2 : 0} {...touchable}>
+        <meshPhongMaterial
+          key={`${opacity < 1} ${planes.length}`}
+          vertexColors
+          shininess={45}
+          specular="#5a6068"
+          transparent={opacity < 1}
+          depthWrite={opacity === 1}
+          opacity={opacity}
+          clippingPlanes={planes}
+          side={FrontSide}
+        />
+      </mesh>
+      {planes.length > 0 && opacity === 1 && (
+        // The inside of a clipped shell, in one flat tone, looks like the cut face.
+        <mesh geometry={mesh.geometry} raycast={() => undefined}>
+          <meshBasicMaterial color={cap} side={BackSide} clippingPlanes={planes} />
+        </mesh>
+      )}
+    </group>
+  );
+}
+
+function Beside({ neighbour, theme }: { neighbour: Schema["StudyNeighbour"]; theme: "light" | "dark" }) {
+  const mesh = useMeshOf(neighbour.mesh);
+  useEffect(() => colourByLabel(mesh, theme), [mesh, theme]);
+  const place = useMemo(() => {
+    const [x = 0, y = 0, z = 0] = neighbour.offset;
+    const m = new Matrix4().makeTranslation(x, y, z).multiply(new Matrix4().makeRotationZ(neighbour.yaw));
+    return neighbour.mirrored ? m.multiply(new Matrix4().makeScale(-1, 1, 1)) : m;
+  }, [neighbour]);
+  return (
+    <mesh
+      geometry={mesh.geometry}
+      matrixAutoUpdate={false}
+      matrix={place}
+      renderOrder={3}
+      raycast={() => undefined}
+    >
+      <meshPhongMaterial vertexColors transparent opacity={0.45} depthWrite={false} />
+    </mesh>
+  );
+}
+
+function triples(points: number[], closed: boolean): [number, number, number][] {
+  const out: [number, number, number][] = [];
+  for (let k = 0; k + 2 < points.length; k += 3) {
+    out.push([points[k] ?? 0, points[k + 1] ?? 0, points[k + 2] ?? 0]);
+  }
+  const first = out[0];
+  if (closed && first) out.push(first);
+  return out;
+}
+
+const curveLook: Record<string, string> = { cervical: "#8a7440", gingiva: "#b0625f" };
+
+function SpaceCurve({ line, shown }: { line: Schema["SpaceLine"]; shown: Shown }) {
+  const points = useMemo(() => triples(line.points, line.closed), [line]);
+  const colour = curveLook[line.kind];
+  if (!colour || !shown.enamel || (line.kind === "gingiva" && !shown.gingiva) || points.length < 2)
+    return null;
+  return (
+    <Line
+      points={points}
+      color={colour}
+      lineWidth={line.kind === "gingiva" ? 2.5 : 1.2}
+      raycast={() => undefined}
+    />
+  );
+}
+
+const namedKinds = ["cusp", "pit"];
+
+interface SpotInSight {
+  landmark: Schema["Landmark"];
+  lit: boolean;
+}
+
+/** The landmarks that are marked: those of the tissues shown, and the one pointed out, which comes first. */
+function spotsInSight(landmarks: Schema["Landmark"][], shown: Shown, lit?: string): SpotInSight[] {
+  const inSight = ({ kind }: Schema["Landmark"]) =>
+    kind === "horn"
+      ? shown.pulp && (shown.glass || (!shown.enamel && !shown.dentin))
+      : shown.enamel && namedKinds.includes(kind);
+  return landmarks
+    .filter((l) => l.name === lit || (shown.names && inSight(l)))
+    .map((landmark) => ({ landmark, lit: landmark.name === lit }))
+    .sort((a, b) => Number(b.lit) - Number(a.lit));
+}
+
+/** Cusps and horns go by their letters, so that the names do not cover the tooth. */
+function short({ name, kind }: Schema["Landmark"]): string {
+  if (kind === "horn") return name.replace(" pulp horn", " horn");
+  if (kind !== "cusp" || name === "cusp tip") return name;
+  const letters = name.replace(" cusp", "").match(/mesio|disto|mesial|distal|buccal|lingual/g) ?? [];
+  return letters.map((part) => part[0]?.toUpperCase()).join("");
+}
+
+function Spot({ at, lit }: { at: number[]; lit: boolean }) {
+  const [x = 0, y = 0, z = 0] = at;
+  return (
+    <mesh position={[x, y, z]} renderOrder={9} raycast={() => undefined}>
+      <sphereGeometry args={[lit ? 0.16 : 0.09, 12, 8]} />
+      <meshBasicMaterial color={lit ? "#1b685e" : "#1f2a33"} depthTest={false} transparent opacity={0.9} />
+    </mesh>
+  );
+}
+
+const labelLift = 8; // pixels over its spot
+
+/** Puts each name over its spot as the tooth turns; one that would cover a nearer name is left out. */
+function PlaceLabels({
+  layer,
+  spots,
+  side,
+}: {
+  layer: RefObject<HTMLDivElement | null>;
+  spots: SpotInSight[];
+  side: number;
+}) {
+  const at = useMemo(() => new Vector3(), []);
+  useFrame(({ camera, size }) => {
+    const elements = layer.current?.children;
+    if (!elements) return;
+    const placed: DOMRect[] = [];
+    const projected = spots.map(({ landmark, lit }, n) => {
+      const [x = 0, y = 0, z = 0] = landmark.at;
+      at.set(side * x, y, z).project(camera);
+      return {
+        element: elements[n] as HTMLElement | undefined,
+        x: ((at.x + 1) / 2) * size.width,
+        y: ((1 - at.y) / 2) * size.height,
+        depth: lit ? Number.NEGATIVE_INFINITY : at.z,
+      };
+    });
+    for (const { element, x, y } of projected.sort((a, b) => a.depth - b.depth)) {
+      if (!element) continue;
+      const width = element.offsetWidth;
+      const height = element.offsetHeight;
+      const box = new DOMRect(x - width / 2, y - labelLift - height, width, height);
+      const covered = placed.some(
+        (p) => box.left < p.right && p.left < box.right && box.top < p.bottom && p.top < box.bottom,
+      );
+      element.style.transform = `translate(${box.left}px, ${box.top}px)`;
+      element.style.visibility = covered ? "hidden" : "visible";
+      if (!covered) placed.push(box);
+    }
+  });
+  return null;
+}
+
+function OpposingPlane({ plane }: { plane: Schema["SpacePlane"] }) {
+  const [x = 0, y = 0, z = 0] = plane.origin;
+  const tilt = useMemo(() => {
+    const [nx = 0, ny = 0, nz = 1] = plane.normal;
+    return new Matrix4().lookAt(new Vector3(nx, ny, nz), new Vector3(), new Vector3(1, 0, 0));
+  }, [plane]);
+  return (
+    <group position={[x, y, z]}>
+      <mesh matrixAutoUpdate={false} matrix={tilt} renderOrder={4} raycast={() => undefined}>
+        <planeGeometry args={[13, 13]} />
+        <meshBasicMaterial color="#7a8a94" transparent opacity={0.25} side={2} depthWrite={false} />
+      </mesh>
+    </group>
+  );
+}
+
+/** The touched point, and the shortest way from it to the pulp. */
+function Feel({ touch }: { touch: Schema["Touch"] }) {
+  const from = touch.at as [number, number, number];
+  const to = touch.pulp_at as [number, number, number];
+  return (
+    <group>
+      <Line
+        points={[from, to]}
+        color="#1b685e"
+        lineWidth={2}
+        depthTest={false}
+        renderOrder={8}
+        raycast={() => undefined}
+      />
+      <mesh position={from} renderOrder={9} raycast={() => undefined}>
+        <sphereGeometry args={[0.15, 16, 12]} />
+        <meshBasicMaterial color="#1b685e" depthTest={false} transparent opacity={0.9} />
+      </mesh>
+    </group>
+  );
+}
+
+function Sharpness({ low }: { low: boolean }) {
+  const setDpr = useThree((s) => s.setDpr);
+  useEffect(() => setDpr(low ? 0.6 : Math.min(window.devicePixelRatio, 2)), [low, setDpr]);
+  return null;
+}
+
+/** Draws again when what is shown has changed. */
+function Redraw({ on }: { on: unknown[] }) {
+  const invalidate = useThree((s) => s.invalidate);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the list is what is watched
+  useEffect(() => invalidate(), on);
+  return null;
+}
