@@ -40,9 +40,10 @@ fuzz: ## fuzz the readers, half a minute each
 	go test ./internal/plan -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
 	go test ./core/notation -run '^$$' -fuzz FuzzParse -fuzztime 30s
 	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
+	go test ./core/solid -run '^$$' -fuzz FuzzBurPaths -fuzztime 30s
 
-bench: ## benchmarks of the core
-	go test ./core/... ./internal/plan ./internal/export -run '^$$' -bench . -benchtime 20x
+bench: ## the kernel's figures beside their targets, and peers where installed (npm install in bench/)
+	@node bench/run.mjs
 
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots

@@ -1,6 +1,7 @@
 package anatomy
 
 import (
+	"runtime"
 	"testing"
 
 	"obturon/core/notation"
@@ -41,4 +42,27 @@ func BenchmarkOutlinesForTheChooser(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// BenchmarkToothMemory holds one lower molar at 0.05 mm with its surface meshed.
+func BenchmarkToothMemory(b *testing.B) {
+	var held float64
+	for b.Loop() {
+		before := heapInUse()
+		m, err := Build(notation.MustParse("46"), Own{}, 34, 0.05)
+		if err != nil {
+			b.Fatal(err)
+		}
+		m.Surface.Volume()
+		held = float64(heapInUse()-before) / (1 << 20)
+		runtime.KeepAlive(m)
+	}
+	b.ReportMetric(held, "MB")
+}
+
+func heapInUse() uint64 {
+	runtime.GC()
+	var stats runtime.MemStats
+	runtime.ReadMemStats(&stats)
+	return stats.HeapAlloc
 }

@@ -12,7 +12,7 @@ import (
 
 const (
 	sectionStep = 0.06 // mm between samples of a section
-	airBand     = 0.5  // mm beyond a surface within which its field must be exact
+	airBand     = 0.25 // mm beyond a surface within which its field must be exact
 	below       = 3.0  // mm of root shown under the cervical plane
 )
 

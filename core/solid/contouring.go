@@ -170,23 +170,46 @@ var samplesPool = sync.Pool{New: func() any { return new(brickSamples) }}
 func (b *brickSamples) gather(w *Workpiece, x0, y0, z0 int) bool {
 	b.w, b.x0, b.y0, b.z0 = w, x0, y0, z0
 	b.found, b.crossings = [3 * sampleCount]uint16{}, b.crossings[:0]
-	solid, air := false, false
+	own, stored := w.brickData(x0/brickSide, y0/brickSide, z0/brickSide)
 	n := 0
 	for k := range sampleSide {
 		for j := range sampleSide {
-			for i := range sampleSide {
-				d, tool := w.sample(x0+i, y0+j, z0+k)
-				b.distance[n], b.tool[n] = d, tool
-				if d < 0 {
-					solid = true
-				} else {
-					air = true
+			i := 0
+			if k < brickSide && j < brickSide { // a row of the brick's own samples
+				row := (k*brickSide + j) * brickSide
+				switch {
+				case own != nil:
+					copy(b.distance[n:], own.distance[row:row+brickSide])
+					copy(b.tool[n:], own.tool[row:row+brickSide])
+					i = brickSide
+				case stored != nil:
+					copy(b.distance[n:], stored[row:row+brickSide])
+					clear(b.tool[n : n+brickSide])
+					i = brickSide
 				}
-				n++
 			}
+			for ; i < sampleSide; i++ {
+				b.distance[n+i], b.tool[n+i] = w.sample(x0+i, y0+j, z0+k)
+			}
+			n += sampleSide
+		}
+	}
+	solid, air := false, false
+	for _, d := range b.distance {
+		if d < 0 {
+			solid = true
+		} else {
+			air = true
 		}
 	}
 	return solid && air
+}
+
+// brickData is a brick's cut samples, or the blank's where it is uncut; both
+// nil where neither holds any.
+func (w *Workpiece) brickData(x, y, z int) (*brick, *[brickCells]float32) {
+	n := w.brickIndex(x, y, z)
+	return w.cut[n], w.stored[n]
 }
 
 func (b *brickSamples) patternAt(i, j, k int) (pattern uint8) {
@@ -316,9 +339,12 @@ func (w *Workpiece) exit(tool uint16, pa, pb r3.Vec, known [2]float64) (float64,
 	return t, true
 }
 
-// toolNormal is a tool's normal at p, in its sense, from four samples at the
-// corners of a small tetrahedron.
+// toolNormal is a tool's normal at p, in its sense: as the tool gives it, or
+// from four samples at the corners of a small tetrahedron.
 func (w *Workpiece) toolNormal(tool uint16, p r3.Vec) r3.Vec {
+	if known, ok := w.tools[tool-1].Tool.(interface{ Normal(r3.Vec) r3.Vec }); ok {
+		return unitOrUp(r3.Scale(w.tools[tool-1].sense, known.Normal(p)))
+	}
 	const d = 1e-3 // mm
 	var g r3.Vec
 	for _, k := range [4]r3.Vec{{X: 1, Y: -1, Z: -1}, {X: -1, Y: -1, Z: 1}, {X: -1, Y: 1, Z: -1}, {X: 1, Y: 1, Z: 1}} {

@@ -135,12 +135,31 @@ func (m *Mesh) addQuad(q [4]int32, sharp []bool, label uint16) {
 	if along02 != along13 {
 		first = along02
 	}
+	if chosen := m.agreement(q, first); chosen < 0 && m.agreement(q, !first) > chosen {
+		first = !first // rather off the line angle than folded over
+	}
 	if first {
 		m.Triangles = append(m.Triangles, [3]int32{q[0], q[1], q[2]}, [3]int32{q[0], q[2], q[3]})
 	} else {
 		m.Triangles = append(m.Triangles, [3]int32{q[1], q[2], q[3]}, [3]int32{q[1], q[3], q[0]})
 	}
 	m.Labels = append(m.Labels, label, label)
+}
+
+// agreement is the cosine between the two halves of a quad split along its
+// first or its second diagonal; below 0 one half turns back over the other.
+func (m *Mesh) agreement(q [4]int32, first bool) float64 {
+	a, b, c, d := m.Vertices[q[0]], m.Vertices[q[1]], m.Vertices[q[2]], m.Vertices[q[3]]
+	if !first {
+		a, b, c, d = b, c, d, a
+	}
+	diagonal := r3.Sub(c, a)
+	x, y := r3.Cross(r3.Sub(b, a), diagonal), r3.Cross(diagonal, r3.Sub(d, a))
+	size := r3.Norm(x) * r3.Norm(y)
+	if size == 0 {
+		return 1
+	}
+	return r3.Dot(x, y) / size
 }
 
 // Volume is the enclosed volume in mm³.

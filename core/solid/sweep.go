@@ -82,10 +82,32 @@ func (m *Motion) Distance(p r3.Vec) float64 { return m.DistanceUnder(p, math.Inf
 
 // DistanceUnder is Distance where that is less than limit; else it is some
 // value from limit up to it, found sooner.
-//
-// Along the way the distance is convex, so its only minimum is bracketed and
-// closed in on, and the tangents at the bracket bound it from below.
 func (m *Motion) DistanceUnder(p r3.Vec, limit float64) float64 {
+	d, _ := m.closest(p, limit)
+	return d
+}
+
+// Normal is the direction in which the swept solid faces at p.
+func (m *Motion) Normal(p r3.Vec) r3.Vec {
+	_, t := m.closest(p, math.Inf(1))
+	s := r3.Sub(r3.Sub(p, m.from.Tip), r3.Scale(t, m.way))
+	axis := r3.Add(m.from.Axis, r3.Scale(t, m.turn))
+	z := r3.Dot(s, axis)
+	radial := r3.Sub(s, r3.Scale(z, axis))
+	rho := r3.Norm(radial)
+	_, dRho, dZ := m.head.Profile(rho, z)
+	normal := r3.Scale(dZ, axis)
+	if rho > 1e-9 {
+		normal = r3.Add(normal, r3.Scale(dRho/rho, radial))
+	}
+	return normal
+}
+
+// closest is the least distance along the way and the share of the way where
+// it is reached. The distance is convex there, so that its only minimum is
+// bracketed and closed in on, and the tangents at the bracket bound it from
+// below: the search stops when it cannot come under limit.
+func (m *Motion) closest(p r3.Vec, limit float64) (least, where float64) {
 	q := r3.Sub(p, m.from.Tip)
 	along, turning, toward, square := r3.Dot(q, m.from.Axis), r3.Dot(q, m.turn), r3.Dot(q, m.way), r3.Norm2(q)
 	at := func(t float64) (d, slope float64) {
@@ -101,28 +123,33 @@ func (m *Motion) DistanceUnder(p r3.Vec, limit float64) float64 {
 	}
 	d0, s0 := at(0)
 	if s0 >= 0 {
-		return d0
+		return d0, 0
 	}
 	if d0+s0 > limit {
-		return d0 + s0
+		return d0 + s0, 0
 	}
 	d1, s1 := at(1)
 	if s1 <= 0 {
-		return d1
+		return d1, 1
 	}
 	// Regula falsi on the slope, with the usual halving of a stuck end.
 	const enough = 2e-4 // mm that the minimum may still lie lower
 	const rounds = 10
 	a, b, fa, fb, side := 0.0, 1.0, s0, s1, 0
-	least := math.Min(d0, d1)
+	least, where = d0, 0
+	if d1 < d0 {
+		least, where = d1, 1
+	}
 	for range rounds {
 		// Where the tangents at both ends meet lies no higher than the minimum.
 		if low := d0 + s0*(d1-d0-s1*(b-a))/(s0-s1); low > limit {
-			return low
+			return low, where
 		}
 		t := (a*fb - b*fa) / (fb - fa)
 		d, s := at(t)
-		least = math.Min(least, d)
+		if d < least {
+			least, where = d, t
+		}
 		if s < 0 {
 			if -s*(b-t) < enough {
 				break
@@ -143,5 +170,5 @@ func (m *Motion) DistanceUnder(p r3.Vec, limit float64) float64 {
 			side = 1
 		}
 	}
-	return least
+	return least, where
 }

@@ -55,10 +55,7 @@ func BenchmarkNudge005(b *testing.B) { benchmarkNudge(b, 0.05) }
 
 func benchmarkWhole(b *testing.B, mesh bool) {
 	blank := slab(0.05)
-	var tools []Tool
-	for n, head := range []Revolution{NewPear(0.3, 0.25, 1.2), NewPear(0.4, 0.3, 1.5), NewFrustum(0.25, 0.45, 4.4, 0.05)} {
-		tools = append(tools, benchPath(head, uint16(n+1))...)
-	}
+	tools := benchSequence()
 	blank.Volume()
 	for b.Loop() {
 		w := blank.Uncut().Carve(tools...)
@@ -68,5 +65,66 @@ func benchmarkWhole(b *testing.B, mesh bool) {
 	}
 }
 
+// removedByPath is what the 150 mm path takes from the slab, for comparison
+// with other kernels.
+func BenchmarkRemovedByPath(b *testing.B) {
+	blank := slab(0.05)
+	var removed float64
+	for b.Loop() {
+		cut := blank.Uncut().Carve(benchPath(NewPear(0.4, 0.3, 1.5), 1)...)
+		removed = blank.Volume() - cut.Mesh().Volume()
+	}
+	b.ReportMetric(removed, "mm3")
+}
+
+// BenchmarkSurfaceError is by how much the cut surface of a sequence of three
+// burs lies off the swept heads themselves.
+func BenchmarkSurfaceError(b *testing.B) {
+	blank := slab(0.05)
+	tools := benchSequence()
+	var p99, most, folded float64
+	for b.Loop() {
+		mesh := blank.Uncut().Carve(tools...).Mesh()
+		p99, most = cutError(mesh, tools)
+		folded = float64(foldedEdges(mesh))
+	}
+	b.ReportMetric(1000*p99, "µm-p99")
+	b.ReportMetric(1000*most, "µm-max")
+	b.ReportMetric(folded, "folded")
+}
+
 func BenchmarkSequenceCarve(b *testing.B) { benchmarkWhole(b, false) }
 func BenchmarkSequenceMesh(b *testing.B)  { benchmarkWhole(b, true) }
+
+// benchSequence is 450 mm of path with three heads in 861 motions.
+func benchSequence() []Tool {
+	var tools []Tool
+	for n, head := range []Revolution{NewPear(0.3, 0.25, 1.2), NewPear(0.4, 0.3, 1.5), NewFrustum(0.25, 0.45, 4.4, 0.05)} {
+		tools = append(tools, benchPath(head, uint16(n+1))...)
+	}
+	return tools
+}
+
+// BenchmarkWholeMesh contours a slab anew, all of it.
+func BenchmarkWholeMesh(b *testing.B) {
+	blank := slab(0.05)
+	triangles := 0
+	for b.Loop() {
+		fresh := newWorkpieceUnmeshed(blank)
+		triangles = len(fresh.Mesh().Triangles)
+	}
+	b.ReportMetric(float64(triangles), "triangles")
+}
+
+// newWorkpieceUnmeshed knows no surface yet, so that all bricks are contoured.
+func newWorkpieceUnmeshed(blank *Blank) *Workpiece {
+	w := blank.Uncut()
+	parts := make([]*brickMesh, len(w.cut))
+	parallel(len(parts), func(n int) {
+		if w.stored[n] != nil || w.borders(n) {
+			parts[n] = w.meshBrick(n)
+		}
+	})
+	w.known.Store(&knownSurface{cut: w.cut, parts: parts})
+	return w
+}

@@ -61,6 +61,13 @@ func TestMotionIsTheUnionOfItsPoses(t *testing.T) {
 				brute = math.Min(brute, d)
 			}
 			got := m.Distance(p)
+			if brute > 0.05 { // the normal is the slope of the distance
+				const e = 1e-5
+				slope := gradient(m.Distance, p, e)
+				if n := m.Normal(p); r3.Norm(r3.Sub(n, slope)) > 0.06 {
+					t.Errorf("%s at %v: normal %.4f, slope %.4f", name, p, n, slope)
+				}
+			}
 			if brute > 0 { // outside, the side that a cut reads
 				worst = math.Max(worst, math.Abs(got-brute))
 			} else if got > 1e-3 {

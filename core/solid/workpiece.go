@@ -49,19 +49,24 @@ type brick struct {
 // shaping is a tool with its sense: -1 removes the tool's inside, +1 keeps only it.
 type shaping struct {
 	Tool
-	sense   float64
-	limited limited // the tool, where it can stop early
+	sense  float64
+	convex convex // the tool, where it is one and is removed
 }
 
-// limited is a tool that finds sooner that a distance is not less than a limit.
-type limited interface {
+// convex is a tool whose distance is a convex function: it lies nowhere below
+// its tangents, which spares most samples of a cut.
+type convex interface {
+	// DistanceUnder is the distance where that is less than limit; else it may
+	// be any value from limit up to it, found sooner.
 	DistanceUnder(p r3.Vec, limit float64) float64
+	// Normal is the slope of the distance.
+	Normal(p r3.Vec) r3.Vec
 }
 
 func newShaping(t Tool, sense float64) shaping {
 	s := shaping{Tool: t, sense: sense}
 	if sense < 0 {
-		s.limited, _ = t.(limited)
+		s.convex, _ = t.(convex)
 	}
 	return s
 }
@@ -70,8 +75,8 @@ func (s *shaping) distance(p r3.Vec) float64 { return s.sense * s.Distance(p) }
 
 // above is distance where that is more than least; else it is no more either.
 func (s *shaping) above(p r3.Vec, least float64) float64 {
-	if s.limited != nil {
-		return -s.limited.DistanceUnder(p, -least)
+	if s.convex != nil {
+		return -s.convex.DistanceUnder(p, -least)
 	}
 	return s.distance(p)
 }
@@ -153,8 +158,11 @@ func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint1
 		d := tools[first+int(t)].distance(centre)
 		// A sample becomes d+radius at the most; no sample is below -far.
 		if d > -float64(w.far)-radius {
-			near = append(near, candidate{first + int(t), d})
+			near = append(near, candidate{tool: first + int(t), d: d})
 		}
+	}
+	if len(near) > 1 {
+		layTangents(near, tools, centre, float64(w.far))
 	}
 	if len(near) == 0 {
 		return old
@@ -164,7 +172,7 @@ func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint1
 	store := make([]candidate, 0, len(near))
 	for block := range 8 {
 		i, j, k := block&1*blockSide, block>>1&1*blockSide, block>>2&1*blockSide
-		changed = w.cutBlock(out, (k*brickSide+j)*brickSide+i, w.Point(x0+i, y0+j, z0+k), tools, near, store) || changed
+		changed = w.cutBlock(out, (k*brickSide+j)*brickSide+i, w.Point(x0+i, y0+j, z0+k), centre, tools, near, store) || changed
 	}
 	if !changed {
 		return old
@@ -177,15 +185,28 @@ func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint1
 	return out
 }
 
-// candidate is a tool with its value in the middle of a brick or a block.
+// candidate is a tool with its value in the middle of a brick or a block, and
+// for convex tools the tangent there.
 type candidate struct {
-	tool int
-	d    float64
+	tool    int
+	d       float64
+	tangent bool
+	slope   r3.Vec
+}
+
+// atMost bounds the candidate's value at an offset from the middle.
+func (c *candidate) atMost(offset r3.Vec, reach float64) float64 {
+	// The turn of an axis leaves a motion not quite convex.
+	const allowance = 1e-3 // mm
+	if c.tangent {
+		return c.d + r3.Dot(c.slope, offset) + allowance
+	}
+	return c.d + reach
 }
 
 // cutBlock applies the tools that can matter to the block of samples that
 // starts at corner, and reports whether a sample changed. store is scratch.
-func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping, near, store []candidate) bool {
+func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, tools []shaping, near, store []candidate) bool {
 	const middle = float64(blockSide-1) / 2
 	radius := middle * w.H * math.Sqrt(3) * slack
 	far := float64(w.far)
@@ -202,10 +223,16 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping
 	// change nothing.
 	chosen := store[:0]
 	best := math.Inf(-1)
-	for _, c := range near {
+	fromBrick := r3.Sub(centre, brickCentre)
+	away := r3.Norm(fromBrick) * slack
+	for i := range near {
+		c := &near[i]
 		least := math.Max(lowest-radius, best-2*radius)
+		if c.atMost(fromBrick, away) <= least {
+			continue
+		}
 		if d := tools[c.tool].above(centre, least); d > least {
-			chosen = append(chosen, candidate{c.tool, d})
+			chosen = append(chosen, candidate{tool: c.tool, d: d})
 			best = math.Max(best, d)
 		}
 	}
@@ -225,6 +252,11 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping
 		}
 		return true
 	}
+	if len(chosen) > 1 {
+		layTangents(chosen, tools, centre, far)
+	}
+	// Further from the surface than this only the sign counts.
+	enough := (band + 0.5) * w.H
 	changed := false
 	for n := range blockCells {
 		at := start + blockAt[n]
@@ -236,12 +268,17 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping
 		p := r3.Add(corner, r3.Vec{
 			X: float64(n%blockSide) * w.H, Y: float64(n/blockSide%blockSide) * w.H, Z: float64(n/(blockSide*blockSide)) * w.H,
 		})
-		reach := blockOffsets[n] * w.H * slack
-		for _, c := range chosen {
-			if c.d+reach <= value || value >= far {
-				break // nor can any after it
+		offset, reach := r3.Sub(p, centre), blockOffsets[n]*w.H*slack
+		for i := range chosen {
+			c := &chosen[i]
+			if value >= enough {
+				break
 			}
-			if d := tools[c.tool].above(p, value); d > value {
+			least := math.Max(value, -enough)
+			if c.atMost(offset, reach) <= least {
+				continue
+			}
+			if d := tools[c.tool].above(p, least); d > least {
 				value, label = d, uint16(c.tool+1)
 			}
 		}
@@ -251,6 +288,18 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner r3.Vec, tools []shaping
 		}
 	}
 	return changed
+}
+
+// layTangents gives the candidates that are convex their tangents at p.
+func layTangents(candidates []candidate, tools []shaping, p r3.Vec, far float64) {
+	for n := range candidates {
+		c := &candidates[n]
+		if tool := &tools[c.tool]; tool.convex != nil && c.d > -far {
+			// The value may have been a bound: the tangent needs its own.
+			c.tangent, c.d = true, tool.distance(p)
+			c.slope = r3.Scale(-1, tool.convex.Normal(p))
+		}
+	}
 }
 
 const blockCells = blockSide * blockSide * blockSide
