@@ -142,6 +142,7 @@ type outerGroove struct {
 	Depth     float64      `json:"depth_mm"`
 	HalfWidth float64      `json:"half_width_mm"`
 	EndPit    float64      `json:"end_pit_mm"`
+	Fades     bool         `json:"fades"` // runs out towards its last point
 }
 
 type pit struct {

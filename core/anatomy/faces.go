@@ -65,9 +65,13 @@ func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
 		if onFace == 0 {
 			continue
 		}
-		d, _ := nearest2D(f.curve, across, p.Z)
+		d, along := nearest2D(f.curve, across, p.Z)
 		e := d / f.HalfWidth
-		sum += onFace * f.Depth * math.Exp(-e*e)
+		depth := f.Depth
+		if f.Fades {
+			depth *= solid.Smoothstep(0, 0.7, 1-along)
+		}
+		sum += onFace * depth * math.Exp(-e*e)
 		if f.EndPit > 0 {
 			end := f.curve[len(f.curve)-1]
 			e := math.Hypot(across-end.X, p.Z-end.Y) / endPitRadius

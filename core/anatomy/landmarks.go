@@ -312,6 +312,16 @@ func facialRise(tips []Named) float64 {
 // draws smoother outlines than Pulp, but is a distance only near the surface.
 func (m *Model) PulpShape(p r3.Vec) float64 { return m.chamber.field(p) }
 
+// SurfaceShape is negative inside the tooth and changes sign on its surface.
+// Unlike Surface it is not sampled, so that outlines drawn from it are smooth
+// however close one looks; it is a distance only near the surface.
+func (m *Model) SurfaceShape(p r3.Vec) float64 {
+	if m.shape == nil { // made of fields alone
+		return m.Surface.Distance(p)
+	}
+	return m.shape.outer(p)
+}
+
 // CentralLine is the run of fissures from the mesial to the distal pit, mesial
 // first: the central groove, or on lower premolars the mesial and distal
 // grooves in one.

@@ -145,6 +145,9 @@ func (v *View) tissues(m *anatomy.Model, blank *solid.Sheet, prepared func(p r3.
 	blank.Each(func(n int, x, y float64) {
 		p := v.Plane.At(x, y)
 		surface := m.Surface.Distance(p)
+		if math.Abs(surface) < 2*sectionStep { // where the outline passes, draw the shape itself
+			surface = m.SurfaceShape(p)
+		}
 		left := prepared(p, surface)
 		uncut.Values[n], cut.Values[n] = float32(surface), float32(left)
 		if surface >= airBand { // no tissue to tell apart
