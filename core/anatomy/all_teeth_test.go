@@ -2,6 +2,7 @@ package anatomy
 
 import (
 	"math"
+	"math/rand/v2"
 	"sync"
 	"testing"
 
@@ -305,6 +306,49 @@ func TestOwnSizesChangeTheModel(t *testing.T) {
 	average := averages()["46"]
 	if a, b := enamelAt(m, belowContact(m)), enamelAt(average, belowContact(average)); a > b-0.1 {
 		t.Errorf("enamel of %.2f mm on the mesial face, not thinner than the average's %.2f", a, b)
+	}
+}
+
+// Whatever sizes are accepted must still make a tooth.
+func TestExtremeSizesStillMakeTeeth(t *testing.T) {
+	random := rand.New(rand.NewPCG(5, 8))
+	share := func(average float64) float64 {
+		switch random.IntN(4) {
+		case 0:
+			return 0
+		case 1:
+			return 1.0001 * leastShare * average
+		case 2:
+			return 0.9999 * mostShare * average
+		default:
+			return average * (leastShare + random.Float64()*(mostShare-leastShare))
+		}
+	}
+	for _, tooth := range everyType() {
+		c := crowns[tooth.String()]
+		own := Own{share(c.Height), share(c.Mesiodistal), share(c.Buccolingual), share(c.EnamelProximal)}
+		m, err := Build(tooth, own, float64(random.IntN(90)), 0.25)
+		if err != nil {
+			t.Errorf("%s with %+v: %v", tooth, own, err)
+			continue
+		}
+		mesh := m.Surface.Uncut().Mesh()
+		if !mesh.Closed() || !(mesh.Volume() > 10) {
+			t.Errorf("%s with %+v: closed %v, %.1f mm3", tooth, own, mesh.Closed(), mesh.Volume())
+		}
+		for _, p := range append([]r3.Vec{m.MesialContact.At, m.DistalContact.At, m.FacialContour, m.Table.Origin}, places(m.CuspTips)...) {
+			if math.IsNaN(p.X+p.Y+p.Z) || math.IsInf(p.X+p.Y+p.Z, 0) {
+				t.Errorf("%s with %+v: a landmark at %v", tooth, own, p)
+			}
+		}
+		if d := m.Pulp().Distance(r3.Vec{}); math.IsNaN(d) {
+			t.Errorf("%s with %+v: the pulp is nowhere", tooth, own)
+		}
+		for _, blank := range []*solid.Mesh{m.DentinSolid(), m.PulpSolid()} {
+			if !blank.Closed() {
+				t.Errorf("%s with %+v: a tissue's mesh is open", tooth, own)
+			}
+		}
 	}
 }
 

@@ -226,9 +226,9 @@ function Tissue({
   );
 }
 
+/** A tooth beside it, as a mere shape. */
 function Beside({ neighbour, theme }: { neighbour: Schema["StudyNeighbour"]; theme: "light" | "dark" }) {
   const mesh = useMeshOf(neighbour.mesh);
-  useEffect(() => colourByLabel(mesh, theme), [mesh, theme]);
   const place = useMemo(() => {
     const [x = 0, y = 0, z = 0] = neighbour.offset;
     const m = new Matrix4().makeTranslation(x, y, z).multiply(new Matrix4().makeRotationZ(neighbour.yaw));
@@ -242,7 +242,12 @@ function Beside({ neighbour, theme }: { neighbour: Schema["StudyNeighbour"]; the
       renderOrder={3}
       raycast={() => undefined}
     >
-      <meshPhongMaterial vertexColors transparent opacity={0.45} depthWrite={false} />
+      <meshPhongMaterial
+        color={theme === "light" ? "#cfcbc0" : "#8d9398"}
+        transparent
+        opacity={0.4}
+        depthWrite={false}
+      />
     </mesh>
   );
 }
