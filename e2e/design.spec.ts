@@ -124,7 +124,10 @@ test("the whole path by keyboard alone", async ({ page }) => {
   await page.keyboard.press("Tab");
   await page.keyboard.press("Tab");
   await page.keyboard.type("lower right 6");
-  for (let n = 0; n < 4; n++) await page.keyboard.press("Tab");
+  const code = page.getByLabel("Patient code");
+  await expect(page.getByLabel("Places on the tooth")).toBeVisible();
+  for (let n = 0; n < 25 && !(await code.evaluate((e) => e === document.activeElement)); n++)
+    await page.keyboard.press("Tab");
   await page.keyboard.type("HV-318");
   await page.keyboard.press("Tab");
   await page.keyboard.type("1990");
@@ -146,10 +149,10 @@ test("a wrong second naming of the tooth is caught", async ({ page }) => {
 });
 
 test("a refused plan says why and draws nothing", async ({ page }) => {
-  await fillCase(page, { code: "HV-320", finding: "Proximal caries", site: "Distal" });
+  await fillCase(page, { code: "HV-320", finding: "Cervical caries", site: "Buccal" });
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByText("No plan is made")).toBeVisible();
-  await expect(page.getByText(/Class II preparation, which is not planned yet/)).toBeVisible();
+  await expect(page.getByText(/Class V preparation, which is not planned yet/)).toBeVisible();
   await expect(page.getByTestId("sheet")).toHaveCount(0);
 });
 

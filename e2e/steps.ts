@@ -24,10 +24,10 @@ export async function fillCase(page: Page, a: Answers = {}) {
   await page.getByLabel("Arch, side and count").fill(a.answer ?? "lower right 6");
   await page.getByLabel("Patient code").fill(a.code ?? "HV-301");
   await page.getByLabel("Birth year").fill(a.birthYear ?? "1990");
-  if (a.finding) await page.getByLabel("Finding").selectOption({ label: a.finding });
-  if (a.site) await page.getByLabel("Where").selectOption({ label: a.site });
-  if (a.depth) await page.getByLabel("Depth").selectOption({ label: a.depth });
-  if (a.material) await page.getByLabel("Material").selectOption({ label: a.material });
+  if (a.finding) await page.getByLabel("Finding", { exact: true }).selectOption({ label: a.finding });
+  if (a.site) await page.getByLabel("Where", { exact: true }).selectOption({ label: a.site });
+  if (a.depth) await page.getByLabel("Depth", { exact: true }).selectOption({ label: a.depth });
+  if (a.material) await page.getByLabel("Material", { exact: true }).selectOption({ label: a.material });
 }
 
 /** Waits until the drawing shows the answer to the newest change. */

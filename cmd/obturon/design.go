@@ -27,7 +27,8 @@ func designCommand() *cobra.Command {
 		Short: "Plan cases from files; no database needed",
 		Long: `Plans each case and prints its plan document on standard output.
 With --out also writes intact.stl, prepared.stl, cavity.stl, drawing.svg,
-card.pdf and plan.json; with several cases each gets a directory of its own
+card.pdf and plan.json, and where a proximal face is diseased the tooth beside
+it as neighbour_mesial.stl or neighbour_distal.stl; with several cases each gets a directory of its own
 under --out, named after its file. Bad input exits with 2, one line per fault
 on standard error, and nothing is written.`,
 		Args: cobra.MinimumNArgs(1),
@@ -106,13 +107,17 @@ func writeResult(dir string, r *plan.Result, document []byte, c *plan.Case) erro
 	if r.Document.Refused == "" {
 		head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
 		cavity := r.Model.Surface.Uncut().Clip(r.Cavity).Mesh()
-		for name, write := range map[string]func(io.Writer) error{
+		writers := map[string]func(io.Writer) error{
 			"intact.stl":   stl(r.Model.Surface.Uncut().Mesh(), "intact"),
 			"prepared.stl": stl(r.Prepared.Mesh, "prepared"),
 			"cavity.stl":   stl(cavity, "cavity"),
 			"drawing.svg":  func(w io.Writer) error { return export.WriteSVG(w, r) },
 			"card.pdf":     func(w io.Writer) error { return export.WriteCard(w, r, head) },
-		} {
+		}
+		for side, n := range r.Neighbours {
+			writers["neighbour_"+side.String()+".stl"] = stl(n.Mesh(), side.String()+" neighbour")
+		}
+		for name, write := range writers {
 			files[name] = &bytes.Buffer{}
 			if err := write(files[name]); err != nil {
 				return fmt.Errorf("making %s: %w", name, err)

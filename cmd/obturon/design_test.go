@@ -53,6 +53,21 @@ func TestDesignWritesEverything(t *testing.T) {
 	}
 }
 
+func TestDesignWritesTheTeethBeside(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "out")
+	_, stderr, err := runDesign(write(t, `{"schema":"obturon.case/1","tooth":"36","patient":{"age_years":30},"missing_neighbours":["mesial"],
+		"findings":[{"kind":"proximal_caries","site":"distal","depth":"outer_dentin"},{"kind":"proximal_caries","site":"mesial","depth":"outer_dentin"}]}`), "--out", dir, "--grid", "0.2")
+	if err != nil {
+		t.Fatal(err, stderr)
+	}
+	if info, err := os.Stat(filepath.Join(dir, "neighbour_distal.stl")); err != nil || info.Size() < 1000 {
+		t.Errorf("the distal neighbour: %v", err)
+	}
+	if _, err := os.Stat(filepath.Join(dir, "neighbour_mesial.stl")); err == nil {
+		t.Error("a missing tooth was written")
+	}
+}
+
 func TestDesignWritesNothingForABadCase(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "out")
 	_, stderr, err := runDesign(write(t, `{"tooth":"99","patient":{"age_years":-1}}`), "--out", dir)
@@ -77,7 +92,7 @@ func TestDesignWritesNothingForABadCase(t *testing.T) {
 func TestDesignWritesOnlyTheRefusal(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "out")
 	stdout, stderr, err := runDesign(write(t, `{"schema":"obturon.case/1","tooth":"46","patient":{"age_years":30},
-		"findings":[{"kind":"proximal_caries","site":"distal","depth":"outer_dentin"}]}`), "--out", dir)
+		"findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}]}`), "--out", dir)
 	if err != nil {
 		t.Fatal(err, stderr)
 	}

@@ -2,10 +2,12 @@ package anatomy
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/notation"
+	"obturon/core/solid"
 )
 
 // Placement puts one tooth into another's frame, level and turned with the
@@ -58,6 +60,21 @@ type Neighbour struct {
 // Distance is the signed distance to the neighbour near its surface; further
 // away only its sign counts.
 func (n *Neighbour) Distance(p r3.Vec) float64 { return n.Surface.Distance(n.From(p)) }
+
+// Mesh is the neighbour's surface where it stands.
+func (n *Neighbour) Mesh() *solid.Mesh {
+	own := n.Surface.Uncut().Mesh()
+	placed := &solid.Mesh{Vertices: make([]r3.Vec, len(own.Vertices)), Triangles: slices.Clone(own.Triangles), Labels: own.Labels}
+	for k, v := range own.Vertices {
+		placed.Vertices[k] = n.Into(v)
+	}
+	if n.Mirrored { // a mirror turns the triangles inside out
+		for k, t := range placed.Triangles {
+			placed.Triangles[k] = [3]int32{t[0], t[2], t[1]}
+		}
+	}
+	return placed
+}
 
 // ClearanceAlong is how far a line runs from p until it meets the neighbour,
 // up to reach; ok is false where it does not.

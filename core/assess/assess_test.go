@@ -32,28 +32,51 @@ func TestTheWorstReadingCounts(t *testing.T) {
 }
 
 func TestEveryRuleHasWordsForBothSides(t *testing.T) {
+	type words struct {
+		id  string
+		fix func(bool, float64, string) string
+	}
+	var all []words
+	for _, r := range rules {
+		all = append(all, words{r.id, r.fix})
+	}
+	for _, r := range boxRules {
+		all = append(all, words{r.id, r.fix})
+	}
 	seen := map[string]bool{}
-	for _, r := range classIRules {
+	for _, r := range all {
 		if seen[r.id] {
 			t.Errorf("%s stands twice", r.id)
 		}
 		seen[r.id] = true
-		if _, known := school.Units[r.id]; !known {
-			t.Errorf("%s is no criterion", r.id)
-		}
 		for _, short := range []bool{true, false} {
 			if text := r.fix(short, 0.15, "buccal wall"); len(text) < 20 || strings.Contains(text, "%!") {
 				t.Errorf("%s short %v says %q", r.id, short, text)
 			}
 		}
 	}
-	for _, id := range []string{
-		"resist.pulpal_depth", "outline.isthmus_width", "outline.groove_extension", "outline.dovetail_ratio", "outline.marginal_ridge",
-		"outline.smoothness", "retain.convergence", "retain.ridge_wall", "resist.floor_flatness", "resist.floor_tilt",
-		"resist.line_angle_radius", "resist.cavosurface_angle", "resist.pulp_distance", "lesion.cleared",
-	} {
+	for id := range school.Units {
 		if !seen[id] {
 			t.Errorf("no rule for %s", id)
+		}
+	}
+	for id := range seen {
+		if _, known := school.Units[id]; !known {
+			t.Errorf("%s is no criterion", id)
+		}
+	}
+}
+
+func TestAContactLeftStandingIsCritical(t *testing.T) {
+	wants := school.Criterion{Limits: school.Range{Min: 0.25, Max: 0.6}}
+	lets := school.Criterion{Limits: school.Range{Min: 0, Max: 0.7}}
+	for _, c := range []struct {
+		value     float64
+		criterion school.Criterion
+		want      bool
+	}{{0.02, wants, true}, {0.22, wants, false}, {0.02, lets, false}} {
+		if got := leftStanding(c.value, c.criterion); got != c.want {
+			t.Errorf("%.2f within %v: %v", c.value, c.criterion.Limits, got)
 		}
 	}
 }

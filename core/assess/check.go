@@ -6,11 +6,17 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/school"
+	"obturon/core/solid"
 )
 
 // Verdict of a check.
@@ -51,39 +57,65 @@ type Check struct {
 	Verdict     Verdict
 	Severity    school.Severity
 	Where       measure.Place
+	Side        string // mesial or distal, of a box; else ""
 	Why         string
 	Fix         string
 	// Dimension is the design figure that moves this value, "" if none.
 	Dimension string
 }
 
-// Subject is what a Class I preparation is judged from.
+// Subject is what a preparation is judged from.
 type Subject struct {
 	Prepared *measure.Prepared
-	Lesions  []*lesion.Occlusal
+	Lesions  []lesion.Lesion
+	Facing   map[notation.Side]*anatomy.Facing // the teeth beside, where there are any
+	Fissures [][]r3.Vec                        // those the outline is to take in
+	Contacts []solid.Point2                    // occlusal, on the table: mm mesial and facial
+	Boxes    []notation.Side
 	School   *school.School
 	Material string
-	// Dovetail tells that the design draws one; otherwise there is none to judge.
-	Dovetail bool
+	// Occlusal tells that fissures are opened, Dovetail that the design draws
+	// one; without them there is nothing of the kind to judge.
+	Occlusal, Dovetail bool
 }
 
-// ClassI runs every criterion that an occlusal preparation has.
-func ClassI(s Subject) []Check {
+// Preparation runs every criterion that a Class I or II preparation has, in
+// the order of the work.
+func Preparation(s Subject) []Check {
 	var checks []Check
-	for _, rule := range classIRules {
+	for _, rule := range rules {
+		if rule.occlusal && !s.Occlusal {
+			continue
+		}
 		if c, ok := s.check(rule); ok {
 			checks = append(checks, c)
 		}
 	}
+	for _, side := range s.Boxes {
+		for _, rule := range boxRules {
+			if c, ok := s.check(rule.at(s, side)); ok {
+				c.Side = side.String()
+				checks = append(checks, c)
+			}
+		}
+	}
+	slices.SortStableFunc(checks, func(a, b Check) int { return slices.Index(forms, a.Form) - slices.Index(forms, b.Form) })
 	return checks
 }
+
+// forms are the forms of a preparation in their working order.
+var forms = []string{"outline", "resistance", "retention", "convenience", "finish"}
 
 // rule ties a criterion to its gauge and to the words that go with it.
 type rule struct {
 	id, label, form, dimension string
+	occlusal                   bool // of opened fissures only
 	gauge                      func(s Subject, c school.Criterion) (r measure.Reading, target, limits school.Range, ok bool)
 	// fix says what to do about a value that is low or high by an amount.
 	fix func(short bool, by float64, where string) string
+	// fatal reports a value whose miss fails the preparation, whatever the
+	// criterion's own severity; it may be nil.
+	fatal func(value float64, c school.Criterion) bool
 }
 
 // check measures and judges one rule; ok is false where the school is silent.
@@ -106,6 +138,9 @@ func (s Subject) check(r rule) (Check, bool) {
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
 	c.Verdict = Judge(reading.Value, target, limits)
+	if c.Verdict == Missed && r.fatal != nil && r.fatal(reading.Value, criterion) {
+		c.Severity = school.Critical
+	}
 	if c.Verdict != Met {
 		short := reading.Value < target.Min
 		by := reading.Value - target.Max

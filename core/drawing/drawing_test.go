@@ -37,7 +37,7 @@ func views(t *testing.T, tooth string) []View {
 		t.Fatal(err)
 	}
 	p := measure.NewPrepared(m, m.Surface.Uncut().Carve(c))
-	return ClassI(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true})
+	return Preparation(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true})
 }
 
 func area(v View, kind string) float64 {

@@ -4,7 +4,9 @@
 package drawing
 
 import (
+	"obturon/core/anatomy"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/solid"
 )
 
@@ -22,16 +24,21 @@ const (
 	Floor  = "floor"
 
 	Neighbour = "neighbour" // outline of the teeth beside
+	Contact   = "contact"   // area where the neighbour touches
+	Neck      = "neck"      // cervical line
+	Gingiva   = "gingiva"   // free gingival margin
+	Bite      = "bite"      // occlusal contacts
 )
 
 // View is one projection or section of the tooth.
 type View struct {
-	ID     string // plan, buccolingual or mesiodistal
+	ID     string // plan, proximal_mesial, proximal_distal, buccolingual or mesiodistal
 	Title  string
 	Plane  solid.Plane // where the view lies in the tooth frame: X right, Y up
 	Right  string      // what lies to the right and left, and up
 	Left   string
 	Up     string
+	At     float64 // where a section lies, mm from the tooth's middle
 	Bounds Bounds
 	Layers []Layer
 	Tags   []Tag
@@ -51,6 +58,7 @@ type Layer struct {
 // measured value; the dimension it names can be dragged.
 type Tag struct {
 	CheckID   string // the check whose reading it shows
+	Side      string // of the box that the check is about, "" if none
 	Dimension string // the design figure it moves, "" if none
 	Label     string
 	Value     float64 // as measured, in Unit
@@ -69,8 +77,15 @@ type Tag struct {
 
 // Subject is what the drawing shows.
 type Subject struct {
-	Prepared *measure.Prepared
-	Cavity   solid.Tool
-	Lesions  []solid.Tool
-	Dovetail bool // the design draws one
+	Prepared   *measure.Prepared
+	Cavity     solid.Tool
+	Lesions    []solid.Tool
+	Dovetail   bool // the design draws one
+	Boxes      []notation.Side
+	Neighbours map[notation.Side]*anatomy.Neighbour
+	Facing     map[notation.Side]*anatomy.Facing
+	Contacts   []solid.Point2 // occlusal, on the table
+	// Where the sections lie, mm from the tooth's middle; nil where the
+	// measured preparation decides.
+	AcrossAt, AlongAt *float64
 }

@@ -7,31 +7,33 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
-// tagClassI dimensions the views where the gauges read them.
-func tagClassI(s Subject, m *anatomy.Model, views []View) {
-	p := s.Prepared
-	plan, across, along := &views[0], &views[1], &views[2]
-	inPlan := func(q r3.Vec) solid.Point2 { return plan.Plane.Project(m.Table.From(q)) }
+// tagPlan dimensions the view from above where the gauges read it.
+func (v *View) tagPlan(s Subject) {
+	p, m := s.Prepared, s.Prepared.Model
 	mesialRight, facialUp := facing(m)
-
+	inPlan := func(q r3.Vec) solid.Point2 { return v.Plane.Project(m.Table.From(q)) }
 	isthmus, hasIsthmus := p.IsthmusWidth()
 	if hasIsthmus {
 		q := m.Table.To(isthmus.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y + isthmus.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y - isthmus.Value/2, Z: q.Z})
-		plan.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
+		v.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
-	if dovetail, ok := p.EndWidth(+1); ok && s.Dovetail {
-		q := m.Table.To(dovetail.Where.At)
-		a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
-		b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
-		plan.tag(Tag{CheckID: "outline.dovetail_ratio", Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
-			Pull: solid.Point2{Y: -facialUp}, Gain: 2})
+	for _, sense := range []float64{+1, -1} {
+		if dovetail, ok := p.EndWidth(sense); ok && s.Dovetail {
+			q := m.Table.To(dovetail.Where.At)
+			a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
+			b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
+			v.tag(Tag{CheckID: "outline.dovetail_ratio", Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
+				Pull: solid.Point2{Y: -facialUp}, Gain: 2})
+			break
+		}
 	}
 	for _, side := range []struct {
 		feature   uint16
@@ -42,7 +44,7 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
 			b := inPlan(r3.Vec{X: q.X + side.sense*r.Value, Y: q.Y, Z: q.Z})
-			plan.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
+			v.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
 				Pull: solid.Point2{X: -side.sense * mesialRight}, Gain: 1})
 		}
 	}
@@ -51,40 +53,153 @@ func tagClassI(s Subject, m *anatomy.Model, views []View) {
 		if side == "" || !g.Fissured || g.Supplemental {
 			continue
 		}
-		if r, _, ok := p.GrooveReach(g, isthmus.Value); ok && r.Value > 0.05 {
-			plan.tag(grooveTag(plan, g, side, r, isthmus.Value))
+		if r, _, ok := p.GrooveReach(g, isthmus.Value); ok && hasIsthmus && r.Value > 0.05 {
+			v.tag(grooveTag(v, g, side, r, isthmus.Value))
 		}
 	}
-	if depth, ok := p.PulpalDepth(); ok {
-		for _, v := range []*View{across, along} {
-			foot := depth.Where.At
-			if v == across && foot.X != across.Plane.Origin.X {
-				continue // the section lies elsewhere
-			}
-			a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, m.Table.W)))
-			v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
-				Pull: solid.Point2{Y: -1}, Gain: 1})
-		}
+	for _, side := range s.Boxes {
+		v.tagClearance(s, side, prep.BoxBuccal, "box.clearance_buccal", "_box_buccal", facialUp)
+		v.tagClearance(s, side, prep.BoxLingual, "box.clearance_lingual", "_box_lingual", -facialUp)
 	}
+}
+
+// tagClearance runs from the margin of a box's wall to the neighbour, where the
+// gauge finds them nearest.
+func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check, dimension string, up float64) {
+	beside := s.Facing[side]
+	if beside == nil {
+		return
+	}
+	r, ok := s.Prepared.Box(side).Clearance(feature, beside)
+	to, found := beside.Nearest(r.Where.At)
+	if !ok || !found {
+		return
+	}
+	a, b := v.Plane.Project(r.Where.At), v.Plane.Project(to)
+	v.tag(Tag{CheckID: check, Side: side.String(), Dimension: side.String() + dimension, Label: "clear", Value: r.Value, Unit: "mm",
+		From: a, To: b, Handle: a, Pull: solid.Point2{Y: up}, Gain: 1})
+}
+
+// tagAcross dimensions the buccolingual section.
+func (v *View) tagAcross(s Subject) {
+	p, m := s.Prepared, s.Prepared.Model
+	v.tagDepth(s, func(at r3.Vec) bool { return at.X == v.Plane.Origin.X })
 	if lean, ok := p.WallLean(prep.WallBuccal); ok {
-		across.tag(leanTag(across, lean, "retain.convergence", "wall_convergence", m.Table.V))
+		v.tag(leanTag(v, lean, "retain.convergence", "wall_convergence", m.Table.V))
 	}
-	if lean, ok := p.WallLean(prep.WallMesial); ok {
-		along.tag(leanTag(along, lean, "retain.ridge_wall", "ridge_divergence", m.Table.U))
+}
+
+// tagAlong dimensions the mesiodistal section.
+func (v *View) tagAlong(s Subject) {
+	const near = 1.0 // mm from the section within which a reading belongs to it
+	p, m := s.Prepared, s.Prepared.Model
+	v.tagDepth(s, func(at r3.Vec) bool { return math.Abs(m.Table.To(at).Y-v.At) < near })
+	for _, wall := range []struct {
+		feature uint16
+		outward r3.Vec
+	}{{prep.WallMesial, m.Table.U}, {prep.WallDistal, r3.Scale(-1, m.Table.U)}} {
+		if lean, ok := p.WallLean(wall.feature); ok {
+			v.tag(leanTag(v, lean, "retain.ridge_wall", "ridge_divergence", wall.outward))
+			break
+		}
 	}
-	if pulp, ok := p.PulpDistance(); ok {
-		toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp().Gradient(pulp.Where.At)))
-		// Shown in the section that passes nearer to it; far from both it
-		// would float in the dentin, and the check points at it instead.
-		const nearby = 0.8 // mm
-		v, off := along, math.Abs(pulp.Where.At.Y-along.Plane.Origin.Y)
-		if d := math.Abs(pulp.Where.At.X - across.Plane.Origin.X); d < off {
-			v, off = across, d
+	for _, side := range s.Boxes {
+		v.tagSeat(s, side)
+	}
+}
+
+func (v *View) tagDepth(s Subject, here func(at r3.Vec) bool) {
+	depth, ok := s.Prepared.PulpalDepth()
+	if !ok || !here(depth.Where.At) {
+		return // the section lies elsewhere
+	}
+	foot := depth.Where.At
+	a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, s.Prepared.Model.Table.W)))
+	v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
+		Pull: solid.Point2{Y: -1}, Gain: 1})
+}
+
+// tagSeat dimensions a box in the mesiodistal section: the seat's width, its
+// clearance, and the edge to the pulpal floor.
+func (v *View) tagSeat(s Subject, side notation.Side) {
+	b, name := s.Prepared.Box(side), side.String()
+	table := s.Prepared.Model.Table
+	outward := table.U
+	if side == notation.Distal {
+		outward = r3.Scale(-1, outward)
+	}
+	out := v.Plane.Project(r3.Add(v.Plane.Origin, outward))
+	sign := math.Copysign(1, out.X)
+	if r, ok := b.AxialDepth(); ok {
+		margin := v.Plane.Project(r.Where.At)
+		inner := v.Plane.Project(r3.Sub(r.Where.At, r3.Scale(r.Value, outward)))
+		v.tag(Tag{CheckID: "box.axial_depth", Side: name, Dimension: name + "_axial_depth", Label: "axial", Value: r.Value, Unit: "mm",
+			From: inner, To: margin, Handle: inner, Pull: solid.Point2{X: -sign}, Gain: 1})
+	}
+	if beside := s.Facing[side]; beside != nil {
+		if r, ok := b.Clearance(prep.GingivalFloor, beside); ok {
+			if to, found := beside.Nearest(r.Where.At); found {
+				at := v.Plane.Project(r.Where.At)
+				v.tag(Tag{CheckID: "box.clearance_gingival", Side: name, Dimension: name + "_box_depth", Label: "clear", Value: r.Value, Unit: "mm",
+					From: at, To: v.Plane.Project(to), Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})
+			}
 		}
-		if off < nearby {
-			a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
-			v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
+	}
+	if r, ok := b.Axiopulpal(); ok {
+		at := v.Plane.Project(r.Where.At)
+		half := r.Value / 2 * math.Sqrt2 / 2
+		v.tag(Tag{CheckID: "resist.axiopulpal", Side: name, Dimension: "axiopulpal", Label: "rounding", Value: r.Value, Unit: "mm",
+			From: solid.Point2{X: at.X - sign*half, Y: at.Y + half}, To: solid.Point2{X: at.X + sign*half, Y: at.Y - half}, Handle: at,
+			Pull: solid.Point2{X: -sign * math.Sqrt2 / 2, Y: -math.Sqrt2 / 2}, Gain: 2})
+	}
+}
+
+// tagProximal dimensions a box seen from its neighbour.
+func (v *View) tagProximal(s Subject, side notation.Side) {
+	b, name := s.Prepared.Box(side), side.String()
+	table := s.Prepared.Model.Table
+	upper := s.Prepared.Model.Tooth.Upper()
+	for _, wall := range []struct {
+		feature uint16
+		outward r3.Vec
+		buccal  bool
+	}{{prep.BoxBuccal, table.V, true}, {prep.BoxLingual, r3.Scale(-1, table.V), false}} {
+		r, ok := b.WallAngle(wall.feature)
+		if !ok {
+			continue
 		}
+		r.Value = 90 - r.Value
+		check, dimension := "box.wall_nonfunctional", "nonfunctional_lean"
+		if wall.buccal != upper { // lingual cusps bite above, buccal ones below
+			check, dimension = "box.wall_functional", "functional_lean"
+		}
+		t := leanTag(v, r, check, dimension, wall.outward)
+		t.Side = name
+		v.tag(t)
+	}
+	if r, ok := b.OverNeck(); ok {
+		at := v.Plane.Project(r.Where.At)
+		v.tag(Tag{CheckID: "gingiva.margin", Side: name, Dimension: name + "_box_depth", Label: "over neck", Value: r.Value, Unit: "mm",
+			From: at, To: solid.Point2{X: at.X, Y: at.Y - r.Value}, Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})
+	}
+}
+
+// tagPulp shows the dentin left in the section that passes nearer to it; far
+// from both it would float in the dentin, and the check points at it instead.
+func tagPulp(s Subject, m *anatomy.Model, across, along *View) {
+	const nearby = 0.8 // mm
+	pulp, ok := s.Prepared.PulpDistance()
+	if !ok {
+		return
+	}
+	toward := r3.Scale(-pulp.Value, r3.Unit(m.Pulp().Gradient(pulp.Where.At)))
+	v, off := along, math.Abs(m.Table.To(pulp.Where.At).Y-along.At)
+	if d := math.Abs(pulp.Where.At.X - across.Plane.Origin.X); d < off {
+		v, off = across, d
+	}
+	if off < nearby {
+		a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
+		v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
 	}
 }
 

@@ -2,10 +2,12 @@ package drawing
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/solid"
 )
@@ -16,11 +18,23 @@ const (
 	below       = 3.0  // mm of root shown under the cervical plane
 )
 
-// ClassI draws the three views of an occlusal preparation.
-func ClassI(s Subject) []View {
+// Preparation draws the views of a preparation: from above, every box from its
+// neighbour's side, and the two sections.
+func Preparation(s Subject) []View {
 	m := s.Prepared.Model
-	views := []View{planView(s), buccolingual(s), mesiodistal(s)}
-	tagClassI(s, m, views)
+	plan := planView(s)
+	plan.tagPlan(s)
+	across, along := buccolingual(s), mesiodistal(s)
+	across.tagAcross(s)
+	along.tagAlong(s)
+	tagPulp(s, m, &across, &along)
+	views := []View{plan}
+	for _, side := range s.Boxes {
+		v := proximal(s, side)
+		v.tagProximal(s, side)
+		views = append(views, v)
+	}
+	views = append(views, across, along)
 	for n := range views {
 		views[n].layOutLabels()
 	}
@@ -40,8 +54,8 @@ func facing(m *anatomy.Model) (mesialRight, facialUp float64) {
 	return mesialRight, facialUp
 }
 
-func planView(s Subject) View {
-	m := s.Prepared.Model
+// blankPlan is the uncut tooth seen along the bur.
+func blankPlan(m *anatomy.Model) View {
 	mesialRight, facialUp := facing(m)
 	v := View{
 		ID: "plan", Title: "Plan, along the bur", Up: "lingual", Right: "mesial", Left: "distal",
@@ -68,14 +82,125 @@ func planView(s Subject) View {
 		grooves = append(grooves, line)
 	}
 	v.add(Groove, grooves...)
+	return v
+}
+
+func planView(s Subject) View {
+	m := s.Prepared.Model
+	mesialRight, facialUp := facing(m)
+	v := blankPlan(m)
 	mesh := s.Prepared.Mesh
 	v.add(Cavity, v.loops(mesh, func(n int) bool { return mesh.Labels[n] != 0 })...)
-	v.add(Floor, v.loops(mesh, func(n int) bool { return mesh.Labels[n] == prep.Floor || mesh.Labels[n] == prep.Excavation })...)
+	v.add(Floor, v.loops(mesh, func(n int) bool {
+		l := mesh.Labels[n]
+		return l == prep.Floor || l == prep.Excavation || l == prep.GingivalFloor
+	})...)
 	for _, l := range s.Lesions {
 		v.add(Lesion, shadow(l, v.Plane)...)
 	}
 	v.fit(0.8)
+	v.addNeighbours(s)
+	for _, c := range s.Contacts {
+		v.add(Bite, ring(solid.Point2{X: mesialRight * c.X, Y: facialUp * c.Y}))
+	}
 	return v
+}
+
+// ring marks a contact.
+func ring(at solid.Point2) solid.Polyline {
+	const points, radius = 20, 0.3 // mm
+	line := solid.Polyline{Closed: true}
+	for n := range points {
+		sin, cos := math.Sincos(2 * math.Pi * float64(n) / points)
+		line.Points = append(line.Points, solid.Point2{X: at.X + radius*cos, Y: at.Y + radius*sin})
+	}
+	return line
+}
+
+// Chart is the uncut tooth as the plan view shows it, for findings to be placed on.
+func Chart(m *anatomy.Model) View {
+	v := blankPlan(m)
+	v.fit(0.6)
+	return v
+}
+
+// addNeighbours outlines the teeth beside, as far as they come into the view.
+func (v *View) addNeighbours(s Subject) {
+	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+		n := s.Neighbours[side]
+		if n == nil || !slices.Contains(s.Boxes, side) {
+			continue
+		}
+		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
+	}
+}
+
+// outline is a neighbour seen along the view's direction.
+func (v *View) outline(n *anatomy.Neighbour) []solid.Polyline {
+	const step = 0.12 // mm
+	mesh := n.Turning().Uncut().Mesh()
+	b := Bounds{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	seen := make([]solid.Point2, len(mesh.Vertices))
+	for k, q := range mesh.Vertices {
+		p := v.Plane.Project(n.Into(q))
+		seen[k] = p
+		b.MinX, b.MinY = math.Min(b.MinX, p.X), math.Min(b.MinY, p.Y)
+		b.MaxX, b.MaxY = math.Max(b.MaxX, p.X), math.Max(b.MaxY, p.Y)
+	}
+	const around = 0.3 // mm
+	covered := solid.NewSheet(b.MinX-around, b.MinY-around, b.MaxX+around, b.MaxY+around, step)
+	for k := range covered.Values {
+		covered.Values[k] = 1
+	}
+	for _, t := range mesh.Triangles {
+		cover(covered, seen[t[0]], seen[t[1]], seen[t[2]])
+	}
+	return covered.Blur(step).Contours(0)
+}
+
+// cover marks the samples inside a triangle.
+func cover(sheet *solid.Sheet, a, b, c solid.Point2) {
+	area := (b.X-a.X)*(c.Y-a.Y) - (c.X-a.X)*(b.Y-a.Y)
+	if math.Abs(area) < 1e-12 {
+		return
+	}
+	at := func(v, origin float64) int { return int(math.Ceil((v - origin) / sheet.H)) }
+	for j := at(min(a.Y, b.Y, c.Y), sheet.Y0); j < at(max(a.Y, b.Y, c.Y), sheet.Y0); j++ {
+		for i := at(min(a.X, b.X, c.X), sheet.X0); i < at(max(a.X, b.X, c.X), sheet.X0); i++ {
+			x, y := sheet.X0+float64(i)*sheet.H, sheet.Y0+float64(j)*sheet.H
+			u := ((b.X-x)*(c.Y-y) - (c.X-x)*(b.Y-y)) / area
+			w := ((c.X-x)*(a.Y-y) - (a.X-x)*(c.Y-y)) / area
+			if u >= 0 && w >= 0 && u+w <= 1 {
+				sheet.Values[j*sheet.NX+i] = -1
+			}
+		}
+	}
+}
+
+// clipped cuts lines off at the bounds, leaving them open there.
+func clipped(lines []solid.Polyline, b Bounds) []solid.Polyline {
+	var out []solid.Polyline
+	for _, line := range lines {
+		var run solid.Polyline
+		points := line.Points
+		if line.Closed && len(points) > 0 {
+			points = append(slices.Clone(points), points[0])
+		}
+		for _, p := range points {
+			if p.X >= b.MinX && p.X <= b.MaxX && p.Y >= b.MinY && p.Y <= b.MaxY {
+				run.Points = append(run.Points, p)
+				continue
+			}
+			if len(run.Points) > 1 {
+				out = append(out, run)
+			}
+			run = solid.Polyline{}
+		}
+		if len(run.Points) > 1 {
+			out = append(out, run)
+		}
+	}
+	return out
 }
 
 func buccolingual(s Subject) View {
@@ -87,10 +212,13 @@ func buccolingual(s Subject) View {
 	if r, ok := s.Prepared.PulpalDepth(); ok && math.Abs(r.Where.At.X-at.X) < aside {
 		at = r.Where.At
 	}
+	if s.AcrossAt != nil {
+		at.X = *s.AcrossAt
+	}
 	_, facialUp := facing(m)
 	// Facial lies on the side where the plan view has it when turned upright.
 	v := View{
-		ID: "buccolingual", Title: "Section, buccolingual", Right: "facial", Left: "lingual", Up: "occlusal",
+		ID: "buccolingual", Title: "Section, buccolingual", Right: "facial", Left: "lingual", Up: "occlusal", At: at.X,
 		Plane: solid.Plane{Origin: r3.Vec{X: at.X}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}},
 	}
 	if facialUp < 0 {
@@ -100,16 +228,30 @@ func buccolingual(s Subject) View {
 	return v
 }
 
+// mesiodistal cuts along the arch in the plane that holds the bur: through the
+// isthmus where there is one, else through a box.
 func mesiodistal(s Subject) View {
 	m := s.Prepared.Model
 	mesialRight, _ := facing(m)
-	at := m.Table.Origin
-	if r, ok := s.Prepared.PulpalDepth(); ok {
-		at = r.Where.At
+	at := 0.0
+	if r, ok := s.Prepared.IsthmusWidth(); ok {
+		at = m.Table.To(r.Where.At).Y
+	} else if r, ok := s.Prepared.PulpalDepth(); ok {
+		at = m.Table.To(r.Where.At).Y
+	} else {
+		for _, side := range s.Boxes {
+			if r, ok := s.Prepared.Box(side).GingivalSlope(); ok {
+				at = m.Table.To(r.Where.At).Y
+				break
+			}
+		}
+	}
+	if s.AlongAt != nil {
+		at = *s.AlongAt
 	}
 	v := View{
-		ID: "mesiodistal", Title: "Section, mesiodistal", Right: "mesial", Left: "distal", Up: "occlusal",
-		Plane: solid.Plane{Origin: r3.Vec{Y: at.Y}, U: r3.Vec{X: mesialRight}, V: r3.Vec{Z: 1}},
+		ID: "mesiodistal", Title: "Section, mesiodistal", Right: "mesial", Left: "distal", Up: "occlusal", At: at,
+		Plane: solid.Plane{Origin: m.Table.From(r3.Vec{Y: at}), U: r3.Scale(mesialRight, m.Table.U), V: m.Table.W},
 	}
 	if mesialRight < 0 {
 		v.Right, v.Left = "distal", "mesial"
@@ -122,7 +264,10 @@ func mesiodistal(s Subject) View {
 func (v *View) section(s Subject) {
 	m := s.Prepared.Model
 	half := math.Max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
-	blank := solid.NewSheet(-half, -below, half, m.Sizes.Height+0.4, sectionStep)
+	// Heights in the view of the neck and of the highest cusp.
+	foot := v.Plane.Project(r3.Vec{}).Y
+	low := foot - below
+	blank := solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep)
 	bounds := s.Cavity.Bounds()
 	v.tissues(m, blank, func(p r3.Vec, surface float64) float64 {
 		if surface < airBand && bounds.Contains(p) {
@@ -135,8 +280,18 @@ func (v *View) section(s Subject) {
 		v.add(Lesion, lesion.Contours(0)...)
 	}
 	v.fit(0.6)
-	v.Bounds.MinY = math.Max(v.Bounds.MinY, -below)
+	v.Bounds.MinY = math.Max(v.Bounds.MinY, low)
+	for _, side := range s.Boxes {
+		if n := s.Neighbours[side]; n != nil {
+			around := solid.NewSheet(v.Bounds.MinX-besideRoom, v.Bounds.MinY, v.Bounds.MaxX+besideRoom, v.Bounds.MaxY, sectionStep)
+			cut := around.Fill(func(x, y float64) float64 { return n.Distance(v.Plane.At(x, y)) }).Contours(0)
+			v.add(Neighbour, clipped(cut, Bounds{v.Bounds.MinX - besideRoom, v.Bounds.MinY, v.Bounds.MaxX + besideRoom, v.Bounds.MaxY})...)
+		}
+	}
 }
+
+// besideRoom (mm) is how much of the neighbours a section shows.
+const besideRoom = 0.8
 
 // tissues cuts the tooth and its tissues by the view's plane; prepared gives
 // the distance to the cut solid from that to the uncut one.

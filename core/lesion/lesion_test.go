@@ -101,3 +101,87 @@ func TestAGivenHeightIsKept(t *testing.T) {
 		t.Errorf("the lesion reaches %.2f mm down, want 1.9", deepest)
 	}
 }
+
+func TestProximalLesions(t *testing.T) {
+	for _, id := range []string{"36", "15", "75"} {
+		m, err := anatomy.Build(notation.MustParse(id), anatomy.Own{}, 34, 0.2)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, site := range []Site{Mesial, Distal} {
+			contact := m.MesialContact
+			if site == Distal {
+				contact = m.DistalContact
+			}
+			last := 0.0
+			for _, depth := range Depths {
+				l, err := NewProximal(m, Finding{Kind: ProximalCaries, Site: site, Depth: depth})
+				if err != nil {
+					t.Fatal(err)
+				}
+				if v := l.Volume(); v <= last {
+					t.Errorf("%s %s %s holds %.2f mm3, the one before %.2f", id, site, depth, v, last)
+				} else {
+					last = v
+				}
+				if depth.InDentin() != (l.IntoDentin() > 0) {
+					t.Errorf("%s %s %s reaches %.2f into dentin", id, site, depth, l.IntoDentin())
+				}
+				if below := contact.At.Z - l.Middle().Z; below < 0.2 || below > 1.5 {
+					t.Errorf("%s %s lies %.2f below the contact's middle", id, site, below)
+				}
+				// Walked inwards, it is as deep as it says.
+				into := r3.Scale(-1, contact.Normal)
+				dentin, ok := m.Dentin().RootAlong(l.Middle(), into, 0.1, 3, 0.05)
+				end := 0.0
+				for d := 0.02; d < 6; d += 0.01 {
+					if l.Distance(r3.Add(l.Middle(), r3.Scale(d, into))) < 0 {
+						end = d
+					}
+				}
+				if !ok || math.Abs(end-dentin-l.IntoDentin()) > 0.05 {
+					t.Errorf("%s %s %s ends %.2f past the junction, says %.2f", id, site, depth, end-dentin, l.IntoDentin())
+				}
+				if end := l.Deepest(); l.Distance(r3.Add(end, r3.Scale(0.05, contact.Normal))) > 0 || l.Distance(r3.Add(end, r3.Scale(0.1, into))) < 0 {
+					t.Errorf("%s %s %s: its deepest point is not where it ends", id, site, depth)
+				}
+				b := l.Bounds()
+				for _, p := range l.Rim() {
+					if math.Abs(l.Distance(p)) > 0.1 || !b.Contains(p) {
+						t.Errorf("%s %s %s: a point of the rim lies %.2f off", id, site, depth, l.Distance(p))
+						break
+					}
+				}
+			}
+		}
+	}
+}
+
+func TestAProximalHeightAndWidthAreKept(t *testing.T) {
+	m, err := anatomy.Build(notation.MustParse("37"), anatomy.Own{}, 34, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := NewProximal(m, Finding{Kind: ProximalCaries, Site: Distal, Depth: "outer_dentin", Height: 2.2, Width: 3})
+	if err != nil {
+		t.Fatal(err)
+	}
+	spread := func(dir r3.Vec) float64 {
+		extent := 0.0
+		for d := 0.0; d < 3; d += 0.01 {
+			// Follow the surface beside the middle.
+			at := r3.Add(l.Middle(), r3.Scale(d, dir))
+			out, ok := m.Surface.RootAlong(r3.Sub(at, r3.Scale(1, m.DistalContact.Normal)), m.DistalContact.Normal, 0, 2, 0.1)
+			if ok && l.Distance(r3.Add(at, r3.Scale(out-1.02, m.DistalContact.Normal))) < 0 {
+				extent = d
+			}
+		}
+		return extent
+	}
+	if h := spread(r3.Vec{Z: 1}) + spread(r3.Vec{Z: -1}); math.Abs(h-2.2) > 0.1 {
+		t.Errorf("height %.2f, want 2.2", h)
+	}
+	if w := spread(r3.Vec{Y: 1}) + spread(r3.Vec{Y: -1}); math.Abs(w-3) > 0.15 {
+		t.Errorf("width %.2f, want 3", w)
+	}
+}

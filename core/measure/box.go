@@ -8,6 +8,7 @@ import (
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/anatomy"
 	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/solid"
@@ -58,37 +59,90 @@ func (b Box) middleOf(points []MarginPoint, share float64) []MarginPoint {
 	return slices.DeleteFunc(points, func(m MarginPoint) bool { return math.Abs(across(m)-middle) > half })
 }
 
-// Heights over the gingival margin, mm, at which the axial wall is felt: clear
-// of any line angle.
-const lowFeel, highFeel = 0.5, 0.8
+// axialFelt is the axial wall as felt from a place of the seat's margin.
+type axialFelt struct {
+	depth  float64 // mm inwards, followed down to the seat behind the line angle
+	height float64 // mm over the margin where it runs straightest
+	at     r3.Vec  // on the wall there
+}
+
+// feelAxial feels inwards from a place of the seat's margin, at one height
+// after the other, and takes the wall where it stands straightest: between the
+// line angle at the seat and the edge to the pulpal floor.
+func (b Box) feelAxial(margin r3.Vec) (felt axialFelt, ok bool) {
+	const lowest, highest, step, steep = 0.2, 1.5, 0.05, 0.5 // mm over the margin; inwards per mm
+	var depths []float64
+	for h := lowest; h <= highest; h += step {
+		d, _, hit := b.wallFrom(margin, h)
+		if !hit {
+			break
+		}
+		depths = append(depths, d)
+	}
+	straightest := steep
+	for n := 1; n+1 < len(depths); n++ {
+		lean := (depths[n+1] - depths[n-1]) / (2 * step)
+		if math.Abs(lean) < straightest-1e-3 {
+			straightest, ok = math.Abs(lean), true
+			h := lowest + float64(n)*step
+			felt = axialFelt{depth: depths[n] - lean*h, height: h}
+			felt.at = r3.Add(margin, r3.Sub(r3.Scale(h, b.Model.Table.W), r3.Scale(depths[n], b.outward())))
+		}
+	}
+	return felt, ok
+}
 
 // AxialDepth is the least width of the gingival seat from its margin inwards
 // to the axial wall, over the middle of the box: as a blade of known width
-// laid on the seat finds it.
-func (b Box) AxialDepth() (r Reading, ok bool) {
+// laid on the seat finds it. Places where a side wall stands before it, or where
+// caries was followed into it, are left out, unless there are no others.
+func (b Box) AxialDepth() (Reading, bool) {
+	return b.once("axial "+b.Side.String(), b.feelAxialDepth)
+}
+
+func (b Box) feelAxialDepth() (r Reading, ok bool) {
 	const share = 0.7
 	r.Value = math.Inf(1)
-	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
-		low, felt := b.wallFrom(m.At, lowFeel)
-		high, felt2 := b.wallFrom(m.At, highFeel)
-		if !felt || !felt2 {
-			continue
+	r.Uncertainty = 0.25 * b.Model.Surface.H
+	for _, any := range []bool{false, true} {
+		for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+			felt, hit := b.feelAxial(m.At)
+			if hit && (any || b.Workpiece.Feature(felt.at) == prep.AxialWall) && felt.depth < r.Value {
+				r.Value, r.Where = felt.depth, Place{"gingival seat, " + b.Side.String(), m.At}
+			}
 		}
-		// The wall is followed down to the seat behind its line angle.
-		if depth := low + (low-high)*lowFeel/(highFeel-lowFeel); depth < r.Value {
-			r.Value, r.Where = depth, Place{"gingival seat, " + b.Side.String(), m.At}
+		if !math.IsInf(r.Value, 1) {
+			return r, true
 		}
 	}
-	r.Uncertainty = 0.25 * b.Model.Surface.H
-	return r, !math.IsInf(r.Value, 1)
+	return r, false
+}
+
+// excavated reports a place of the cut surface where caries was followed.
+func (b Box) excavated(at r3.Vec) bool { return b.Workpiece.Feature(at) == prep.Excavation }
+
+// axialHeight is the height over the seat's margin at which the axial wall
+// stands straightest, mm; 0 where no wall is felt.
+func (b Box) axialHeight(margin []MarginPoint) float64 {
+	var heights []float64
+	for _, m := range margin {
+		if felt, hit := b.feelAxial(m.At); hit {
+			heights = append(heights, felt.height)
+		}
+	}
+	if len(heights) == 0 {
+		return 0
+	}
+	return quantile(heights, 0.5)
 }
 
 // wallFrom is how far inwards the cut surface lies from a point, at a height
-// over it.
-func (b Box) wallFrom(at r3.Vec, height float64) (mm float64, ok bool) {
+// over it, and where.
+func (b Box) wallFrom(from r3.Vec, height float64) (mm float64, at r3.Vec, ok bool) {
 	const reach, step = 4, 0.1 // mm
-	from := r3.Add(at, r3.Scale(height, b.Model.Table.W))
-	return solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, b.outward()), 0, reach, step)
+	from = r3.Add(from, r3.Scale(height, b.Model.Table.W))
+	mm, ok = solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, b.outward()), 0, reach, step)
+	return mm, r3.Sub(from, r3.Scale(mm, b.outward())), ok
 }
 
 // AxialConvexity is by how much (mm) the axial wall bulges towards the
@@ -107,15 +161,16 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 		low, high, level = math.Min(low, q.Y), math.Max(high, q.Y), level+q.Z/float64(len(margin))
 	}
 	x := math.Abs(table.To(margin[0].At).X) + beyond
+	height := b.axialHeight(margin)
 	sense := r3.Dot(b.outward(), table.U)
 	inward := r3.Scale(-1, b.outward())
 	var across, wall, surface []float64
 	for n := range feels {
 		y := low + (high-low)*float64(n)/(feels-1)
-		from := table.From(r3.Vec{X: sense * x, Y: y, Z: level + lowFeel})
+		from := table.From(r3.Vec{X: sense * x, Y: y, Z: level + height})
 		cut, hitCut := solid.RootAlong(b.Workpiece.Distance, from, inward, 0, reach, step)
 		uncut, hitUncut := b.Model.Surface.RootAlong(from, inward, 0, reach, step)
-		if hitCut && hitUncut {
+		if hitCut && hitUncut && !b.excavated(r3.Add(from, r3.Scale(cut, inward))) {
 			across, wall, surface = append(across, y), append(wall, -cut), append(surface, -uncut)
 		}
 	}
@@ -124,7 +179,7 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	}
 	width := across[len(across)-1] - across[0]
 	r.Value, outer = sagitta(across, wall, width), sagitta(across, surface, width)
-	r.Where = Place{"axial wall, " + b.Side.String(), table.From(r3.Vec{X: sense * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + lowFeel})}
+	r.Where = Place{"axial wall, " + b.Side.String(), table.From(r3.Vec{X: sense * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + height})}
 	r.Uncertainty = 0.2 * b.Model.Surface.H
 	return r, outer, true
 }
@@ -146,7 +201,7 @@ func sagitta(xs, ys []float64, width float64) float64 {
 // Clearance is the least distance between the box's margin over one wall
 // (BoxBuccal, BoxLingual or GingivalFloor) and the neighbour, as an explorer
 // tip or a pin passing through finds it.
-func (b Box) Clearance(feature uint16, beside *Beside) (r Reading, ok bool) {
+func (b Box) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for _, m := range b.margin(feature) {
 		if d, found := beside.Clearance(m.At); found && d < r.Value {
@@ -158,26 +213,30 @@ func (b Box) Clearance(feature uint16, beside *Beside) (r Reading, ok bool) {
 }
 
 // ExitAngle is the angle through the tooth between a wall of the box and the
-// outer surface, along its proximal margin: of all but the extreme tenth, the
-// one furthest from 90 degrees.
+// outer surface, along its proximal margin: where the surface faces the
+// neighbour: its median there, shown where it is furthest from 90 degrees once
+// the extreme tenth is left out.
 func (b Box) ExitAngle(feature uint16) (r Reading, ok bool) {
-	const upright, corner = 0.7, 0.2 // share of the bur's direction in the face's own; mm
+	const upright, facing, corner = 0.45, 0.35, 0.2 // shares of the bur's and the neighbour's direction; mm
 	points := slices.DeleteFunc(b.margin(feature), func(m MarginPoint) bool {
-		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || m.FromCorner < corner
+		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || r3.Dot(m.Outer, b.outward()) < facing || m.FromCorner < corner
 	})
 	if len(points) == 0 {
 		return r, false
 	}
+	slices.SortFunc(points, func(x, y MarginPoint) int { return cmp.Compare(x.Angle, y.Angle) })
+	median := points[len(points)/2].Angle
 	slices.SortFunc(points, func(x, y MarginPoint) int { return cmp.Compare(math.Abs(x.Angle-90), math.Abs(y.Angle-90)) })
 	worst := points[len(points)*9/10]
-	return Reading{worst.Angle, Place{"proximal margin of the " + prep.FeatureName(feature), worst.At}, 1}, true
+	return Reading{median, Place{"proximal margin of the " + prep.FeatureName(feature), worst.At}, 1}, true
 }
 
-// WallAngle is the angle inside the cavity between a wall of the box and its
-// gingival floor, degrees: 90 is square, less leans over the floor.
+// WallAngle is the angle inside the cavity between a wall of the box and the
+// inner part of its gingival floor, degrees: 90 is square, less leans over the
+// floor.
 func (b Box) WallAngle(feature uint16) (r Reading, ok bool) {
-	wall, at, hasWall := b.meanNormal(feature)
-	floor, _, hasFloor := b.meanNormal(prep.GingivalFloor)
+	wall, at, hasWall := b.meanNormal(b.facets(feature))
+	floor, _, hasFloor := b.meanNormal(b.seat(0, innerSeat))
 	if !hasWall || !hasFloor {
 		return r, false
 	}
@@ -185,9 +244,14 @@ func (b Box) WallAngle(feature uint16) (r Reading, ok bool) {
 	return Reading{180 - degrees(between), Place{prep.FeatureName(feature), at}, 0.5}, true
 }
 
-// GingivalSlope is by how much the gingival floor falls outwards, degrees.
+// The seat may be level within and fall away outside: shares of its width that
+// are told apart.
+const innerSeat, outerSeat = 0.35, 0.6
+
+// GingivalSlope is by how much the outer part of the gingival floor falls
+// outwards, degrees.
 func (b Box) GingivalSlope() (r Reading, ok bool) {
-	floor, at, ok := b.meanNormal(prep.GingivalFloor)
+	floor, at, ok := b.meanNormal(b.seat(outerSeat, 1))
 	if !ok {
 		return r, false
 	}
@@ -195,19 +259,42 @@ func (b Box) GingivalSlope() (r Reading, ok bool) {
 	return Reading{degrees(fall), Place{"gingival floor", at}, 0.5}, true
 }
 
-// meanNormal is the facing of a feature, from the facets that agree with its
+// facets lists a feature's facets on the box's side.
+func (b Box) facets(feature uint16) []int {
+	var list []int
+	for n, label := range b.Mesh.Labels {
+		if label == feature && b.here(b.Mesh.Centroid(n)) {
+			list = append(list, n)
+		}
+	}
+	return list
+}
+
+// seat lists the facets of the gingival floor between two shares of its width,
+// counted from the axial wall outwards.
+func (b Box) seat(from, to float64) []int {
+	facets := b.facets(prep.GingivalFloor)
+	low, high := math.Inf(1), math.Inf(-1)
+	out := func(n int) float64 { return r3.Dot(b.Mesh.Centroid(n), b.outward()) }
+	for _, n := range facets {
+		low, high = math.Min(low, out(n)), math.Max(high, out(n))
+	}
+	return slices.DeleteFunc(facets, func(n int) bool {
+		share := (out(n) - low) / (high - low)
+		return share < from || share > to
+	})
+}
+
+// meanNormal is the facing of a surface, from the facets that agree with their
 // own mean within inPlane: line angles and corners drop out.
-func (b Box) meanNormal(feature uint16) (normal, at r3.Vec, ok bool) {
+func (b Box) meanNormal(facets []int) (normal, at r3.Vec, ok bool) {
 	const least = 0.05 // mm²
 	const rounds = 4
 	within := 40.0
 	for range rounds {
 		var sum, middle r3.Vec
 		area := 0.0
-		for n, label := range b.Mesh.Labels {
-			if label != feature || !b.here(b.Mesh.Centroid(n)) {
-				continue
-			}
+		for _, n := range facets {
 			v := b.Mesh.AreaVector(n)
 			a := r3.Norm(v)
 			if a < 1e-12 || (normal != (r3.Vec{}) && r3.Dot(v, normal) < a*cosDeg(within)) {

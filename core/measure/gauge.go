@@ -37,7 +37,9 @@ type Prepared struct {
 	Mesh      *solid.Mesh
 	Margin    Margin
 
-	taken sync.Map // readings already taken, by name: drawing and checks ask for the same
+	findFloors  sync.Once
+	foundFloors []floor
+	taken       sync.Map // readings already taken, by name: drawing and checks ask for the same
 }
 
 // once takes a reading the first time its name is asked for.
@@ -58,26 +60,32 @@ func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
 func (p *Prepared) PulpalDepth() (Reading, bool) { return p.once("depth", p.feelDepth) }
 
 func (p *Prepared) feelDepth() (r Reading, ok bool) {
-	up := p.Model.Table.W
 	r.Value = math.Inf(1)
-	_, normal, facets, _ := p.floorPlane()
+	for _, f := range p.floors() {
+		p.shallowest(f, &r)
+	}
+	r.Uncertainty = 0.1 * p.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// shallowest lowers a reading to the least depth over a floor.
+func (p *Prepared) shallowest(f floor, r *Reading) {
+	up := p.Model.Table.W
 	over := func(at r3.Vec) (float64, bool) { return p.Model.Surface.RootAlong(at, up, 0.02, 8, 0.1) }
-	for _, n := range facets {
+	for _, n := range f.facets {
 		if t, hit := over(p.Mesh.Centroid(n)); !hit || t >= r.Value {
 			continue
 		}
 		// A candidate is felt on the solid itself: a sliver of the mesh at a
 		// line angle may face the bur without being floor.
 		at, facing, felt := p.feelDown(p.Mesh.Centroid(n))
-		if !felt || r3.Dot(facing, normal) < cosDeg(inPlane) {
+		if !felt || r3.Dot(facing, f.normal) < cosDeg(inPlane) {
 			continue
 		}
 		if t, hit := over(at); hit && t < r.Value {
 			r.Value, r.Where = t, Place{"pulpal floor", at}
 		}
 	}
-	r.Uncertainty = 0.1 * p.Model.Surface.H
-	return r, !math.IsInf(r.Value, 1)
 }
 
 // feelDown drops a point onto the cut surface along the bur and gives the
@@ -103,66 +111,87 @@ const (
 	leastFloor = 0.25 // mm² of floor that can be told from a rounded trough
 )
 
-// floorPlane fits a plane to the floor, leaving out what turns up into the
-// line angles, and lists the facets that lie in it.
-func (p *Prepared) floorPlane() (centre, normal r3.Vec, facets []int, ok bool) {
-	normal = p.Model.Table.W
+// floor is one pulpal floor: its plane, and the facets that lie in it.
+type floor struct {
+	centre, normal r3.Vec
+	facets         []int
+}
+
+// floors lists the pulpal floors, one for each cavity that has one.
+func (p *Prepared) floors() []floor {
+	p.findFloors.Do(func() {
+		for _, facets := range p.Mesh.Patches(func(n int) bool { return p.Mesh.Labels[n] == prep.Floor }) {
+			if f, ok := p.floorPlane(facets); ok {
+				p.foundFloors = append(p.foundFloors, f)
+			}
+		}
+	})
+	return p.foundFloors
+}
+
+// floorPlane fits a plane to a floor's facets, leaving out what turns up into
+// the line angles; ok is false where too little is left.
+func (p *Prepared) floorPlane(patch []int) (f floor, ok bool) {
+	f.normal = p.Model.Table.W
 	const rounds = 4 // the fit settles as the line angles drop out
 	within := floorReach
 	for range rounds {
-		var sum r3.Vec
+		var sum, middle r3.Vec
 		area := 0.0
-		centre, facets = r3.Vec{}, facets[:0]
-		for n, label := range p.Mesh.Labels {
-			if label != prep.Floor {
-				continue
-			}
+		f.facets = f.facets[:0]
+		for _, n := range patch {
 			facing := p.Mesh.Normal(n)
-			if !(r3.Dot(facing, normal) >= cosDeg(within)) { // also drops facets without area
+			if !(r3.Dot(facing, f.normal) >= cosDeg(within)) { // also drops facets without area
 				continue
 			}
 			a := p.Mesh.Area(n)
-			centre = r3.Add(centre, r3.Scale(a, p.Mesh.Centroid(n)))
+			middle = r3.Add(middle, r3.Scale(a, p.Mesh.Centroid(n)))
 			sum = r3.Add(sum, r3.Scale(a, facing))
 			area += a
-			facets = append(facets, n)
+			f.facets = append(f.facets, n)
 		}
 		if area < leastFloor {
-			return centre, normal, nil, false
+			return f, false
 		}
-		centre, normal = r3.Scale(1/area, centre), r3.Unit(sum)
+		f.centre, f.normal = r3.Scale(1/area, middle), r3.Unit(sum)
 		within = math.Max(inPlane, within/2.5)
 	}
-	return centre, normal, facets, true
+	return f, true
 }
 
-// FloorFlatness is the floor's peak-to-valley height about its own plane,
-// leaving out the 1 % of points nearest the line angles.
+// FloorFlatness is the worst floor's peak-to-valley height about its own
+// plane, leaving out the 1 % of points nearest the line angles.
 func (p *Prepared) FloorFlatness() (r Reading, ok bool) {
-	centre, normal, facets, ok := p.floorPlane()
-	if !ok {
-		return r, false
-	}
-	heights := make([]float64, len(facets))
-	for n, facet := range facets {
-		heights[n] = r3.Dot(r3.Sub(p.Mesh.Centroid(facet), centre), normal)
-	}
-	low, high := quantile(heights, 0.01), quantile(heights, 0.99)
-	worst := -1.0
-	for n, facet := range facets {
-		if d := math.Abs(heights[n]); d > worst && heights[n] >= low && heights[n] <= high {
-			worst, r.Where = d, Place{"pulpal floor", p.Mesh.Centroid(facet)}
+	for _, f := range p.floors() {
+		heights := make([]float64, len(f.facets))
+		for n, facet := range f.facets {
+			heights[n] = r3.Dot(r3.Sub(p.Mesh.Centroid(facet), f.centre), f.normal)
+		}
+		low, high := quantile(heights, 0.01), quantile(heights, 0.99)
+		if ok && high-low <= r.Value {
+			continue
+		}
+		r.Value, ok = high-low, true
+		worst := -1.0
+		for n, facet := range f.facets {
+			if d := math.Abs(heights[n]); d > worst && heights[n] >= low && heights[n] <= high {
+				worst, r.Where = d, Place{"pulpal floor", p.Mesh.Centroid(facet)}
+			}
 		}
 	}
-	r.Value, r.Uncertainty = high-low, 0.05*p.Model.Surface.H
-	return r, true
+	r.Uncertainty = 0.05 * p.Model.Surface.H
+	return r, ok
 }
 
-// FloorTilt is the angle between the floor and the occlusal table, degrees.
+// FloorTilt is the greatest angle between a floor and the occlusal table, degrees.
 func (p *Prepared) FloorTilt() (r Reading, ok bool) {
-	centre, normal, _, ok := p.floorPlane()
-	r.Value = degrees(math.Acos(math.Min(r3.Dot(normal, p.Model.Table.W), 1)))
-	r.Where, r.Uncertainty = Place{"pulpal floor", centre}, 0.3
+	for _, f := range p.floors() {
+		tilt := degrees(math.Acos(math.Min(r3.Dot(f.normal, p.Model.Table.W), 1)))
+		if !ok || tilt > r.Value {
+			r.Value, r.Where, ok = tilt, Place{"pulpal floor", f.centre}, true
+		}
+	}
+	r.Uncertainty = 0.3
 	return r, ok
 }
 
@@ -317,7 +346,7 @@ func nearestHorn(m *anatomy.Model, at r3.Vec) string {
 }
 
 // LesionLeft is the volume of lesion (mm³) still in the tooth, at its middle.
-func (p *Prepared) LesionLeft(lesions []*lesion.Occlusal) Reading {
+func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	r := Reading{Where: Place{Name: "lesion"}}
 	const h = 0.1
 	var at r3.Vec
@@ -339,7 +368,7 @@ func (p *Prepared) LesionLeft(lesions []*lesion.Occlusal) Reading {
 			}
 		}
 		if r.Where.At == (r3.Vec{}) {
-			r.Where.At = p.Model.Table.From(l.Path()[len(l.Path())/2])
+			r.Where.At = l.Middle()
 		}
 	}
 	if r.Value > 0 {

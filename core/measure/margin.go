@@ -13,10 +13,16 @@ import (
 	"obturon/core/solid"
 )
 
-// Margin is the cavosurface margin: the closed curve where cut and uncut
-// surface meet.
+// Margin is the cavosurface margin: the closed curves where cut and uncut
+// surface meet, one for each cavity.
 type Margin struct {
-	Points []MarginPoint
+	Points []MarginPoint // of all curves, one after the other
+	loops  []marginLoop
+}
+
+// marginLoop is one closed curve of the margin.
+type marginLoop struct {
+	points []MarginPoint
 	flat   solid.Polyline // in the plane of the occlusal table
 }
 
@@ -30,29 +36,50 @@ type MarginPoint struct {
 	FromCorner float64
 }
 
+// leastLoop (mm) is the length of a curve under which it is a speck.
+const leastLoop = 1.5
+
 // findMargin chains the margin from the mesh and measures the cavosurface
-// angle along it. Only the longest loop counts as the margin.
+// angle along it.
 func findMargin(p *Prepared) Margin {
 	m := p.Mesh
-	loops := m.Boundary(func(n int) bool { return m.Labels[n] != 0 })
-	var longest []int32
-	for _, l := range loops {
-		if len(l) > len(longest) {
-			longest = l
+	var margin Margin
+	for _, loop := range m.Boundary(func(n int) bool { return m.Labels[n] != 0 }) {
+		if length(m, loop) < leastLoop {
+			continue
 		}
-	}
-	walls := wallFeatures(m, longest)
-	margin := Margin{Points: make([]MarginPoint, len(longest))}
-	for n, v := range longest {
-		margin.Points[n] = p.onBothSurfaces(m.Vertices[v], walls[v])
-	}
-	margin.measureCorners()
-	margin.flat.Closed = true
-	for _, at := range margin.Points {
-		q := p.Model.Table.To(at.At)
-		margin.flat.Points = append(margin.flat.Points, solid.Point2{X: q.X, Y: q.Y})
+		walls := wallFeatures(m, loop)
+		l := marginLoop{points: make([]MarginPoint, len(loop)), flat: solid.Polyline{Closed: true}}
+		for n, v := range loop {
+			l.points[n] = p.onBothSurfaces(m.Vertices[v], walls[v])
+		}
+		l.measureCorners()
+		for _, at := range l.points {
+			q := p.Model.Table.To(at.At)
+			l.flat.Points = append(l.flat.Points, solid.Point2{X: q.X, Y: q.Y})
+		}
+		margin.loops = append(margin.loops, l)
+		margin.Points = append(margin.Points, l.points...)
 	}
 	return margin
+}
+
+func length(m *solid.Mesh, loop []int32) float64 {
+	sum := 0.0
+	for n, v := range loop {
+		sum += r3.Norm(r3.Sub(m.Vertices[v], m.Vertices[loop[(n+1)%len(loop)]]))
+	}
+	return sum
+}
+
+// contains reports a place of the table's plane inside the margin.
+func (m *Margin) contains(q solid.Point2) bool {
+	for _, l := range m.loops {
+		if l.flat.Contains(q) {
+			return true
+		}
+	}
+	return false
 }
 
 // onBothSurfaces moves a mesh point to where outer and cut surface meet, by
@@ -97,22 +124,22 @@ func (p *Prepared) cutNormal(at r3.Vec) r3.Vec {
 
 // measureCorners finds for each point how far away along the margin another
 // wall begins.
-func (m *Margin) measureCorners() {
-	n := len(m.Points)
-	for i := range m.Points {
-		m.Points[i].FromCorner = math.Inf(1)
+func (m *marginLoop) measureCorners() {
+	n := len(m.points)
+	for i := range m.points {
+		m.points[i].FromCorner = math.Inf(1)
 	}
 	for _, step := range []int{1, -1} {
 		walked := math.Inf(1)
 		for k := range 2 * n { // twice round, so that every point has seen a corner
 			i := ((step*k)%n + n) % n
 			last := ((i-step)%n + n) % n
-			d := r3.Norm(r3.Sub(m.Points[i].At, m.Points[last].At))
+			d := r3.Norm(r3.Sub(m.points[i].At, m.points[last].At))
 			walked += d
-			if m.Points[i].Feature != m.Points[last].Feature {
+			if m.points[i].Feature != m.points[last].Feature {
 				walked = d / 2
 			}
-			m.Points[i].FromCorner = math.Min(m.Points[i].FromCorner, walked)
+			m.points[i].FromCorner = math.Min(m.points[i].FromCorner, walked)
 		}
 	}
 }
@@ -171,11 +198,20 @@ func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
 func (p *Prepared) IsthmusWidth() (Reading, bool) { return p.once("isthmus", p.feelIsthmus) }
 
 func (p *Prepared) feelIsthmus() (r Reading, ok bool) {
+	r.Value = math.Inf(1)
+	for _, l := range p.Margin.loops {
+		p.narrowest(l, &r)
+	}
+	r.Uncertainty = 0.2 * p.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// narrowest lowers a reading to the least width across a loop.
+func (p *Prepared) narrowest(l marginLoop, r *Reading) {
 	table := p.Model.Table
 	var buccal, lingual []r3.Vec
-	line := p.Margin.flat
-	low, high := extentX(line)
-	for _, m := range p.Margin.Points {
+	low, high := extentX(l.flat)
+	for _, m := range l.points {
 		q := table.To(m.At)
 		if q.X > high-endZone || q.X < low+endZone { // the rounded ends close by themselves
 			continue
@@ -187,7 +223,6 @@ func (p *Prepared) feelIsthmus() (r Reading, ok bool) {
 			lingual = append(lingual, q)
 		}
 	}
-	r.Value = math.Inf(1)
 	for _, a := range buccal {
 		for _, b := range lingual {
 			if d := math.Hypot(a.X-b.X, a.Y-b.Y); d < r.Value {
@@ -196,8 +231,6 @@ func (p *Prepared) feelIsthmus() (r Reading, ok bool) {
 			}
 		}
 	}
-	r.Uncertainty = 0.2 * p.Model.Surface.H
-	return r, !math.IsInf(r.Value, 1)
 }
 
 // endZone (mm) is the part of the outline that counts as its mesial or distal end.
@@ -212,16 +245,24 @@ func extentX(line solid.Polyline) (low, high float64) {
 }
 
 // EndWidth is the greatest width within endZone of the margin's mesial (+1) or
-// distal (-1) end, measured across.
+// distal (-1) end, measured across; ok is false where a box ends it.
 func (p *Prepared) EndWidth(sense float64) (r Reading, ok bool) {
 	const step = 0.05
-	line := p.Margin.flat
-	low, high := extentX(line)
-	for d := step; d <= endZone; d += step {
-		x := high - d
-		if sense < 0 {
-			x = low + d
+	var line solid.Polyline
+	end := math.Inf(-1)
+	for _, l := range p.Margin.loops {
+		low, high := extentX(l.flat)
+		if reach := math.Max(sense*low, sense*high); reach > end {
+			end, line = reach, l.flat
 		}
+	}
+	for _, m := range p.Margin.Points {
+		if m.Feature >= prep.BoxBuccal && sense*p.Model.Table.To(m.At).X > end-endZone {
+			return r, false
+		}
+	}
+	for d := step; d <= endZone; d += step {
+		x := sense * (end - d)
 		from, to, hit := span(line, x)
 		if hit && to-from > r.Value {
 			r.Value = to - from
@@ -263,7 +304,6 @@ func (p *Prepared) marginHeight(x, y float64) float64 {
 // isthmus wall to the margin, along the groove. Length is what the groove
 // offers from that wall. ok is false where the groove starts outside.
 func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading, length float64, ok bool) {
-	line := p.Margin.flat
 	var walked, reached float64
 	for n, at := range g.Points {
 		q := p.Model.Table.To(at)
@@ -274,13 +314,13 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 			const fine = 12
 			for s := 1; s <= fine; s++ {
 				t := float64(s) / fine
-				if line.Contains(solid.Point2{X: prev.X + t*(q.X-prev.X), Y: prev.Y + t*(q.Y-prev.Y)}) {
+				if p.Margin.contains(solid.Point2{X: prev.X + t*(q.X-prev.X), Y: prev.Y + t*(q.Y-prev.Y)}) {
 					reached = walked + t*step
 					r.Where = Place{g.Name, r3.Add(g.Points[n-1], r3.Scale(t, r3.Sub(at, g.Points[n-1])))}
 				}
 			}
 			walked += step
-		} else if !line.Contains(solid.Point2{X: q.X, Y: q.Y}) {
+		} else if !p.Margin.contains(solid.Point2{X: q.X, Y: q.Y}) {
 			return r, 0, false
 		}
 	}
@@ -288,27 +328,55 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 	return r, walked - isthmus/2, true
 }
 
-// Smoothness is the smallest radius of the margin seen along the bur, over a
-// third of a millimetre at a time.
+// Smoothness is the smallest radius of the occlusal margin seen along the bur,
+// over a third of a millimetre at a time. Where the margin runs down a proximal
+// face it turns by itself and is left out.
 func (p *Prepared) Smoothness() (r Reading, ok bool) {
-	// noiseRounds sheds mesh noise and the nicks where a fissure crosses.
-	const step, window, noiseRounds = 0.05, 7, 12
-	flat := p.Margin.flat
-	if len(flat.Points) < 3 {
-		return r, false
-	}
-	line := smoothLoop(flat.Resample(step).Points, noiseRounds)
-	n := len(line)
 	r.Value = math.Inf(1)
-	for i := range line {
-		a, b, c := line[(i+n-window)%n], line[i], line[(i+window)%n]
-		if radius := circumradius(a, b, c); radius < r.Value {
-			r.Value = radius
-			r.Where = Place{"margin", p.Model.Table.From(r3.Vec{X: b.X, Y: b.Y, Z: p.marginHeight(b.X, b.Y)})}
-		}
+	for _, l := range p.Margin.loops {
+		p.tightest(l, &r)
 	}
 	r.Uncertainty = p.Model.Surface.H
-	return r, true
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// tightest lowers a reading to the least radius of a loop.
+func (p *Prepared) tightest(l marginLoop, r *Reading) {
+	// noiseRounds sheds mesh noise and the nicks where a fissure crosses.
+	const step, window, noiseRounds = 0.05, 7, 12
+	if len(l.flat.Points) < 3 {
+		return
+	}
+	sampled := l.flat.Resample(step).Points
+	occlusal := make([]bool, len(sampled))
+	for n, q := range sampled {
+		occlusal[n] = l.facesBur(q, p.Model.Table.W)
+	}
+	line := smoothLoop(sampled, noiseRounds)
+	n := len(line)
+	for i := range line {
+		before, after := (i+n-window)%n, (i+window)%n
+		if !occlusal[before] || !occlusal[i] || !occlusal[after] {
+			continue
+		}
+		if radius := circumradius(line[before], line[i], line[after]); radius < r.Value {
+			r.Value = radius
+			r.Where = Place{"margin", p.Model.Table.From(r3.Vec{X: line[i].X, Y: line[i].Y, Z: p.marginHeight(line[i].X, line[i].Y)})}
+		}
+	}
+}
+
+// facesBur reports that the outer surface at the loop's point nearest q faces
+// the bur rather than a neighbour.
+func (l *marginLoop) facesBur(q solid.Point2, up r3.Vec) bool {
+	const least = 0.5
+	best, faces := math.Inf(1), false
+	for n, at := range l.flat.Points {
+		if d := math.Hypot(at.X-q.X, at.Y-q.Y); d < best {
+			best, faces = d, r3.Dot(l.points[n].Outer, up) > least
+		}
+	}
+	return faces
 }
 
 // smoothLoop averages each point with its neighbours to shed mesh noise.
@@ -339,4 +407,10 @@ func quantile(values []float64, q float64) float64 {
 	sorted := append([]float64{}, values...)
 	sort.Float64s(sorted)
 	return sorted[int(q*float64(len(sorted)-1)+0.5)]
+}
+
+// flat is a place seen along the bur, in the plane of the occlusal table.
+func (p *Prepared) flat(at r3.Vec) solid.Point2 {
+	q := p.Model.Table.To(at)
+	return solid.Point2{X: q.X, Y: q.Y}
 }

@@ -14,10 +14,10 @@ import (
 // table's frame: mm under the uncut surface, 0 where nothing was cut.
 func (p *Prepared) DepthMap(step float64) *solid.Sheet {
 	table := p.Model.Table
-	b := p.Margin.flat
-	low, high := extentX(b)
-	lowY, highY := math.Inf(1), math.Inf(-1)
-	for _, q := range b.Points {
+	low, high, lowY, highY := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	for _, m := range p.Margin.Points {
+		q := table.To(m.At)
+		low, high = math.Min(low, q.X), math.Max(high, q.X)
 		lowY, highY = math.Min(lowY, q.Y), math.Max(highY, q.Y)
 	}
 	const around = 0.3 // mm
@@ -64,7 +64,7 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 	}
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {
-		if label == 0 {
+		if label == 0 || label >= prep.BoxBuccal { // a box ends at the proximal face, not at a cusp
 			continue
 		}
 		at := p.Mesh.Centroid(n)

@@ -18,12 +18,14 @@ const (
 	WallMesial
 	WallDistal
 	WallExtension // sides of a groove extension
-	Excavation    // caries followed below the floor
+	Excavation    // caries followed past floor or wall
 	// Of a proximal box.
 	BoxBuccal
 	BoxLingual
 	AxialWall
 	GingivalFloor
+	AxiopulpalEdge
+	RetentionGroove
 )
 
 // FeatureName names a feature in the dentist's words.
@@ -32,133 +34,118 @@ func FeatureName(feature uint16) string {
 		Floor: "pulpal floor", WallBuccal: "buccal wall", WallLingual: "lingual wall", WallMesial: "mesial wall",
 		WallDistal: "distal wall", WallExtension: "groove extension wall", Excavation: "excavation",
 		BoxBuccal: "buccal wall of the box", BoxLingual: "lingual wall of the box", AxialWall: "axial wall", GingivalFloor: "gingival floor",
+		AxiopulpalEdge: "axiopulpal line angle", RetentionGroove: "retention groove",
 	}
 	return names[feature]
 }
 
-// Cavity is an occlusal preparation as a solid that cuts the tooth. It is
-// open towards the bur.
+// Cavity is a preparation as a solid that cuts the tooth. It is open towards
+// the bur, and at boxes towards the neighbour.
 type Cavity struct {
 	Table    anatomy.Frame
-	outline  outline
-	level    float64 // floor height in the table's frame, at its origin
-	slope    float64 // rise of the floor per mm towards facial
-	radius   float64 // line angle
-	mesialX  float64 // where the end walls begin
-	distalX  float64
-	excavate []*lesion.Occlusal
+	parts    []*part
+	excavate []lesion.Lesion
+	dentin   *solid.Dense
 	bounds   solid.Box
 }
 
-// FloorLevel is the floor's height in the table's frame at (x, y), mm.
-func (c *Cavity) FloorLevel(_, y float64) float64 { return c.level + c.slope*y }
-
 const (
 	excavationMargin = 0.1 // mm cut beyond the lesion's modelled border
-	excavationStep   = 0.2 // mm above the floor up to which caries is followed
+	excavationStep   = 0.2 // mm before floor or wall from which caries is followed
 )
 
 // Distance is the signed distance (mm) to the cavity's surface near it.
 func (c *Cavity) Distance(p r3.Vec) float64 {
 	q := c.Table.To(p)
-	wall, above := c.wallAndHeight(q)
-	d := solid.RoundedIntersection(wall, -above, c.radius)
-	if len(c.excavate) > 0 && d > 0 && above < excavationStep {
-		d = math.Min(d, c.excavation(p, above))
+	d := math.Inf(1)
+	for _, part := range c.parts {
+		d = math.Min(d, part.distance(q))
+	}
+	if len(c.excavate) > 0 && d > -excavationStep {
+		d = math.Min(d, c.excavated(p, q))
 	}
 	return d
 }
 
-// wallAndHeight gives the distance to the leaning wall and the height over
-// the floor's plane.
-func (c *Cavity) wallAndHeight(q r3.Vec) (wall, above float64) {
-	d, sin, cos, margin := c.outline.wallAt(q.X, q.Y)
-	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
-		d = c.outline.distance.Smooth(q.X, q.Y)
+// excavated is the distance to what is cut where caries is followed: within the
+// walls, and past floors and axial walls in dentin. Enamel outside the walls is
+// left, however carious: there the walls themselves are too narrow.
+func (c *Cavity) excavated(p, q r3.Vec) float64 {
+	const intoEnamel = 0.2 // mm past the junction that a round bur takes with it
+	within, beyond := math.Inf(1), math.Inf(1)
+	for _, part := range c.parts {
+		w, b := part.past(q)
+		within, beyond = math.Min(within, w), math.Min(beyond, b)
 	}
-	height := q.Z - c.FloorLevel(q.X, q.Y)
-	if c.slope != 0 {
-		height /= math.Sqrt(1 + c.slope*c.slope)
+	if within >= 0 {
+		if beyond >= 0 {
+			return math.Min(within, beyond)
+		}
+		within = math.Min(within, math.Max(beyond, c.dentin.Distance(p)-intoEnamel))
 	}
-	return d*cos + (q.Z-margin)*sin, height
+	if within >= 0 {
+		return within
+	}
+	return math.Max(c.excavation(p), within)
 }
 
-// excavation follows caries below the floor, a little past its border.
-func (c *Cavity) excavation(p r3.Vec, above float64) float64 {
+// excavation is the distance to the lesions, a little past their borders.
+func (c *Cavity) excavation(p r3.Vec) float64 {
 	d := math.Inf(1)
 	for _, l := range c.excavate {
 		d = math.Min(d, l.Distance(p)-excavationMargin)
 	}
-	return math.Max(d, above-excavationStep)
+	if d > 0 { // lesions know their depth along one direction only
+		d *= 0.6
+	}
+	return d
 }
 
 // Feature names the part of the surface nearest p.
 func (c *Cavity) Feature(p r3.Vec) uint16 {
 	q := c.Table.To(p)
-	wall, above := c.wallAndHeight(q)
-	if len(c.excavate) > 0 && above < excavationStep {
-		if c.excavation(p, above) < solid.RoundedIntersection(wall, -above, c.radius)-1e-6 {
-			return Excavation
+	var nearest *part
+	d := math.Inf(1)
+	for _, part := range c.parts {
+		if here := part.distance(q); here < d {
+			d, nearest = here, part
 		}
 	}
-	if -above > wall {
-		return Floor
+	if len(c.excavate) > 0 && c.excavated(p, q) < d-1e-6 {
+		return Excavation
 	}
-	nx, ny := c.outline.distance.Slope(q.X, q.Y)
-	switch {
-	case math.Abs(ny) >= math.Abs(nx):
-		if ny > 0 {
-			return WallBuccal
-		}
-		return WallLingual
-	case nx > 0 && q.X > c.mesialX:
-		return WallMesial
-	case nx < 0 && q.X < c.distalX:
-		return WallDistal
-	default:
-		return WallExtension
-	}
+	return nearest.feature(q)
 }
 
-// floorToPulp is the least distance from the floor to the pulp, mm.
-func (c *Cavity) floorToPulp(m *anatomy.Model) float64 {
-	least := math.Inf(1)
-	o := c.outline.distance
-	for j := range o.NY {
-		for i := range o.NX {
-			if o.Values[j*o.NX+i] < 0.1 { // the floor is a little wider than the margin
-				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
-				least = math.Min(least, m.Pulp().Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)})))
+// toPulp is the least distance from a surface of the cavity to the pulp, mm,
+// and whether it is a box's axial wall or seat that comes nearest.
+func (c *Cavity) toPulp(m *anatomy.Model) (mm float64, atBox *box) {
+	mm = math.Inf(1)
+	pulp := m.Pulp()
+	for _, part := range c.parts {
+		if d := part.floorToPulp(c.Table, pulp); d < mm {
+			mm, atBox = d, nil
+		}
+		for _, b := range part.boxes {
+			if d := b.toPulp(c.Table, pulp); d < mm {
+				mm, atBox = d, b
 			}
 		}
 	}
-	return least
-}
-
-// Shares samples the cavity inside the uncut tooth: how much of it there is
-// and how much of that is dentin, in mm³ to a few per cent.
-func (c *Cavity) Shares(m *anatomy.Model) (removed, dentin float64) {
-	const h = 0.2 // mm
-	o := c.outline.distance
-	for y := o.Y0; y < o.Y0+float64(o.NY)*o.H; y += h {
-		for x := o.X0; x < o.X0+float64(o.NX)*o.H; x += h {
-			if o.At(x, y) > 0.4 {
-				continue
-			}
-			top, junction := m.TableHeights().At(x, y), m.DentinHeights().At(x, y)
-			for z := c.FloorLevel(x, y) - 1; z < top; z += h {
-				if c.Distance(c.Table.From(r3.Vec{X: x, Y: y, Z: z})) >= 0 {
-					continue
-				}
-				removed += h * h * h
-				if z < junction {
-					dentin += h * h * h
-				}
-			}
-		}
-	}
-	return removed, dentin
+	return mm, atBox
 }
 
 // Bounds holds everything the cavity can remove.
 func (c *Cavity) Bounds() solid.Box { return c.bounds }
+
+// Floors are the heights of the pulpal floors in the table's frame at (x, y),
+// mesial first.
+func (c *Cavity) Floors(x, y float64) []float64 {
+	var levels []float64
+	for _, part := range c.parts {
+		if part.outline != nil {
+			levels = append(levels, part.floorLevel(x, y))
+		}
+	}
+	return levels
+}

@@ -8,6 +8,8 @@ import (
 	"math"
 	"sort"
 	"strings"
+
+	"obturon/core/notation"
 )
 
 // Dimension is one adjustable figure of a design.
@@ -23,8 +25,10 @@ type Dimension struct {
 // Overridden reports a value set by hand.
 func (d Dimension) Overridden() bool { return d.Value != d.Proposed }
 
-// ClassI holds the dimensions of an occlusal preparation, mm and degrees.
-type ClassI struct {
+// Design holds the dimensions of a Class I or II preparation, mm and degrees.
+type Design struct {
+	// Occlusal tells that fissures are opened; without it boxes stand alone.
+	Occlusal         bool
 	PulpalDepth      float64 // shallowest, from the surface along the bur
 	IsthmusWidth     float64 // between buccal and lingual margin
 	DovetailWidth    float64 // across the widened ends; at most the isthmus means none
@@ -36,33 +40,93 @@ type ClassI struct {
 	RidgeDivergence  float64 // lean of mesial and distal walls towards their ridges
 	LineAngleRadius  float64
 	FloorTilt        float64 // rise towards buccal against the occlusal table
+
+	Boxes             [2]BoxDesign // mesial, distal
+	FunctionalLean    float64      // of the box's wall on the side of the functional cusps
+	NonfunctionalLean float64      // of the other one
+	GingivalSlope     float64      // fall of the outer seat
+	Axiopulpal        float64      // width of the rounded edge between pulpal floor and axial wall
+	ReverseCurve      float64      // how far the curve before the box cuts into the cusp
+	GrooveDepth       float64      // of retention grooves in the walls of the box
 }
+
+// BoxDesign holds the dimensions of one proximal box, mm.
+type BoxDesign struct {
+	Present      bool
+	BuccalReach  float64 // across, from the contact's middle to where the wall leaves the tooth
+	LingualReach float64
+	Depth        float64 // from the marginal ridge's crest down to the seat, along the bur
+	AxialDepth   float64 // width of the seat, mesiodistally
+}
+
+// Has reports a box on a side.
+func (d Design) Has(side notation.Side) bool { return d.Boxes[side].Present }
+
+// Sides lists the sides that have a box.
+func (d Design) Sides() []notation.Side {
+	var sides []notation.Side
+	for side := range d.Boxes {
+		if d.Boxes[side].Present {
+			sides = append(sides, notation.Side(side))
+		}
+	}
+	return sides
+}
+
+// AnyBox reports a Class II.
+func (d Design) AnyBox() bool { return d.Boxes[0].Present || d.Boxes[1].Present }
 
 type dimensionSpec struct {
 	id, label, unit string
 	min, max        float64
-	field           func(*ClassI) *float64
+	applies         func(*Design) bool
+	field           func(*Design) *float64
+}
+
+func whenOcclusal(d *Design) bool { return d.Occlusal }
+func whenBoxed(d *Design) bool    { return d.AnyBox() }
+func whenBoth(d *Design) bool     { return d.Occlusal && d.AnyBox() }
+func withoutBox(side notation.Side) func(*Design) bool {
+	return func(d *Design) bool { return d.Occlusal && !d.Has(side) }
 }
 
 // The limits keep the shape buildable; whether it is wise is for the checks.
-var classISpecs = []dimensionSpec{
-	{"pulpal_depth", "Pulpal depth", "mm", 0.3, 5, func(c *ClassI) *float64 { return &c.PulpalDepth }},
-	{"isthmus_width", "Isthmus width", "mm", 0.4, 4, func(c *ClassI) *float64 { return &c.IsthmusWidth }},
-	{"dovetail_width", "Dovetail width", "mm", 0, 5, func(c *ClassI) *float64 { return &c.DovetailWidth }},
-	{"buccal_extension", "Buccal groove extension", "mm", 0, 4, func(c *ClassI) *float64 { return &c.BuccalExtension }},
-	{"lingual_extension", "Lingual groove extension", "mm", 0, 4, func(c *ClassI) *float64 { return &c.LingualExtension }},
-	{"mesial_ridge", "Mesial ridge kept", "mm", 0.3, 5, func(c *ClassI) *float64 { return &c.MesialRidge }},
-	{"distal_ridge", "Distal ridge kept", "mm", 0.3, 5, func(c *ClassI) *float64 { return &c.DistalRidge }},
-	{"wall_convergence", "Wall convergence", "deg", -10, 15, func(c *ClassI) *float64 { return &c.WallConvergence }},
-	{"ridge_divergence", "Ridge wall lean", "deg", -10, 20, func(c *ClassI) *float64 { return &c.RidgeDivergence }},
-	{"line_angle_radius", "Line angle radius", "mm", 0.02, 1, func(c *ClassI) *float64 { return &c.LineAngleRadius }},
-	{"floor_tilt", "Floor tilt", "deg", -20, 20, func(c *ClassI) *float64 { return &c.FloorTilt }},
+var specs = append(append([]dimensionSpec{
+	{"pulpal_depth", "Pulpal depth", "mm", 0.3, 5, whenOcclusal, func(d *Design) *float64 { return &d.PulpalDepth }},
+	{"isthmus_width", "Isthmus width", "mm", 0.4, 4, whenOcclusal, func(d *Design) *float64 { return &d.IsthmusWidth }},
+	{"dovetail_width", "Dovetail width", "mm", 0, 5, whenOcclusal, func(d *Design) *float64 { return &d.DovetailWidth }},
+	{"buccal_extension", "Buccal groove extension", "mm", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.BuccalExtension }},
+	{"lingual_extension", "Lingual groove extension", "mm", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.LingualExtension }},
+	{"mesial_ridge", "Mesial ridge kept", "mm", 0.3, 9, withoutBox(notation.Mesial), func(d *Design) *float64 { return &d.MesialRidge }},
+	{"distal_ridge", "Distal ridge kept", "mm", 0.3, 9, withoutBox(notation.Distal), func(d *Design) *float64 { return &d.DistalRidge }},
+	{"wall_convergence", "Wall convergence", "deg", -10, 15, whenOcclusal, func(d *Design) *float64 { return &d.WallConvergence }},
+	{"ridge_divergence", "Ridge wall lean", "deg", -10, 20, whenOcclusal, func(d *Design) *float64 { return &d.RidgeDivergence }},
+	{"line_angle_radius", "Line angle radius", "mm", 0.02, 1, func(*Design) bool { return true }, func(d *Design) *float64 { return &d.LineAngleRadius }},
+	{"floor_tilt", "Floor tilt", "deg", -20, 20, whenOcclusal, func(d *Design) *float64 { return &d.FloorTilt }},
+}, append(boxSpecs(notation.Mesial), boxSpecs(notation.Distal)...)...), []dimensionSpec{
+	{"functional_lean", "Box wall, functional side", "deg", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }},
+	{"nonfunctional_lean", "Box wall, other side", "deg", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }},
+	{"gingival_slope", "Gingival seat slope", "deg", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }},
+	{"axiopulpal", "Axiopulpal rounding", "mm", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }},
+	{"reverse_curve", "Reverse curve", "mm", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }},
+	{"groove_depth", "Retention groove depth", "mm", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }},
+}...)
+
+func boxSpecs(side notation.Side) []dimensionSpec {
+	here := func(d *Design) bool { return d.Has(side) }
+	name := side.String()
+	return []dimensionSpec{
+		{name + "_box_buccal", "Box to buccal, " + name, "mm", 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].BuccalReach }},
+		{name + "_box_lingual", "Box to lingual, " + name, "mm", 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].LingualReach }},
+		{name + "_box_depth", "Box depth, " + name, "mm", 0.8, 8, here, func(d *Design) *float64 { return &d.Boxes[side].Depth }},
+		{name + "_axial_depth", "Axial depth, " + name, "mm", 0.4, 4, here, func(d *Design) *float64 { return &d.Boxes[side].AxialDepth }},
+	}
 }
 
 // DimensionIDs lists what an override may name.
 func DimensionIDs() []string {
-	ids := make([]string, len(classISpecs))
-	for n, s := range classISpecs {
+	ids := make([]string, len(specs))
+	for n, s := range specs {
 		ids[n] = s.id
 	}
 	return ids
@@ -70,7 +134,7 @@ func DimensionIDs() []string {
 
 // CheckOverride says what is wrong with one override, or "".
 func CheckOverride(id string, value float64) string {
-	for _, s := range classISpecs {
+	for _, s := range specs {
 		if s.id != id {
 			continue
 		}
@@ -81,27 +145,41 @@ func CheckOverride(id string, value float64) string {
 	}
 	known := DimensionIDs()
 	sort.Strings(known)
-	return fmt.Sprintf("%q is no dimension of this preparation: use one of %s", id, strings.Join(known, ", "))
+	return fmt.Sprintf("%q is no dimension of a preparation: use one of %s", id, strings.Join(known, ", "))
 }
 
-// Apply sets the overridden dimensions; values are taken as checked.
-func (c ClassI) Apply(overrides map[string]float64) ClassI {
-	for _, s := range classISpecs {
-		if v, ok := overrides[s.id]; ok {
-			*s.field(&c) = v
+// Apply sets the overridden dimensions; values are taken as checked. Those that
+// this preparation does not have change nothing.
+func (d Design) Apply(overrides map[string]float64) Design {
+	for _, s := range specs {
+		if v, ok := overrides[s.id]; ok && s.applies(&d) {
+			*s.field(&d) = v
 		}
 	}
-	return c
+	return d
 }
 
 // Dimensions lists a design beside its proposal, in working order.
-func Dimensions(design, proposal ClassI) []Dimension {
-	list := make([]Dimension, 0, len(classISpecs))
-	for _, s := range classISpecs {
-		list = append(list, Dimension{
-			ID: s.id, Label: s.label, Unit: s.unit,
-			Value: *s.field(&design), Proposed: *s.field(&proposal), Min: s.min, Max: s.max,
-		})
+func Dimensions(design, proposal Design) []Dimension {
+	var list []Dimension
+	for _, s := range specs {
+		if s.applies(&design) {
+			list = append(list, Dimension{
+				ID: s.id, Label: s.label, Unit: s.unit,
+				Value: *s.field(&design), Proposed: *s.field(&proposal), Min: s.min, Max: s.max,
+			})
+		}
 	}
 	return list
+}
+
+// Unused lists the overrides that name a dimension this design does not have.
+func (d Design) Unused(overrides map[string]float64) []string {
+	var ids []string
+	for _, s := range specs {
+		if _, set := overrides[s.id]; set && !s.applies(&d) {
+			ids = append(ids, s.id)
+		}
+	}
+	return ids
 }

@@ -18,15 +18,15 @@ const besideCrown = -5
 
 // setLevel lowers the floor until its shallowest part is depth under the
 // surface. Where the floor ends depends on its level, so it is found twice.
-func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
+func (c *part) setLevel(m *anatomy.Model, depth float64) error {
 	for pass := range 2 {
 		lowest := math.Inf(1)
 		o := c.outline.distance
 		for j := range o.NY {
 			for i := range o.NX {
 				q := r3.Vec{X: o.X0 + float64(i)*o.H, Y: o.Y0 + float64(j)*o.H}
-				q.Z = c.FloorLevel(q.X, q.Y)
-				if o.Values[j*o.NX+i] > 0 {
+				q.Z = c.floorLevel(q.X, q.Y)
+				if o.Values[j*o.NX+i] > 0 || !c.insideAxial(q.X, q.Y) {
 					continue
 				}
 				if wall, _ := c.wallAndHeight(q); pass == 0 || wall < -c.radius {
@@ -48,26 +48,41 @@ func (c *Cavity) setLevel(m *anatomy.Model, depth float64) error {
 	return nil
 }
 
-func (c *Cavity) setBounds() {
-	o := c.outline.distance
+func (c *Cavity) setBounds(m *anatomy.Model) {
 	low, high := r3.Vec{X: math.Inf(1), Y: math.Inf(1), Z: math.Inf(1)}, r3.Vec{X: math.Inf(-1), Y: math.Inf(-1), Z: math.Inf(-1)}
 	grow := func(p r3.Vec) {
 		low = r3.Vec{X: math.Min(low.X, p.X), Y: math.Min(low.Y, p.Y), Z: math.Min(low.Z, p.Z)}
 		high = r3.Vec{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y), Z: math.Max(high.Z, p.Z)}
 	}
 	const top = 4 // mm over the table, above any cusp
-	for j := range o.NY {
-		for i := range o.NX {
-			if o.Values[j*o.NX+i] < 0.7 {
-				x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
-				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: c.FloorLevel(x, y)}))
-				grow(c.Table.From(r3.Vec{X: x, Y: y, Z: top}))
+	for _, part := range c.parts {
+		if part.outline != nil {
+			o := part.outline.distance
+			for j := range o.NY {
+				for i := range o.NX {
+					if o.Values[j*o.NX+i] < 0.7 {
+						x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
+						grow(c.Table.From(r3.Vec{X: x, Y: y, Z: part.floorLevel(x, y)}))
+						grow(c.Table.From(r3.Vec{X: x, Y: y, Z: top}))
+					}
+				}
+			}
+		}
+		for _, b := range part.boxes {
+			const aside = 0.7                      // mm, grooves and the curve before the box
+			outside := m.Sizes.Mesiodistal/2 + 1.0 // past the outer surface
+			for _, z := range []float64{b.seat.level - 1, top} {
+				lingual, buccal := b.across(z)
+				for _, y := range []float64{lingual - aside, buccal + aside} {
+					grow(c.Table.From(r3.Vec{X: b.sense * (math.Min(b.axial.plan.at(lingual), b.axial.plan.at(buccal)) - aside), Y: y, Z: z}))
+					grow(c.Table.From(r3.Vec{X: b.sense * outside, Y: y, Z: z}))
+				}
 			}
 		}
 	}
 	for _, l := range c.excavate {
 		b := l.Bounds()
-		grow(r3.Vec{X: b.Min.X, Y: b.Min.Y, Z: b.Min.Z})
+		grow(b.Min)
 		grow(r3.Vec{X: b.Max.X, Y: b.Max.Y, Z: b.Min.Z})
 	}
 	c.bounds = solid.Box{Min: low, Max: high}

@@ -58,10 +58,44 @@ func TestProposalsFollowTheSchool(t *testing.T) {
 }
 
 func TestACrossingRidgeIsNotCut(t *testing.T) {
-	if _, err := Propose(request(t, "44", "board")); err != ErrNoCentralFissure {
-		t.Errorf("got %v", err)
+	for _, c := range []struct {
+		tooth     string
+		here      lesion.Site
+		untouched string
+	}{{"44", lesion.DistalPit, "mesial pit"}, {"16", lesion.Central, "distal pit"}, {"26", lesion.DistalPit, "central pit"}} {
+		r := request(t, c.tooth, "board")
+		l, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.PitCaries, Site: c.here, Depth: "outer_dentin"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Lesions = []*lesion.Occlusal{l}
+		cavity := proposed(t, r)
+		if beyond, _ := r.Model.Pit(c.untouched); cavity.Distance(beyond) < 0 {
+			t.Errorf("%s: the outline crosses the ridge to the %s", c.tooth, c.untouched)
+		}
+		if cavity.Distance(l.Middle()) >= 0 {
+			t.Errorf("%s: the lesion is not opened", c.tooth)
+		}
+		// With a lesion on either side, two cavities leave the ridge between.
+		other, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.PitCaries, Site: siteOf(c.untouched), Depth: "outer_dentin"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Lesions = append(r.Lesions, other)
+		cavity = proposed(t, r)
+		middle := r3.Scale(0.5, r3.Add(r.Model.Table.To(l.Middle()), r.Model.Table.To(other.Middle())))
+		if len(cavity.parts) != 2 || cavity.Distance(other.Middle()) >= 0 || cavity.Distance(r.Model.Table.From(middle)) < 0 {
+			t.Errorf("%s: %d cavities; the ridge between them is %.2f from being cut", c.tooth, len(cavity.parts), cavity.Distance(r.Model.Table.From(middle)))
+		}
 	}
-	r := request(t, "16", "board")
+}
+
+func siteOf(pit string) lesion.Site {
+	return map[string]lesion.Site{"mesial pit": lesion.MesialPit, "distal pit": lesion.DistalPit, "central pit": lesion.Central}[pit]
+}
+
+func proposed(t testing.TB, r Request) *Cavity {
+	t.Helper()
 	d, err := Propose(r)
 	if err != nil {
 		t.Fatal(err)
@@ -70,19 +104,7 @@ func TestACrossingRidgeIsNotCut(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	beyond, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.PitCaries, Site: lesion.DistalPit, Depth: "outer_dentin"})
-	if err != nil {
-		t.Fatal(err)
-	}
-	both := r
-	both.Lesions = append([]*lesion.Occlusal{beyond}, r.Lesions...)
-	if _, err := Propose(both); err != ErrBeyondRidge {
-		t.Errorf("lesions on both sides of the oblique ridge: %v", err)
-	}
-	distalPit, _ := r.Model.Pit("distal pit")
-	if c.Distance(distalPit) < 0 {
-		t.Error("the outline crosses the oblique ridge to the distal pit")
-	}
+	return c
 }
 
 func TestExcavationFollowsDeepCaries(t *testing.T) {
@@ -92,16 +114,9 @@ func TestExcavationFollowsDeepCaries(t *testing.T) {
 		t.Fatal(err)
 	}
 	r.Lesions = []*lesion.Occlusal{deep}
-	d, err := Propose(r)
-	if err != nil {
-		t.Fatal(err)
-	}
-	c, err := Build(r, d)
-	if err != nil {
-		t.Fatal(err)
-	}
+	c := proposed(t, r)
 	middle := deep.Path()[len(deep.Path())/2]
-	below := r.Model.Table.From(r3.Vec{X: middle.X, Y: middle.Y, Z: c.FloorLevel(middle.X, middle.Y) - 0.3})
+	below := r.Model.Table.From(r3.Vec{X: middle.X, Y: middle.Y, Z: c.Floors(middle.X, middle.Y)[0] - 0.3})
 	if c.Distance(below) >= 0 {
 		t.Error("caries below the floor is left")
 	}
@@ -132,8 +147,8 @@ func TestAnyBuildableDesignStaysClosed(t *testing.T) {
 	r := request(t, "46", "board")
 	random := rand.New(rand.NewPCG(7, 11))
 	for range 25 {
-		var d ClassI
-		for _, s := range classISpecs {
+		d := Design{Occlusal: true}
+		for _, s := range specs {
 			*s.field(&d) = s.min + random.Float64()*(s.max-s.min)
 		}
 		c, err := Build(r, d)

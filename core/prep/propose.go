@@ -2,73 +2,165 @@ package prep
 
 import (
 	"math"
+	"strings"
 
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
 // Propose derives the dimensions from the school's aims and the tooth.
-func Propose(r Request) (ClassI, error) {
-	aim := func(id string) float64 {
-		c, ok := r.School.For(id, r.Model.Tooth, r.Material)
-		if !ok || !c.Required() {
-			return 0
-		}
-		if c.Basis == school.IntercuspalFraction {
-			return c.Aim * r.Model.Intercuspal
-		}
-		return c.Aim
-	}
-	site, err := newSite(r)
+func Propose(r Request) (Design, error) {
+	stretches, err := layOut(r)
 	if err != nil {
-		return ClassI{}, err
+		return Design{}, err
 	}
-	d := ClassI{
-		PulpalDepth:     aim("resist.pulpal_depth"),
-		IsthmusWidth:    math.Max(aim("outline.isthmus_width"), 2*burRadius),
-		WallConvergence: aim("retain.convergence"),
-		RidgeDivergence: aim("retain.ridge_wall"),
-		LineAngleRadius: aim("resist.line_angle_radius"),
-		FloorTilt:       aim("resist.floor_tilt"),
+	d := Design{
+		LineAngleRadius:   r.aim("resist.line_angle_radius"),
+		FunctionalLean:    r.aim("box.wall_functional"),
+		NonfunctionalLean: r.aim("box.wall_nonfunctional"),
+		GingivalSlope:     r.aim("box.gingival_slope"),
+		Axiopulpal:        r.aim("resist.axiopulpal"),
+		ReverseCurve:      math.Max(r.aim("outline.reverse_curve"), leastCurve),
 	}
-	d.DovetailWidth = aim("outline.dovetail_ratio") * d.IsthmusWidth
-	d.BuccalExtension = site.extension(r, "buccal", d.IsthmusWidth)
-	d.LingualExtension = site.extension(r, "lingual", d.IsthmusWidth)
-	end := math.Max(math.Max(d.DovetailWidth, d.IsthmusWidth)/2, pitCover)
-	keep := aim("outline.marginal_ridge")
-	d.MesialRidge = math.Max(keep, site.mesialSurface-(site.line[0].X+end))
-	d.DistalRidge = math.Max(keep, site.line[len(site.line)-1].X-end-site.distalSurface)
-	for _, l := range r.Lesions { // clearing the lesion goes before keeping the ridge
-		half, path := math.Max(l.Width()/2, 0)+lesionCover, l.Path()
-		d.MesialRidge = math.Min(d.MesialRidge, site.mesialSurface-(path[0].X+half))
-		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-site.distalSurface)
+	for _, s := range stretches {
+		d.Occlusal = d.Occlusal || len(s.line) > 0
 	}
-	// A dovetail shows only where an isthmus at least as long as it is wide is
-	// left between its ends.
-	if between := site.mesialSurface - d.MesialRidge - (site.distalSurface + d.DistalRidge) - 2*d.DovetailWidth; between < d.IsthmusWidth {
-		d.DovetailWidth = 0
+	if d.Occlusal {
+		if err := d.proposeOcclusal(r, stretches); err != nil {
+			return d, err
+		}
+	}
+	for _, s := range stretches {
+		for _, side := range s.boxes {
+			d.Boxes[side] = proposeBox(r, side, d, math.Inf(1))
+		}
+		if len(s.boxes) > 0 {
+			d.GrooveDepth = math.Max(d.GrooveDepth, grooveAim(r, s))
+		}
+	}
+	if d.Occlusal && d.AnyBox() {
+		if d, err = belowTheFloor(r, d); err != nil {
+			return d, err
+		}
 	}
 	round(&d)
 	return spareThePulp(r, d)
 }
 
-// spareThePulp draws groove extensions, then the depth, back towards the low
-// end of what the school accepts while less dentin is left over the pulp than
-// it asks for.
-func spareThePulp(r Request, d ClassI) (ClassI, error) {
+// belowTheFloor lowers the seats of boxes until each is a step of its own under
+// the pulpal floor beside it.
+func belowTheFloor(r Request, d Design) (Design, error) {
+	c, err := Build(r, d)
+	if err != nil {
+		return d, err
+	}
+	for _, part := range c.parts {
+		if part.outline == nil {
+			continue
+		}
+		for _, b := range part.boxes {
+			lingual, buccal := b.across(b.seat.level)
+			middle := (lingual + buccal) / 2
+			highest := part.floorLevel(b.sense*b.axial.plan.at(middle), middle) - leastAxialHeight
+			if b.seat.level > highest {
+				d.Boxes[b.side] = proposeBox(r, b.side, d, highest)
+			}
+		}
+	}
+	return d, nil
+}
+
+// leastCurve (mm) takes the corner off where isthmus and box meet, whatever the
+// school: no bur leaves it sharp.
+const leastCurve = 0.05
+
+// grooveAim is how deep retention grooves are: what the school asks for, and
+// where nothing but the box holds an amalgam, at least slotGroove.
+func grooveAim(r Request, s stretch) float64 {
+	const slotGroove = 0.3 // mm (operative dentistry convention)
+	aim := r.aim("retain.grooves")
+	if len(s.line) == 0 && r.Material == "amalgam" {
+		return math.Max(aim, slotGroove)
+	}
+	return aim
+}
+
+func (d *Design) proposeOcclusal(r Request, stretches []stretch) error {
+	d.PulpalDepth = r.aim("resist.pulpal_depth")
+	d.IsthmusWidth = math.Max(r.aim("outline.isthmus_width"), 2*burRadius)
+	d.WallConvergence = r.aim("retain.convergence")
+	d.RidgeDivergence = r.aim("retain.ridge_wall")
+	d.FloorTilt = r.aim("resist.floor_tilt")
+	d.DovetailWidth = r.aim("outline.dovetail_ratio") * d.IsthmusWidth
+	d.BuccalExtension = extension(r, stretches, "buccal", d.IsthmusWidth)
+	d.LingualExtension = extension(r, stretches, "lingual", d.IsthmusWidth)
+	var opened []stretch
+	for _, s := range stretches {
+		if len(s.line) > 0 {
+			opened = append(opened, s)
+		}
+	}
+	end := math.Max(math.Max(d.DovetailWidth, d.IsthmusWidth)/2, pitCover)
+	keep := r.aim("outline.marginal_ridge")
+	first, last := opened[0].line[0], opened[len(opened)-1].line
+	mesial, err := proximalSurface(r.Model, first, +1)
+	if err != nil {
+		return err
+	}
+	distal, err := proximalSurface(r.Model, last[len(last)-1], -1)
+	if err != nil {
+		return err
+	}
+	d.MesialRidge = math.Max(keep, mesial-(first.X+end))
+	d.DistalRidge = math.Max(keep, last[len(last)-1].X-end-distal)
+	for _, l := range r.Lesions { // clearing the lesion goes before keeping the ridge
+		half, path := math.Max(l.Width()/2, 0)+lesionCover, l.Path()
+		d.MesialRidge = math.Min(d.MesialRidge, mesial-(path[0].X+half))
+		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-distal)
+	}
+	// A dovetail shows only where an isthmus at least as long as it is wide is
+	// left between the ends.
+	mesialEnd, distalEnd, dovetails := mesial-d.MesialRidge, distal+d.DistalRidge, 2.0
+	for _, s := range opened {
+		if s.has(notation.Mesial) {
+			dovetails--
+		}
+		if s.has(notation.Distal) {
+			dovetails--
+		}
+	}
+	if len(opened) == 1 && mesialEnd-distalEnd-dovetails*d.DovetailWidth < d.IsthmusWidth || dovetails <= 0 {
+		d.DovetailWidth = 0
+	}
+	return nil
+}
+
+// spareThePulp draws axial walls, groove extensions, then the floor back
+// towards the low end of what the school accepts while less dentin is left
+// over the pulp than it asks for.
+func spareThePulp(r Request, d Design) (Design, error) {
 	want, _ := r.School.For("resist.pulp_distance", r.Model.Tooth, r.Material)
 	extension, _ := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
 	depth, _ := r.School.For("resist.pulpal_depth", r.Model.Tooth, r.Material)
+	axial, _ := r.School.For("box.axial_depth", r.Model.Tooth, r.Material)
 	const step = 0.05 // mm
 	for {
 		c, err := Build(r, d)
 		if err != nil {
 			return d, err
 		}
-		if c.floorToPulp(r.Model) >= want.Target.Min+pulpAllowance {
+		left, atBox := c.toPulp(r.Model)
+		if left >= want.Target.Min+pulpAllowance {
 			return d, nil
 		}
 		shortest := extension.Target.Min + step // leaves room for the cut's own error
 		switch {
+		case atBox != nil:
+			own := &d.Boxes[atBox.side]
+			if own.AxialDepth <= axial.Target.Min+step/2 {
+				return d, nil
+			}
+			own.AxialDepth -= step
 		case extension.Basis == school.Absolute && math.Max(d.BuccalExtension, d.LingualExtension) > shortest+1e-9:
 			d.BuccalExtension = math.Min(d.BuccalExtension, math.Max(d.BuccalExtension-step, shortest))
 			d.LingualExtension = math.Min(d.LingualExtension, math.Max(d.LingualExtension-step, shortest))
@@ -80,10 +172,15 @@ func spareThePulp(r Request, d ClassI) (ClassI, error) {
 	}
 }
 
-// round keeps proposals to figures that a dentist can set and read.
-func round(d *ClassI) {
-	for _, s := range classISpecs {
+// round keeps proposals to figures that a dentist can set and read. Figures of
+// boxes are rounded up: they are least ones.
+func round(d *Design) {
+	for _, s := range specs {
 		v := s.field(d)
-		*v = math.Round(*v*20) / 20
+		if strings.Contains(s.id, "_box_") || strings.HasSuffix(s.id, "_axial_depth") {
+			*v = math.Ceil(*v*20-1e-9) / 20
+		} else {
+			*v = math.Round(*v*20) / 20
+		}
 	}
 }

@@ -9,23 +9,23 @@ import (
 	"obturon/core/solid"
 )
 
-// strokes draws the outline's parts; the isthmus comes first.
-func (s *site) strokes(r Request, d ClassI, course []solid.Point2, end, distalEnd, mesialEnd float64) []stroke {
-	all := []stroke{
-		{points: course, half: d.IsthmusWidth / 2},
-		// Full round ends, wider than the isthmus where a dovetail is drawn.
-		{points: course[:1], half: end}, {points: course[len(course)-1:], half: end},
+// strokes draws the outline's parts; the isthmus comes first. Ends are the
+// round ends of the course that are drawn wider, at most one a side.
+func (s stretch) strokes(table anatomy.Frame, d Design, course, ends []solid.Point2, end, distalEnd, mesialEnd float64) []stroke {
+	all := []stroke{{points: course, half: d.IsthmusWidth / 2}}
+	for _, at := range ends {
+		all = append(all, stroke{points: []solid.Point2{at}, half: end})
 	}
 	for _, g := range s.grooves {
 		length := d.BuccalExtension
 		if GrooveSide(g.Name) == "lingual" {
 			length = d.LingualExtension
 		}
-		if st, ok := extensionStroke(r.Model.Table, g, d.IsthmusWidth, length, distalEnd, mesialEnd); ok {
+		if st, ok := extensionStroke(table, g, d.IsthmusWidth, length, distalEnd, mesialEnd); ok {
 			all = append(all, st)
 		}
 	}
-	for _, l := range r.Lesions {
+	for _, l := range s.lesions {
 		if half := l.Width()/2 + lesionCover; l.IntoDentin() > 0 && half > d.IsthmusWidth/2 {
 			all = append(all, stroke{points: flat(l.Path()), half: half})
 		}

@@ -278,3 +278,41 @@ func (m *Mesh) Boundary(inside func(n int) bool) [][]int32 {
 	}
 	return loops
 }
+
+// Patches splits the triangles that inside accepts into connected pieces, each
+// a list of triangles, in the order of their first one.
+func (m *Mesh) Patches(inside func(n int) bool) [][]int {
+	root := make([]int32, len(m.Vertices))
+	for n := range root {
+		root[n] = int32(n)
+	}
+	find := func(v int32) int32 {
+		for root[v] != v {
+			root[v] = root[root[v]]
+			v = root[v]
+		}
+		return v
+	}
+	var accepted []int
+	for n, t := range m.Triangles {
+		if !inside(n) {
+			continue
+		}
+		accepted = append(accepted, n)
+		root[find(t[1])] = find(t[0])
+		root[find(t[2])] = find(t[0])
+	}
+	place := map[int32]int{}
+	var patches [][]int
+	for _, n := range accepted {
+		at := find(m.Triangles[n][0])
+		k, known := place[at]
+		if !known {
+			k = len(patches)
+			place[at] = k
+			patches = append(patches, nil)
+		}
+		patches[k] = append(patches[k], n)
+	}
+	return patches
+}

@@ -386,6 +386,31 @@ func (w *Workpiece) CutDistance(p r3.Vec) float64 {
 	return d
 }
 
+// Feature names the tool's part that made the surface nearest p; 0 where it is
+// the blank's own.
+func (w *Workpiece) Feature(p r3.Vec) uint16 {
+	feature, most := uint16(0), w.Blank.Distance(p)
+	i, _ := w.cell(p.X-w.Origin.X, 0)
+	j, _ := w.cell(p.Y-w.Origin.Y, 1)
+	k, _ := w.cell(p.Z-w.Origin.Z, 2)
+	for z := k >> 3; z <= min((k+1)>>3, w.bricks[2]-1); z++ {
+		for y := j >> 3; y <= min((j+1)>>3, w.bricks[1]-1); y++ {
+			for x := i >> 3; x <= min((i+1)>>3, w.bricks[0]-1); x++ {
+				c := w.cut[w.brickIndex(x, y, z)]
+				if c == nil {
+					continue
+				}
+				for _, t := range c.tools {
+					if d := w.tools[t-1].distance(p); d > most {
+						feature, most = w.tools[t-1].Feature(p), d
+					}
+				}
+			}
+		}
+	}
+	return feature
+}
+
 // sample reads lattice point (i,j,k) and which tool made it.
 func (w *Workpiece) sample(i, j, k int) (float32, uint16) {
 	bx, by, bz := i>>3, j>>3, k>>3

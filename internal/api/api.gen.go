@@ -26,6 +26,27 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AdviceTreatment.
+const (
+	Restore AdviceTreatment = "restore"
+	Seal    AdviceTreatment = "seal"
+	Watch   AdviceTreatment = "watch"
+)
+
+// Valid indicates whether the value is a known member of the AdviceTreatment enum.
+func (e AdviceTreatment) Valid() bool {
+	switch e {
+	case Restore:
+		return true
+	case Seal:
+		return true
+	case Watch:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CheckVerdict.
 const (
 	Met           CheckVerdict = "met"
@@ -209,6 +230,16 @@ func (e StudySectionParamsAxis) Valid() bool {
 	}
 }
 
+// Advice defines model for Advice.
+type Advice struct {
+	Materials []MaterialAdvice `json:"materials"`
+	Reason    string           `json:"reason"`
+	Treatment AdviceTreatment  `json:"treatment"`
+}
+
+// AdviceTreatment defines model for Advice.Treatment.
+type AdviceTreatment string
+
 // ArchTooth defines model for ArchTooth.
 type ArchTooth struct {
 	Grooves []Line `json:"grooves"`
@@ -249,14 +280,27 @@ type CaseSummary struct {
 	Verdict string `json:"verdict"`
 }
 
+// ChartSite defines model for ChartSite.
+type ChartSite struct {
+	Kinds []string `json:"kinds"`
+	Site  string   `json:"site"`
+
+	// X in the view, mm
+	X float32 `json:"x"`
+	Y float32 `json:"y"`
+}
+
 // Check defines model for Check.
 type Check struct {
-	Dimension   *string      `json:"dimension,omitempty"`
-	Fix         *string      `json:"fix,omitempty"`
-	Form        string       `json:"form"`
-	Id          string       `json:"id"`
-	Label       string       `json:"label"`
-	Severity    *string      `json:"severity,omitempty"`
+	Dimension *string `json:"dimension,omitempty"`
+	Fix       *string `json:"fix,omitempty"`
+	Form      string  `json:"form"`
+	Id        string  `json:"id"`
+	Label     string  `json:"label"`
+	Severity  *string `json:"severity,omitempty"`
+
+	// Side mesial or distal, of the box it is about
+	Side        *string      `json:"side,omitempty"`
 	Target      Range        `json:"target"`
 	Uncertainty float32      `json:"uncertainty"`
 	Unit        string       `json:"unit"`
@@ -296,6 +340,15 @@ type CrownSizes struct {
 	Buccolingual float32 `json:"buccolingual"`
 	Height       float32 `json:"height"`
 	Mesiodistal  float32 `json:"mesiodistal"`
+}
+
+// DefaultSize The size that a kind of finding takes at a depth when none is given, mm
+type DefaultSize struct {
+	Depth    string   `json:"depth"`
+	HeightMm *float32 `json:"height_mm,omitempty"`
+	Kind     string   `json:"kind"`
+	LengthMm *float32 `json:"length_mm,omitempty"`
+	WidthMm  *float32 `json:"width_mm,omitempty"`
 }
 
 // DemoSignIn defines model for DemoSignIn.
@@ -385,6 +438,14 @@ type Line struct {
 
 	// Points x and y in turn, mm
 	Points []float32 `json:"points"`
+}
+
+// MaterialAdvice defines model for MaterialAdvice.
+type MaterialAdvice struct {
+	Against  []string `json:"against"`
+	Barred   *string  `json:"barred,omitempty"`
+	For      []string `json:"for"`
+	Material string   `json:"material"`
 }
 
 // MeshData defines model for MeshData.
@@ -556,8 +617,11 @@ type Tag struct {
 	LabelAt    []float32 `json:"label_at"`
 	LabelRight bool      `json:"label_right"`
 	Pull       []float32 `json:"pull"`
-	To         []float32 `json:"to"`
-	Unit       string    `json:"unit"`
+
+	// Side of the box that the check is about
+	Side *string   `json:"side,omitempty"`
+	To   []float32 `json:"to"`
+	Unit string    `json:"unit"`
 
 	// Value as measured
 	Value float32 `json:"value"`
@@ -574,6 +638,13 @@ type Tooth struct {
 	Plannable bool     `json:"plannable"`
 	Symbol    string   `json:"symbol"`
 	Universal string   `json:"universal"`
+}
+
+// ToothChart defines model for ToothChart.
+type ToothChart struct {
+	Sites []ChartSite   `json:"sites"`
+	Sizes []DefaultSize `json:"sizes"`
+	View  View          `json:"view"`
 }
 
 // Touch defines model for Touch.
@@ -603,6 +674,9 @@ type User struct {
 
 // View defines model for View.
 type View struct {
+	// At of a section, mm from the tooth's middle
+	At float32 `json:"at"`
+
 	// Bounds min x, min y, max x, max y
 	Bounds []float32 `json:"bounds"`
 	Id     string    `json:"id"`
@@ -650,6 +724,20 @@ type StudyTooth = string
 // GetCaseFileParams defines parameters for GetCaseFile.
 type GetCaseFileParams struct {
 	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
+}
+
+// CompareSchoolsParams defines parameters for CompareSchools.
+type CompareSchoolsParams struct {
+	Schools []string `form:"schools" json:"schools"`
+}
+
+// EvaluateParams defines parameters for Evaluate.
+type EvaluateParams struct {
+	// Across where the buccolingual section lies, mm towards mesial from the middle
+	Across *float32 `form:"across,omitempty" json:"across,omitempty"`
+
+	// Along where the mesiodistal section lies, mm towards facial from the middle
+	Along *float32 `form:"along,omitempty" json:"along,omitempty"`
 }
 
 // StudyToothParams defines parameters for StudyTooth.
@@ -731,11 +819,19 @@ type StudyTouchParams struct {
 	Z      float32    `form:"z" json:"z"`
 }
 
+// ChartToothParams defines parameters for ChartTooth.
+type ChartToothParams struct {
+	Age *float32 `form:"age,omitempty" json:"age,omitempty"`
+}
+
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
 type CreateCaseJSONRequestBody = NewCase
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
+
+// CompareSchoolsJSONRequestBody defines body for CompareSchools for application/json ContentType.
+type CompareSchoolsJSONRequestBody = CaseDocument
 
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
@@ -772,12 +868,15 @@ type ServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
+	// CompareSchools The same case as several schools propose it
+	// (POST /compare)
+	CompareSchools(c *gin.Context, params CompareSchoolsParams)
 	// ListDemoSignIns Sign-ins of the demonstration, empty elsewhere
 	// (GET /demo-sign-ins)
 	ListDemoSignIns(c *gin.Context)
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
-	Evaluate(c *gin.Context)
+	Evaluate(c *gin.Context, params EvaluateParams)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(c *gin.Context)
@@ -814,6 +913,9 @@ type ServerInterface interface {
 	// ReadTooth The tooth a typed name means (46, 30, LR6)
 	// (GET /teeth/{text})
 	ReadTooth(c *gin.Context, text string)
+	// ChartTooth The tooth seen along the bur, with the places where findings can lie
+	// (GET /teeth/{text}/chart)
+	ChartTooth(c *gin.Context, text string, params ChartToothParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1043,6 +1145,33 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	siw.Handler.GetRevision(c, id, number)
 }
 
+// CompareSchools operation middleware
+func (siw *ServerInterfaceWrapper) CompareSchools(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareSchoolsParams
+
+	// ------------- Required query parameter "schools" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "schools", c.Request.URL.Query(), &params.Schools, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter schools: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareSchools(c, params)
+}
+
 // ListDemoSignIns operation middleware
 func (siw *ServerInterfaceWrapper) ListDemoSignIns(c *gin.Context) {
 
@@ -1059,6 +1188,28 @@ func (siw *ServerInterfaceWrapper) ListDemoSignIns(c *gin.Context) {
 // Evaluate operation middleware
 func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateParams
+
+	// ------------- Optional query parameter "across" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "across", c.Request.URL.Query(), &params.Across, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter across: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "along" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter along: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1066,7 +1217,7 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Evaluate(c)
+	siw.Handler.Evaluate(c, params)
 }
 
 // GetHealth operation middleware
@@ -1505,6 +1656,42 @@ func (siw *ServerInterfaceWrapper) ReadTooth(c *gin.Context) {
 	siw.Handler.ReadTooth(c, text)
 }
 
+// ChartTooth operation middleware
+func (siw *ServerInterfaceWrapper) ChartTooth(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "text" -------------
+	var text string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "text", c.Param("text"), &text, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChartToothParams
+
+	// ------------- Optional query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChartTooth(c, text, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -1539,6 +1726,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
 	router.GET(options.BaseURL+"/teeth/:text", wrapper.ReadTooth)
+	router.GET(options.BaseURL+"/teeth/:text/chart", wrapper.ChartTooth)
 	router.GET(options.BaseURL+"/arches", wrapper.ListArches)
 	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
 	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
@@ -1547,6 +1735,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
+	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/cases", wrapper.ListCases)
 	router.POST(options.BaseURL+"/cases", wrapper.CreateCase)
 	router.DELETE(options.BaseURL+"/cases/:id", wrapper.ArchiveCase)
@@ -1941,6 +2130,45 @@ func (response GetRevision404ApplicationProblemPlusJSONResponse) VisitGetRevisio
 	return err
 }
 
+type CompareSchoolsRequestObject struct {
+	Params CompareSchoolsParams
+	Body   *CompareSchoolsJSONRequestBody
+}
+
+type CompareSchoolsResponseObject interface {
+	VisitCompareSchoolsResponse(w http.ResponseWriter) error
+}
+
+type CompareSchools200JSONResponse []Evaluation
+
+func (response CompareSchools200JSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareSchools422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CompareSchools422ApplicationProblemPlusJSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListDemoSignInsRequestObject struct {
 }
 
@@ -1963,7 +2191,8 @@ func (response ListDemoSignIns200JSONResponse) VisitListDemoSignInsResponse(w ht
 }
 
 type EvaluateRequestObject struct {
-	Body *EvaluateJSONRequestBody
+	Params EvaluateParams
+	Body   *EvaluateJSONRequestBody
 }
 
 type EvaluateResponseObject interface {
@@ -2398,6 +2627,45 @@ func (response ReadTooth422ApplicationProblemPlusJSONResponse) VisitReadToothRes
 	return err
 }
 
+type ChartToothRequestObject struct {
+	Text   string `json:"text"`
+	Params ChartToothParams
+}
+
+type ChartToothResponseObject interface {
+	VisitChartToothResponse(w http.ResponseWriter) error
+}
+
+type ChartTooth200JSONResponse ToothChart
+
+func (response ChartTooth200JSONResponse) VisitChartToothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChartTooth422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ChartTooth422ApplicationProblemPlusJSONResponse) VisitChartToothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
@@ -2427,6 +2695,9 @@ type StrictServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
+	// CompareSchools The same case as several schools propose it
+	// (POST /compare)
+	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
 	// ListDemoSignIns Sign-ins of the demonstration, empty elsewhere
 	// (GET /demo-sign-ins)
 	ListDemoSignIns(ctx context.Context, request ListDemoSignInsRequestObject) (ListDemoSignInsResponseObject, error)
@@ -2469,6 +2740,9 @@ type StrictServerInterface interface {
 	// ReadTooth The tooth a typed name means (46, 30, LR6)
 	// (GET /teeth/{text})
 	ReadTooth(ctx context.Context, request ReadToothRequestObject) (ReadToothResponseObject, error)
+	// ChartTooth The tooth seen along the bur, with the places where findings can lie
+	// (GET /teeth/{text}/chart)
+	ChartTooth(ctx context.Context, request ChartToothRequestObject) (ChartToothResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -2795,6 +3069,50 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id CaseId, number int) {
 	}
 }
 
+// CompareSchools operation middleware
+func (sh *strictHandler) CompareSchools(ctx *gin.Context, params CompareSchoolsParams) {
+	var request CompareSchoolsRequestObject
+
+	request.Params = params
+
+	var body CompareSchoolsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareSchools(ctx, request.(CompareSchoolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareSchools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareSchoolsResponseObject); ok {
+		if err := validResponse.VisitCompareSchoolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListDemoSignIns operation middleware
 func (sh *strictHandler) ListDemoSignIns(ctx *gin.Context) {
 	var request ListDemoSignInsRequestObject
@@ -2820,8 +3138,10 @@ func (sh *strictHandler) ListDemoSignIns(ctx *gin.Context) {
 }
 
 // Evaluate operation middleware
-func (sh *strictHandler) Evaluate(ctx *gin.Context) {
+func (sh *strictHandler) Evaluate(ctx *gin.Context, params EvaluateParams) {
 	var request EvaluateRequestObject
+
+	request.Params = params
 
 	var body EvaluateJSONRequestBody
 	var err error
@@ -3181,88 +3501,125 @@ func (sh *strictHandler) ReadTooth(ctx *gin.Context, text string) {
 	}
 }
 
+// ChartTooth operation middleware
+func (sh *strictHandler) ChartTooth(ctx *gin.Context, text string, params ChartToothParams) {
+	var request ChartToothRequestObject
+
+	request.Text = text
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChartTooth(ctx, request.(ChartToothRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChartTooth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChartToothResponseObject); ok {
+		if err := validResponse.VisitChartToothResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7Dzbctw2e6+CYXPRTintSnYytXLlxEnj1rE9lvv/M3VdDZb8lsRvEqABcFcbzT5V36BP1sGJBEmQS0qW",
-	"pu3kxtaSIPDhO5+AuyhhZcUoUCmiq7uowhyXIIHrXz9jAa9T9Reh0VVUYZlHcURxCdFVRNIojjh8rQmH",
-	"NLqSvIY4EkkOJVZfbBkvsYyuorrWI+WhUl8JyQnNouMxjt7t6U91krCC0KzGhfooBZFwUknC1HolYFFz",
-	"SNHGG4YE+QNiVJZRbKD6WgM/tGD5YyMfoBLfkrIuo6tn6zgqCTU/1ucXDWy0LjfAHWy/qAkDUIF+jrBE",
-	"MgeUMCpxItGWsxJhxHFKWMZxlU+AaGYIA/f9LNh+A5LlcgJjCWd7inI9bAISM+BBaPodBGEpEXKSgmU7",
-	"6hQBvaH3B+xa1unhZQYN7/YWwRlMcm+z2MVlZ7XRtT4yJvMhAl5fv0PPXny/RnZ8HJIkqb+dAqfCUgJX",
-	"X/7np4uzf/qs//kuIFVHNYuoGBWgJfg9Z5sCSvWn4lSgmmlwVRUkwQrGVWVG/OPfhAL4zlv0Ow7b6Cr6",
-	"u1WrIlbmrVi5efWK3S3/NccSEYH2nNEMYZqivXoiGUqZxpedQy3xkid5g7mKswq4JAbyjDO2M38SCaU4",
-	"BdEbQiE6NhjBnOOD+k0EU5/2EOVwH3jBalmouWatd/Sp9kkvZqduJ4qbvXxuwGObv0Ei1XJKxw53vyFc",
-	"5jcHwNyDkVAJmWK6OEpZUpeWmlNQqtlfubEKG+kM3RwrfiN29sE7DjsiCKPzSfPBfnFdlyXmhxCVpGOC",
-	"qXkMpxzjqK5SLCG9wbKzG/XwTBKN/KG56dBJ7dptMvaxHTfS2KDY33Jn7TFyvvKIg9OUKMHAxXuPwEa+",
-	"u3LzEiVYQIzYRtac0XP1a3Vxjl5raUpySL6AkiVWANoctPGpCkwp8Bjtc5LkSPGdQLADfkBbXBfyPOpD",
-	"GEe3Zxk7sw+VzJ9/wPvfQQilES38jk4DrkwKLESQKWbyVYklcGIsxf2ZbigOIskZC8/acFb4zc2oHljO",
-	"ZHG0A56SJGCY94wLiexrxLaafAUWErmdKYXBUcrxVkZXtC6KhTzs2NbbVWwJ5uG9QVUL6zL2Vmw4ZIyU",
-	"lED1LkKY3JLb8HPGywluGjwu8AbCRBaK6Yk8hOmMeQYnNeUHTI0E1DQBLjGhnemcvVfvSZhHd7ioNSsp",
-	"6uFNAU7OB1N4bAJU+RWfohIUJahRQSURAhR5KZM31lir+T4HWG6fAz9prN4XOAEzOoSjEGcZZFsiuc11",
-	"sWNx0WDY5ym1UJCBGN0SJUqWWbp8hKnYA7cO2BugmRLd5+uQJgGZs9THYMJqLQg1JTvgQjP71xqnHFMZ",
-	"wFxvz3a+2IEQhJ0TJUYhwDdYELGEl51Edq3okHd7drLEt0GmLAkNPm+32LzcMFYApnp2AKMb5wMwyv3z",
-	"Oat50PCPwZ7ZhdnjBAOpyOaa/GHw3qNCL5wcoCNv4qYhBrtxzNDN9/fRxE3dYKWzfgj4V1Cya5LR1wEW",
-	"GjVEFRZiz3iYjzgrTkr/BzVGaUmS0RtCT5PJDfTWbrxavWBwb74N6G5tsT5fyuZqOSY6bL5EYU8Tu6MO",
-	"Lcc6ddgs7DNvCDu/qC9GtF5jPee71C2yQ0oCxElf+ncQ+SsssRt/I2tOFV4WfKfczxmWR8O4I7Cfv72/",
-	"ENgPd9aji14+9rHnlgkR4FflEA9xX1rXd8QhDYT0/3L97i1Sr5wbtyVQpCdDDhvyu/WCIJKs5oFgcFxO",
-	"HGs3XoQy1SlkQU9hJrs7Tm8tPgn7gr8BLkKRe8J4GJ9CYlmLGerHjIvNTKGlX1MheRNjzVM21psIKIhx",
-	"zcvZlhj92uUBjlNSC53cMKYAsR1wzQ2SVDEqyxgRipRMRfHAurYrD6yrgJlG1Gpj9UGztxbgEM7eYJqW",
-	"mAe8dxPhzIfyC6Fdz6sWlVpca0ZOUp1bs4lR+xerlV+bM42PoYU8mZbpocDuXgMSRyOxyht8ML5kd7cO",
-	"+iGHEPrgfFMPTgugmTkIo8009ePsnjHzfLaKEZur77LkrebGg2M7l2CdSdQe3BaAZrUQ6I0lGNoz+7QL",
-	"oABAKUvESpmbMxNPn5epDTF0bL05yGBYXRLOmfViu5N+VBKnIl5EhBY/MxSREmegFDSRwg7YcuwH7b4b",
-	"zAmmWQEjyYWd2lkSftvDWzPUn9SDPza4CaHzLezDqcCkFzFNpvv8sQ9IE3qpmKnP3sL+vR0ZMHc2MdGB",
-	"3wNpBAnv26WnUqJNgv7yYu1n6C9erNtw0SNiwtKAHsdIPUeiTnKEBfrtL2frZxc/IgpKm2Nk1YyffX95",
-	"9u+f7y7j58ezT+uzF5/vLuIfjt+dNP569U6eMbR7E6UvCAyUcE6r7hLfvjYvn2kktT8m5d9tXC8wAiod",
-	"ovOlzkgiR+I2l6kery6sv+yxNq7lwO09GYLqVOh8RW1SVsF5GEnghgMWI4mr8XznqI/T9eXD2d9xbdwi",
-	"eDJTymFbdw2E52Q19ZvQq7EsqYCvNVDDfbOwei2hCiFV1HyLE1hI0vEk7Y4VdQmnAwY7bOBKGmxYgrVZ",
-	"UpcYbcAN50g7sYXluxYmD21xy8ufp3PuShTOX7W1hebdGSkrxqUt9+X6ey09K6XGOMXFSkc8aoteWa9n",
-	"ekFiEiaxrgjMFxsTL4Uo3PfiPS0riSxgguKn/DrzfbNGSPOYPO0wjluUMegn/yZDd1e+GnOc55UGNuHk",
-	"9H0ttN1JkArz4/K+2ndF6s3BuNWdKpiedgpBo3Wjb4CnUYU7jojTmxuNLz/YrJqLcFKgkgipQy3MqZ5G",
-	"Ak5y/RdOlfshJMeS8WBUc91o3p4BNBllPN+YNSnoUKk7XVbpFi29hvI6Ksk74COVnlCc6kY3EWsj4nbx",
-	"uEVCiBJj2VI/KerVCi6tM+h+XwSI4aVBvS8vTn55Okka3ECFE1ge5vVjbNNCoLAFfEcSbaYyQjOyU9YN",
-	"0gyWhNMTYWSMDjqS/OPbRJLdSH1OXKkRptRTyBVWKqRYlq1gnGSG2vfcgp0gdqsHgVbu0FDvJXKsJmrd",
-	"hbBNgErmN2UZBDXD9Ui6knSSYgEXL2E0HSugVzDmT9qdnUrZQRV1QHBzxg4LLQRhBNYpgXSkGQhTiTOm",
-	"dOxJv7TlnmMc4R1wm92d1qpNTUmjn0pClyTCtzpxu8C3MoneALMWNkm3IA/l0nqh2RZltFpNFZKiWhor",
-	"O7s4UBfVkvHClfTmE2pZ09DiAkffN7WhgwG05S2Hm3aFhoUsFnyyOqK0TBP73D0mGoe3QLJ8w+pAQjPD",
-	"VaDzskQbkHsAarLSe4a8WGegVca65BaXkkYzdUJimgqEE86ES9Wltj9uaP7Gu/O2WwEL89WCpNDttRAm",
-	"zrOF25DhPOB9OO2PqUB4w2rT/lvoHsdbEkDqVGughijWlOtkB9WqzR4t9kMs8RFnAXfC9eaMJyXCgSFn",
-	"5TKEZnikDptjmhawbLLx6pZ+c7O0OmG+4r1Cv59Br4uFLoRky8afrjj30pACuU7pk3xkqOzTNA6X7Cxh",
-	"NfQNZezuLQk9FHfxFuS50T7dOqB/TEeic+0R2yKMTFoF4aoqDqHQb0wJFSDdiYQFDi6RC5NQupvS9G2F",
-	"2EYcyg0bLcPalqPTQZFWA36Pkttds0KjJQxqfcDstsLkqZP84bW91vkZ2BNb7t7jA5LM9J/WRYVkjiXi",
-	"NVVKnbM6y1Fj/QarwciZirJE4muNObiZra2K0RoxY8E4YzI0pa4pDiZUX6g3BjoiEAXMQcgYkS1iFJCv",
-	"sT2msU5Ld7ICsJBIGwuaQGfzhJroaNiRUhfVQtXV4xQtlM1Rkb5H4ea3CAhxxL+JUPlzotitHPUEHthm",
-	"FI7/9PfeGiF4ddPHsOzDahu19FiGUHQbI/XfIUYlvtW/8C06LKq4j7YmHazGmemEH0aMEWzDlmB5VBpH",
-	"fZvmt7hm84FVzkPIyI1mfOqF1q8K274HyILpJreZI41Thw29XOy4JG6D9VrZw6ihpMVRkO/aEkO/PLUj",
-	"I03ArZqc0HGDVwX0nLD+q5sev4z4AEOtYGeOHczdCYe7Pup8wZYN5eoVCJJRgcxEqOJQYa6LtwJtGUcp",
-	"4ZBItCVFQWgmzpFJmAmktHepnpYgOYgYmfI3SiHjoH7bsgkqy//+r3NkaoUqXkKYpHrqgiRABaTIqAm1",
-	"JnBx/h+0If5V9M7URLzM4lV0oQWqAoorEl1Fz87X589M2TbXdFxhnuTWWzGxg6Ky3tPrNLqK3hAhX5oh",
-	"veNTl+v1xNGp4ZGpWfLXHnoasv3gNNVHAJnrVFwOhCO7k6OfvY3emYNGQntZRYFk6JsYYYGEigexDlp0",
-	"VKgH6qOL6ueGSEUOHZyoFVYJFifQ9rMe8RRY8w+mzMCbAayLp485oBQfkMgBZIwo7EFIlOSYZoC2hAvT",
-	"+8BEYLM/c8ASdIeGkUUQ8ieWHhZt9EQvhZ792BV2yWs4DvB78c2WbdccNtYk+l0cPb+8HJumgcs7Eeij",
-	"/FpiLhHWU/1oeE4345S1kGijj89uCS8hVeGBTg8q/9LjvtUdSY9GSxUgYUgYJU1k11Kmg6fngR4FMz7V",
-	"G1s/W7AxNf75fRFhl21QQZnMlbARpSDVzjRAQTn7Z5Dh3a2flgsesHk9CdoTpZakMKecdJWhPXqku47a",
-	"w+efwiu1Q1b2cPrxc5dXVvYI1d19p1O+dYAK13gHr/TUjyP/3QLvHCXwv5n8D1Ia/wpQmcP1imtcBVrZ",
-	"L0PbnnZYbUmh/lT/HUetlZWiX0mxUJJYIkGeCckBl12Utn2LhJpSZuA49hCjukP3aTH6Ui/qIniNxRgx",
-	"btIyzQnEe4tgHLwgYutQPXaq3eVjdUuM5ljlvwpwf6cc7wnNzsUu0294el6lW11mkjiR50IWOqZUHiqk",
-	"9qfxW/WP0KGv8HUA3iFM7w6Apqdw2FA40DqdA6r31zxB3+NXcvuhBfDRXIFmjRG+9flkMe+uXzwVr/9K",
-	"blsuV0oDU0TKspZ4U/ibGCPg6s5EXZOqZJwe6/8D9OjpBjeRQhaRaI8F2pJb45F8S4XQdOBM3LtxUuZS",
-	"KNmZClHPCJ2OTdrDdk8ToXiH+2YEKNduCz2H2T5udDWUjOrWIsJojKCs5AFBIcCc+9VcDOZsmemXsBqk",
-	"t5jEEgoQ4hz9XDBBbPxn/RgkJKtMTW7P+JfzKO5h8xe3wP8/18c7lzciZuCNeJBiel9gav1/7QqzWmOe",
-	"6xQIPeh4wBA0b05Wjekfe/bqERFjVwgg5ScVwNlj0sc4+n5RENXByF9zkLk9NyWA66Z7mpoQAUu8UZhy",
-	"Cym8tO0l05L/2hv3FJLvHUebIfk+dMMExabmjfB/UdpYBU263mDOdql3gJMc5YBTgxZTV5tGybUd8xTo",
-	"sN2Oc5SghWqIBrunZvuEN8VEu2kQLpk6lhpQuvRdLWelBdRYSBGrZUAhm8fj4fm1heURxVEXc0Y0VC2M",
-	"JD43zuD9JJEhIpAwWCB0PBFmLdzjWAJnPp/WBnx73Co78eLeOTPFccR6qELW6WF1p7Nm4x6pdwXZUpfN",
-	"+1S5bXNGv9QXpZwc295TN2+wf5PcvC861wfO+8Te6qeCrUfjp04v4whfSVcAeFBUL1hNU5tSbbJrkghR",
-	"gzmd3DaeDblpRV1PmZhmrLftuD+560m4a+YRrE5f4Axz2xIyRqYJri17PIAPPzalJEKbCzEtO4b4TkDT",
-	"Fz3OdNfg2ob/5LgZHDeS2LKtiadzcBMX2cRRATsYS6cNGnmacmJJ0rSAH5H+GlmiiytUlu1tCe40gy4G",
-	"w8iNoFjOvKvTvzz17OIy0EoXxhL1FVw7cQpbc2nIFhcChm2qj2pEzBUoYePhBOjB5sPM48INz46on8wr",
-	"Kyu74mEpINTS9Z9NOShqyJ8C/RCBvp0nCp1ba88u17NF4fDI8//xreZ/TNkzjBoUPpJ8oSAECFTT1Cox",
-	"c0z+YcKob80tSDMvNrM60bT9kEbwmmvbRqN93TXyJLH+skaW3qZ/0VeV9txXfYtpbC8ONvkhIlGCKdq4",
-	"G09TDw+rOwm3cjw0+gA4HYmMQlcxw+1JY9OeNRwaxMflykeOJ9rLVDBSG0s1LVAJmAr0989/iNGzdYze",
-	"fPjhHwwUJmVncFnzIrqKVrgi0fHz8X8CAAD//w==",
+	"7D3rctw2d6+CYTPTdkppJdnJxMovJU4at47tsdx8M3VVDZY8SyImARoAd7XW6Kn6Bn2yDm4kSIJcUrI0",
+	"zTf5Y2uXIHBw7jdgb6OElRWjQKWIzm+jCnNcggSuP/2EBbxK1V+ERudRhWUexRHFJUTnEUmjOOLwuSYc",
+	"0uhc8hriSCQ5lFi9sWG8xDI6j+paj5T7Sr0lJCc0i+7u4ujtjv5YJwkrCM1qXKiXUhAJJ5UkTK1XAhY1",
+	"hxStvWFIkC8Qo7KMYgPV5xr4vgXLHxv5AJX4hpR1GZ0/O4mjklDz4eT4tIGN1uUauIPtZzVhACrQ3yMs",
+	"kcwBJYxKnEi04axEGHGcEpZxXOUTIJoZwsB9Owu2X4FkuZzAWMLZjqJcD5uAxAx4EJp+A0FYSoScpGDZ",
+	"jjpEQG/o/QG7lHW6v8ig4d3eIjiDSe5tFjs966w2utYHxmQ+RMCry7fo2YtvT5AdH4ckSep3p8CpsJTA",
+	"1Zv//fH06Psr/c83Aam6U7OIilEBWoLfcbYuoFR/Kk4FqpkGV1VBEqxgXFVmxL/8IRTAt96i33DYROfR",
+	"P6xaFbEyT8XKzatX7G75bzmWiAi044xmCNMU7dQ3kqGUaXzZOdQSF+mWJJpIFWcVcEkM2CWWwAku9Aci",
+	"oRSHAPrNvmFnvGtQgznH+0jjBdst9pAWR5IDlqVFDlBF6Y8Kj5JxxSYCNCvusEzy6CqkylrKffQma9aM",
+	"vQ2177P1H5BItf4FT/KGgbqYyDhjW5iPh9eEBndPBAtu3bBg4AGrZaHmmrVeDwVqMTt1O1Hc7CWEAmVq",
+	"hrtfEy7z6z1g7sFIqIRMyV4cpSypHd2moFSzv3RjFTbSGSYqVmJH7OyDZxy2RBBG55PmvX3jsi5LzPch",
+	"KknHBFPzGE65i6O6SrGE9BrLzm7Ul0eSaORPs6retdtk7GM7bpRSg2J/y521x8j50iMOTlOi9AMu3nkE",
+	"Nmquqz4uUIIFxIitZc0ZPVafVqfH6JVWKkkOySdQKoUVgNZ7bYOrAlMKPEa7nCQ5UnwnEGyB79EG14U8",
+	"jvoQxtHNUcaO7JdK9R2/x7vfQAhlGCz8jk4DrkwKLESQKWbyldMGwTlmM91QHESSMxaeteGs8JPrUT2w",
+	"nMniaAs8JUnAP9kxLiSyjxHbaPIVWEjkdqYUBkcpxxsZndO6KBbysGNbb1exJZiH9wZVLazL2DvHXF4S",
+	"GVBZnwhNuzphiPGe1As70WDgzRCDhGqcbQnsrA/Vc0jiaO/N5bkpPtL0imp+NTq2MIc3Csmn4SZTUgLV",
+	"5AqBvSE34e8ZLyfEZvB1gdcQ5mahpJvIffghSSHkigqCC6SYS/uWsWO/NbtBRCsXvGa1DPGzxDyDg0bm",
+	"PaZGedQ0AS4xoTJECvWchMV7i4tag64YH68LcCpyMIUnYc5fKUHBTo32LokQoCSDMnlt3T0131Vgd7sc",
+	"+EE7/67Axq3a5SGsh4TSkM+S3W2uix2LiwbDvjiqhYIsyeiGKC1k2a/LmZiKHXDrwr8Gmimt9/wkpIRB",
+	"5iz1MZiwWuuQmpItcKH1xOcapxxTedjvs/PFDoQg7JwoDRQCfI0FEUukI+wjH1Q2Jb4JMmVJaPD7dovN",
+	"wzVjBWCqZwcwZmU+AKPcP5+zmi8a/jHYM7swe5xgIBUbX5IvBu89KvQSEgN05E3kPcRgNxKe1sBN5N0N",
+	"dzvrh4B/CdqlUeAPddyHHHR0jaSKuDBSel2puQ2hKaEZkvgTCKQfpVDJHO1yoIgyCkr9ZWQL1BqVnrpX",
+	"g4M0M9u4LssgRtT6Yc2uBXPstR1Jxx72sKgXiC18YXSV7JJk9FVA4kZdngoLsWM8DDpnxUFl+V6N0ZYo",
+	"o9eEHuZqN9Bbu4mf9ILBvflGuLu1xQZ1qVZQyzHR0QpL7Ns0VTvWwwq4sx7Nwr6sh7Dzs3pjxEg07sv8",
+	"4K1FdkingjgYtf0GIn+JJXbjr2XNqcLLgvdUoDPDUGsYlYc4f3u/E9gNd9aji14+9rHnlgkR4BelpwKp",
+	"HRtkjYQ+gRzav12+fYPUI+exbQgU6cHg1ubY3HpBEElW84APPy4njrUbp6vU6icLOlYz2d1xeusgkXDU",
+	"8SvgIpQjShgP41NILGsxQ/2YcbGZKbT0Kyokb6L5ecrGOl8BBTGueTnbkCJg2ThOSS10NtGYHMS2wDU3",
+	"SFIpoxUjFRrVXHFo3xlpVx44IwJm+hxWG6sXmr21AIdw9hrTtMQ8ED6ZWHo+lM6ONo5qLSq1uNaMnKQ6",
+	"mW0rEfYvVqswIGcaH0OH4mACsIcCu3trb0ei4td4b1zvYUQc5hBCH5zZDDsEZuYgjDan2c/o9IyZ5+JW",
+	"jNjiWJclbzQ37h3buYrGTKL24LYANKuFQO+luIdclWFChVzmja8x7zr3nXB9aWgxmtbqx0ptIkatEjew",
+	"B/ftLODQjttvu4QRAChliVgpM3tkMlbHZWojUZ29Wu9lMHFVEs6ZxcfQtdY5JeUpK7VjhiJS4gyUYSJS",
+	"2AEbjv20mB8tcYJpVsBI+m6rdpaEn/YQ2Az1J/Xgjw1uQuh8A7twsj3pBdaTCXV/7AMS8V6yc+q1N7B7",
+	"Z0cGzLxN/XXg90AaQcK7dumpokNTCTw7PfFLgacvTtqsgkfEhIWyTxip75GokxxhgX79/ejk2ekPiIKy",
+	"YhhZ9eqX+S6O/vPq9ix+fnf08eToxdXtafzd3TcHnR69eieTH9q9SeYsCIiUUpo2WSW+eWUePtNIaj9M",
+	"6j23cb3ACKh0iM4LnfNHjsRttUB9vTodBLC4UZlTXNbWDhNcy0F4cFD/6eLEfINmcqvBeRhJ4HqiYDle",
+	"gRj1BVNIdHZ7atpuXBSu2YxbtpZok/UNDptajJictvgcejRW2xDwuQZq6DsL85cSqmAivuYbnMBCso+X",
+	"VrasqEs4HHzZYQO33GDDErWtbbhyRgNuuLLRidMsb7YweWjz+P1qulKmxOv4ZVsRbJ4dkbJiXNpehVy/",
+	"ryVypVQjp7hY6ehRbdHrSeinmSQmYRLrpNd80TKxZ4jC/YjI09ySyAImKH7IqTHvN2uEtJkpEQTaHZZk",
+	"X/q+1GQaxBWdx4KQeQW9dbjScl+rb3cSpML8HEfflLgOm/XehCid2rWedgpBo9Xer4CnUaU8jojDmxuN",
+	"1d/bDKWLFlOgkgipw1bMqZ5GAk5y/RdOlUsjJMeS8WCEeNlo3p6/aIoZeL7Ba6ofoQaVdFl/imjpNZTX",
+	"UUneAh8pW4Zifje6if4bEbeLxy0SQpQYyzz7CWavTHVmHUz3+TQOFTeblLL35unBNw8nnIMbqHACy0Pm",
+	"fr7CNP4obAHfkkSbqYzQjGyVdYM0gyWpiYmQPEZ7HZV/+TpReTfrMSdG1whT6inkXisVUizL/DBOMkPt",
+	"e27BThC71YNAK3doqPcSOVbgt+7CiJ9ZjVd2MlyPpH5JJ8EYcPESZvsqAm0vFYz5k3Znh9KfUEUdENyc",
+	"scNCC0EYgXVKIB1p4cNU4owpHXvQL2255y6O8Ba4zZRPa9WmnKnRTyWhS4oKG50EX+BbmaR5gFkLm/Bc",
+	"kNNzKdLQbIuyg62mCklRLY2VnV1oqYtqyXjhqsnzCbWs1W9xsajvm9rQwQDa8pbDTbtCw0IWCz5ZHVFa",
+	"pol97h4Tjf0bIFm+ZnUgOZzhKtCrU6I1yB2AaXaSO4a8WGegVcZ6WxeX5Uazf0JimgqEE86ES/+ltqt1",
+	"aP7Ge2o3GwELc/+um6lt8xEmzrM9AyHDuce7cAkFU9vlZBrvdIP2DQkgdaqhV0MUa8p1Mo5q1WaPFvsh",
+	"lviAs4A74RrNxpMS4cCQs3IZQjM8UtPOMU0LWDbZeKVQP7leWukxb/Fej4lfjaiL4n4M1OUGr/lNN4vo",
+	"syyKBtONcGzZ2oc7AXppUoHckZGDPGk4xuePOFxKtUyioW+obDFp2cEjV5cGQf4d7dSvA7rM9CS7MAGx",
+	"DcLIpGgQrqpiH0LzmEIrQLqjWQucZSIXJrR0P7VpPwyxoNiXazZaHredc4cDLK1S/FY7t7tmhUbjGNT6",
+	"gNltjZJHN+gOaSSIhCUJWtflGxSrLwum8tu2ApNtCezmtWj060Dqy9juywEVxkqd5A+vRLfu5cBiW42y",
+	"w3skmenLr4vKaBdeU2U2OauzHDX+xWA1GDlyV5ZIfK4xBzez9QZidIKY8RE4YzI0pa6ADyZUb6gnBjoi",
+	"EAXMQcgYkQ0y7XDB8yDWLexOVgAW0nQV0wQ6myd0pEdbPV1oHHqU16qqOUnY99nc/BYBIY74DxEq1k+0",
+	"ZqhQKIEHNsWFI2z9vrdGCN7frYyEGHhg2zASoCO3GJWlOZwpXQX3H4Xy3owRGOB8zWobZ/ZYkFB0EyP1",
+	"3z5GJb7Rn/AN2i/qNxltzNtbvT4zbNqPuA+wCdvb5XmEOOp7IX4/fDYfWOXuhaomozm6eqGPUYU9jAfI",
+	"ljm1Y3N9GqcOG3o5m4C1rBK3OZZauR5RQ06LqCAzt5Whnh+Mt2Tk2ECreycU5+BRAT3fuf/ousc0I+7W",
+	"UNXYmWMHc3fC4a7vdJpnw4bC9RIEyahAZiJUcagw13V8gTb6xAaHRKINKQpCM3GMTJ5TIGUSSvVtCZKD",
+	"iJHphEApZBzUZ1vtQmX5v/9zjEzZWIW5CJNUT12QBKiAFBndo9YELo7/izYccB69NaUsLyF8Hp1qqaqA",
+	"4opE59Gz45PjZ6aCn2s6rjBPcusYmpBPUVnv6VUanUeviZAXZkjvyO7ZycnEcd3hMd1ZQtieMB3y/uAE",
+	"7wcAmSNz0ohwZHdy5yfdo7fmVKfQDm1RIBl6J0ZYIKHCeKxjTa2C9cBGI6+JVOTQQYpaYZVgcQBtP+kR",
+	"T4E1/xTgDLwZwLp4+pADSvEeiRxAxojCDoRESY5pBmhDuDBtMEwENvsTByxBN+sYWQQhf2TpftFGD7TV",
+	"6NnvusIueQ13A/yefrVl2zWHPVaJfhZHz8/OxqZp4PJOofsov5SYS4T1VD+0Zh+VtZBora9s2BBeQmq8",
+	"BEZT5bR63Le6Jemd0VIFmKN5XcIoaSLbljIdPD0PtKuY8ane2MmzBRtT45/fFxF22QYVlMlcCRtRClLt",
+	"TAMUlLN/BRne3cnTcsEDNq8nQTui1JIU5kipLg615zx1A1p74cnH8ErtkJW9EOXuqssrK3te9fa+0ymH",
+	"PUCFS7yFl3rqx5H/bl1+jhL4/0z+BymNfweoTBJMcY1rHFD2y9C2px1WG1KoP9V/d6PWykrRL6RYKEks",
+	"kSCPhOSAyy5K2xZWQk0FOnAFyBCjukn9aTF6oRd1aQGNxRgxbjJgzXHve4tgHLyUaONQPXaTikuj606m",
+	"P4T1XwW4v1OOd4Rmx2Kb6Sc8Pa7Sja4OSpzIYyELHagqDxVS+9H4rfpD6Jho+Aoa78S7d+9M01467C0d",
+	"aJ3ObQD31zxB3+MXcvO+BfDRXIFmjRG+9flkMe+evHgqXv+F3LRcrpQGpoiUZS3xuvA3MUbA1a2JuiZV",
+	"yTg9Tv4E9OjpBjeRQhaRaIcF2pAb45F8TYXQNE5N3PV0WOZYqcRdi5mVli5qLiWWUIAQx+h3XNSgoh6J",
+	"1nuUK4dDRakqJkasljESzGQdASe5qwSInO2EdlPYjiJzxhEXx1HcjwgMIKYjS0QDVIX0jGgGj6NgvDbQ",
+	"9nU/9/u6zwbR0NWf00WZFQd6Z0lnhIFvKSBo3mjKPbGNjhHjKXCExSfQKYhY+6islqgEkZvmgAeoIn0G",
+	"HJfWkdHx9xY4LiwUwnIXIGKdmhRKdiRIRo8InQ6828PUTxN+e4e3Z6D90m2hFw3arxtHBEpGdbujzg5D",
+	"Wck9gkKAuQZDo8RSb57A/1QwQWxyw0oAEpJVpk9gx/inoRz/7BYYSHC/eAgcTJ6kcwWiyW2jgoDQCW7J",
+	"dpinAtlLTprsSpPnDt6Bp7sZwnfsfe+ddDn6PlCKHYe0c9XfGKAbnCwAtGC6MeUecF79/QVOvjIKG2no",
+	"qKsH6JJ3BaY2e9AoKSEZ1wlUutfZBCMxeXM0ecx7sYeXHxExdoUAUn5kMkf2Wpa7OPp2UQqmg5G/5SBz",
+	"e/BYANent2hqEgxY4rXWuXYhhZe2p3Batb7yxj2FavXOc89QrT50Q2uzrnmjXT8pX47I3JRAzeFo9Uw7",
+	"Ozng1KDF+SRTKLn0/JbHRodtcZ9jZSxUAaNr7avbPuFN14fdNAhXihlLLCpj9baWs5KKaiykyqcMWDzz",
+	"9Xhy79LC8ojiqOvLIxqqFkYSn5tQ8n6SyBARSBgsEDqeRrcuxONYAuefPK0N+Pq4VXbixb0z7orjiI1v",
+	"hazT/epW59zH41nv0tylAZ/3qvJD5oy+0BezHRzb3qw8b7B/9/G8NzoXXs97xd5DbVyZR+KnTgP7CF9J",
+	"Vz58UE5QsJqmtiDT5OYlEUIFzcqUtt3GQ25aUddILKYZ60077i/uehLumnnuttMMPsPctoSMm+DGFU0f",
+	"GCQ3FWt3hbtlxxDf2ThmmukuwZ0V+YvjZnDcSFrc9qMfzuBPXJwXRwVsYSwZP+gt7EWhPyD9tgtexbkK",
+	"XJvrhtwRNt1KMhqxypm3y/vX/R+dngUD7dAC1Fdw7cSpaTONzje4EDA8m/CoRsQ2qAaNhxOgB5sPm1Cw",
+	"4YZnR3RmzWtKUXbFw1JAqKVriZ1yUNSQvwT6IQJ9M08UOr+zcHR2MlsU9o88/5evNf9jyp5h1KDwkeQT",
+	"BSFAoJqmVomZ+1YeJoz6dx4K0syLzaxONG2LthG85prY0Whf95w9Say/rA2ut+mf9a3yPfdVXzgf25+6",
+	"MPkhIlGCKVq7y+lTDw+rWwk3cjw0eg84HYmMQj8eAjcHjU17wHxoEB+XKx85nmhv5cJIbSzVtEAlYCrQ",
+	"Pz3/LkbPTmL0+v13/zzE/ypxZ0SCVNCHP56ODPHU79Tc53dpHp2u5ojNWAePefiViNtrIV3Xtmjmfv0h",
+	"AYFMAcLedCy09BXEdhiZTK2hXc2L6Dxa4YpEd1d3/xcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -320,7 +320,7 @@ func TestLearnersDoNotArchive(t *testing.T) {
 
 func TestRefusedPlansAreNotFixed(t *testing.T) {
 	c := signedIn(t, "dentist")
-	body := strings.Replace(newCaseBody("HV-906", "lower right 6"), `"fissure_caries","site":"central"`, `"proximal_caries","site":"distal"`, 1)
+	body := strings.Replace(newCaseBody("HV-906", "lower right 6"), `"fissure_caries","site":"central"`, `"cervical_caries","site":"buccal"`, 1)
 	status, answer := c.send("POST", "/api/cases", body)
 	if status != 201 {
 		t.Fatalf("answers %d %s", status, answer)
@@ -330,10 +330,10 @@ func TestRefusedPlansAreNotFixed(t *testing.T) {
 		t.Fatal(err)
 	}
 	base := "/api/cases/" + made.Id.String()
-	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "Class II") {
+	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "Class V") {
 		t.Errorf("fixing answers %d %s", status, answer)
 	}
-	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "Class II") {
+	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "Class V") {
 		t.Errorf("drawing answers %d %s", status, answer)
 	}
 }

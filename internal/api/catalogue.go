@@ -37,6 +37,46 @@ func (s *server) ReadTooth(_ context.Context, r ReadToothRequestObject) (ReadToo
 	return ReadTooth200JSONResponse(toothAnswer(t)), nil
 }
 
+// ChartTooth draws the tooth for intake, with the places of findings.
+func (s *server) ChartTooth(_ context.Context, r ChartToothRequestObject) (ChartToothResponseObject, error) {
+	t, err := notation.Parse(r.Text)
+	if err != nil {
+		return nil, unprocessable("No tooth has this name", plan.Faults{{Path: "text", Message: err.Error()}})
+	}
+	age := 35.0
+	if r.Params.Age != nil {
+		age = float64(*r.Params.Age)
+	}
+	c, err := s.Planner.Chart(t, age)
+	if err != nil {
+		return nil, err
+	}
+	answer := ToothChart{View: viewAnswer(c.View), Sites: []ChartSite{}, Sizes: []DefaultSize{}}
+	for _, p := range c.Sites {
+		at := c.View.Plane.Project(p.At)
+		site := ChartSite{Site: string(p.Site), X: thousandth(at.X), Y: thousandth(at.Y)}
+		for _, k := range p.Kinds {
+			site.Kinds = append(site.Kinds, string(k))
+		}
+		answer.Sites = append(answer.Sites, site)
+	}
+	for _, d := range c.Sizes {
+		answer.Sizes = append(answer.Sizes, DefaultSize{
+			Kind: string(d.Kind), Depth: string(d.Depth), HeightMm: given(d.Height), WidthMm: given(d.Width), LengthMm: given(d.Length),
+		})
+	}
+	return ChartTooth200JSONResponse(answer), nil
+}
+
+// given is a size, or nothing where the kind has none.
+func given(mm float64) *float32 {
+	if mm == 0 {
+		return nil
+	}
+	v := thousandth(mm)
+	return &v
+}
+
 func toothAnswer(t notation.Tooth) Tooth {
 	outline := anatomy.Describe(t)
 	return Tooth{

@@ -20,11 +20,39 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 	if err != nil {
 		return nil, err
 	}
-	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
+	sections := plan.Sections{Across: wide(r.Params.Across), Along: wide(r.Params.Along)}
+	result, err := s.Planner.EvaluateWith(ctx, c, plan.DefaultGrid, sections)
 	if err != nil {
 		return nil, err
 	}
 	return Evaluate200JSONResponse(evaluationAnswer(result)), nil
+}
+
+// CompareSchools plans a case by several schools.
+func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error) {
+	c, err := plan.ReadCase(*r.Body)
+	if err != nil {
+		return nil, err
+	}
+	results, err := s.Planner.Compare(ctx, c, r.Params.Schools, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	answer := CompareSchools200JSONResponse{}
+	for _, result := range results {
+		a := evaluationAnswer(result)
+		a.Mesh, a.MeshTurning = nil, nil
+		answer = append(answer, a)
+	}
+	return answer, nil
+}
+
+func wide(v *float32) *float64 {
+	if v == nil {
+		return nil
+	}
+	w := float64(*v)
+	return &w
 }
 
 func evaluationAnswer(r *plan.Result) Evaluation {
@@ -55,7 +83,7 @@ func dimensionAnswer(d prep.Dimension) Dimension {
 
 func viewAnswer(v drawing.View) View {
 	a := View{
-		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up,
+		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: thousandth(v.At),
 		Bounds: []float32{thousandth(v.Bounds.MinX), thousandth(v.Bounds.MinY), thousandth(v.Bounds.MaxX), thousandth(v.Bounds.MaxY)},
 		Origin: triple(v.Plane.Origin), U: triple(v.Plane.U), V: triple(v.Plane.V),
 		Layers: []Layer{}, Tags: []Tag{},
@@ -72,8 +100,12 @@ func viewAnswer(v drawing.View) View {
 		a.Layers = append(a.Layers, layer)
 	}
 	for _, t := range v.Tags {
+		var side *string
+		if t.Side != "" {
+			side = &t.Side
+		}
 		a.Tags = append(a.Tags, Tag{
-			Check: t.CheckID, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
+			Check: t.CheckID, Side: side, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
 			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: float32(t.Gain), LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
 		})
 	}

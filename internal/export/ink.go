@@ -40,16 +40,21 @@ type stroke struct {
 }
 
 var layerInk = map[string]stroke{
-	drawing.Crown:  {fill: color.RGBA{0xf1, 0xf3, 0xf4, 0xff}, line: ink, width: 0.3},
-	drawing.Relief: {line: hairline, width: 0.1},
-	drawing.Uncut:  {line: faintInk, width: 0.15, dashes: []float64{1, 0.8}},
-	drawing.Enamel: {fill: color.RGBA{0xe6, 0xec, 0xf0, 0xff}, line: ink, width: 0.3},
-	drawing.Dentin: {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.15},
-	drawing.Pulp:   {fill: color.RGBA{0xd3, 0xa0, 0x9c, 0xff}, line: color.RGBA{0x8d, 0x4f, 0x4b, 0xff}, width: 0.15},
-	drawing.Lesion: {line: color.RGBA{0x6b, 0x4a, 0x2b, 0xff}, width: 0.25, dashes: []float64{0.6, 0.5}},
-	drawing.Groove: {line: faintInk, width: 0.2},
-	drawing.Cavity: {fill: color.RGBA{0xcf, 0xd5, 0xd8, 0xff}, line: ink, width: 0.4},
-	drawing.Floor:  {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: ink, width: 0.2},
+	drawing.Crown:     {fill: color.RGBA{0xf1, 0xf3, 0xf4, 0xff}, line: ink, width: 0.3},
+	drawing.Relief:    {line: hairline, width: 0.1},
+	drawing.Bite:      {line: color.RGBA{0x9b, 0x4d, 0x1f, 0xff}, width: 0.3},
+	drawing.Neighbour: {line: faintInk, width: 0.2},
+	drawing.Contact:   {line: faintInk, width: 0.15, dashes: []float64{0.5, 0.5}},
+	drawing.Neck:      {line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.2, dashes: []float64{0.3, 0.6}},
+	drawing.Gingiva:   {line: color.RGBA{0x8d, 0x4f, 0x4b, 0xff}, width: 0.25, dashes: []float64{1.4, 0.6}},
+	drawing.Uncut:     {line: faintInk, width: 0.15, dashes: []float64{1, 0.8}},
+	drawing.Enamel:    {fill: color.RGBA{0xe6, 0xec, 0xf0, 0xff}, line: ink, width: 0.3},
+	drawing.Dentin:    {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.15},
+	drawing.Pulp:      {fill: color.RGBA{0xd3, 0xa0, 0x9c, 0xff}, line: color.RGBA{0x8d, 0x4f, 0x4b, 0xff}, width: 0.15},
+	drawing.Lesion:    {line: color.RGBA{0x6b, 0x4a, 0x2b, 0xff}, width: 0.25, dashes: []float64{0.6, 0.5}},
+	drawing.Groove:    {line: faintInk, width: 0.2},
+	drawing.Cavity:    {fill: color.RGBA{0xcf, 0xd5, 0xd8, 0xff}, line: ink, width: 0.4},
+	drawing.Floor:     {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: ink, width: 0.2},
 }
 
 func face(points float64, c color.RGBA, style canvas.FontStyle) *canvas.FontFace {

@@ -65,13 +65,18 @@ func refusal(c *Case, class lesion.Class) string {
 	if c.Tooth.Anterior() {
 		return "Anterior teeth can be studied, but their preparations are not planned yet."
 	}
-	if class != lesion.ClassI {
+	if class == "" {
+		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
+	}
+	if class != lesion.ClassI && class != lesion.ClassII {
 		return fmt.Sprintf("These findings call for a Class %s preparation, which is not planned yet. Nothing is drawn rather than something wrong.", class)
 	}
 	for _, f := range c.Findings {
 		switch {
-		case f.Kind == lesion.Crack || f.Kind == lesion.OldRestoration:
-			return fmt.Sprintf("A finding of kind %s is not planned yet.", f.Kind)
+		case f.Kind == lesion.OldRestoration:
+			return "Old restorations are not planned yet."
+		case f.Kind == lesion.CervicalCaries:
+			return "Cervical lesions are not planned yet, alone or with others."
 		case f.Site == lesion.BuccalPit || f.Site == lesion.LingualPit:
 			return "Pits on the buccal and lingual faces are not planned yet; the occlusal ones are."
 		}
@@ -98,11 +103,16 @@ func cautions(c *Case, choice Choice) []string {
 	}
 	for _, f := range c.Findings {
 		switch {
+		case f.Kind == lesion.Crack:
+			list = append(list, "A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.")
 		case !f.Depth.InDentin():
 			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
 		case f.Depth == "inner_dentin":
 			list = append(list, "Deep lesion: test vitality first; stop at firm dentin and decide on a liner.")
 		}
+	}
+	if c.Patient.Parafunction {
+		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
 	}
 	if (choice.School == "primary") != c.Tooth.Primary() {
 		if s, err := school.Get(choice.School); err == nil {

@@ -5,6 +5,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
+	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/notation"
@@ -74,11 +75,13 @@ func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key stri
 	return built.(*anatomy.Model), nil
 }
 
-// basis is what a drag leaves alone: the lesions in the tooth, and what was
-// proposed for them.
+// basis is what a drag leaves alone: the lesions in the tooth, the teeth
+// beside, and what was proposed.
 type basis struct {
-	request  prep.Request
-	proposal prep.ClassI
+	request    prep.Request
+	neighbours map[notation.Side]*anatomy.Neighbour
+	fissures   [][]r3.Vec
+	proposal   prep.Design
 }
 
 // basisCache remembers the basis of a case, so that a drag of one dimension

@@ -12,6 +12,7 @@ import (
 	"obturon/core/notation"
 	"obturon/core/prep"
 	"obturon/core/school"
+	"obturon/core/solid"
 )
 
 // CaseSchema names the version of case documents.
@@ -19,10 +20,14 @@ const CaseSchema = "obturon.case/1"
 
 // Case is what a plan is made from.
 type Case struct {
-	Schema    string             `json:"schema"`
-	Tooth     notation.Tooth     `json:"tooth"`
-	Patient   Patient            `json:"patient"`
-	Findings  []Finding          `json:"findings"`
+	Schema   string         `json:"schema"`
+	Tooth    notation.Tooth `json:"tooth"`
+	Patient  Patient        `json:"patient"`
+	Findings []Finding      `json:"findings"`
+	// Contacts are the occlusal contacts marked before isolation.
+	Contacts []Contact `json:"occlusal_contacts,omitempty"`
+	// Missing neighbours, "mesial" or "distal".
+	Missing   []string           `json:"missing_neighbours,omitempty"`
 	Choice    *Choice            `json:"choice,omitempty"`
 	Overrides map[string]float64 `json:"overrides,omitempty"`
 }
@@ -36,6 +41,8 @@ type Patient struct {
 	MercurySensitivity bool    `json:"mercury_sensitivity,omitempty"`
 	CariesRisk         string  `json:"caries_risk,omitempty"`
 	Isolation          string  `json:"isolation,omitempty"`
+	Parafunction       bool    `json:"parafunction,omitempty"` // grinding or clenching
+	VisibleZone        bool    `json:"visible_zone,omitempty"` // the tooth shows when speaking or smiling
 }
 
 // Finding is one thing seen on the tooth; sizes of 0 take the default of the depth.
@@ -48,10 +55,21 @@ type Finding struct {
 	Length float64      `json:"length_mm,omitempty"`
 }
 
+// Contact is where an opposing cusp touches: mm towards mesial and facial from
+// the middle of the occlusal table, as the plan view shows it.
+type Contact struct {
+	Mesial float64 `json:"mesial_mm"`
+	Facial float64 `json:"facial_mm"`
+}
+
 // Choice is what the dentist decided.
 type Choice struct {
 	Material string `json:"material,omitempty"`
 	School   string `json:"school,omitempty"`
+	Form     string `json:"form,omitempty"`   // conventional or slot, of a Class II
+	Reason   string `json:"reason,omitempty"` // the dentist's own, kept with the plan
+	// Treatment "restore" cuts lesions that would otherwise be sealed or watched.
+	Treatment string `json:"treatment,omitempty"`
 }
 
 // Materials a case may choose.
@@ -82,8 +100,15 @@ func ReadCase(data []byte) (*Case, error) {
 	for _, o := range root.list("findings") {
 		c.Findings = append(c.Findings, readFinding(o, c.Tooth))
 	}
+	for _, o := range root.optionalList("occlusal_contacts") {
+		c.Contacts = append(c.Contacts, readContact(o))
+	}
+	c.Missing = root.texts("missing_neighbours", "mesial", "distal")
 	if o, ok := root.object("choice", false); ok {
-		c.Choice = &Choice{Material: o.text("material", false, Materials...), School: o.text("school", false, school.IDs...)}
+		c.Choice = &Choice{
+			Material: o.text("material", false, Materials...), School: o.text("school", false, school.IDs...),
+			Form: o.text("form", false, prep.Forms...), Reason: o.text("reason", false), Treatment: o.text("treatment", false, "restore"),
+		}
 		o.rest()
 	}
 	if o, ok := root.object("overrides", false); ok {
@@ -107,6 +132,8 @@ func readPatient(o object) Patient {
 	p.PregnantOrNursing = o.flag("pregnant_or_nursing")
 	p.KidneyDisease = o.flag("kidney_disease")
 	p.MercurySensitivity = o.flag("mercury_sensitivity")
+	p.Parafunction = o.flag("parafunction")
+	p.VisibleZone = o.flag("visible_zone")
 	p.CariesRisk = o.text("caries_risk", false, "low", "moderate", "high")
 	p.Isolation = o.text("isolation", false, "secure", "doubtful", "none")
 	o.rest()
@@ -132,6 +159,23 @@ func readFinding(o object, t notation.Tooth) Finding {
 		}
 	}
 	return f
+}
+
+func readContact(o object) Contact {
+	const furthest = 8 // mm, beyond any crown
+	c := Contact{}
+	for _, f := range []struct {
+		name string
+		to   *float64
+	}{{"mesial_mm", &c.Mesial}, {"facial_mm", &c.Facial}} {
+		v, ok := o.number(f.name, true, "give millimetres from the middle of the occlusal table")
+		if ok && (v < -furthest || v > furthest) {
+			o.fault(f.name, "%v mm is off the tooth: give -%d to %d", v, furthest, furthest)
+		}
+		*f.to = v
+	}
+	o.rest()
+	return c
 }
 
 func readOverrides(o object) map[string]float64 {
@@ -179,4 +223,18 @@ func (c *Case) coreFindings() []lesion.Finding {
 		list = append(list, f.core())
 	}
 	return slices.Clip(list)
+}
+
+// anyInDentin reports a finding that has reached dentin.
+func (c *Case) anyInDentin() bool {
+	return slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.Kind != lesion.Crack && f.Depth.InDentin() })
+}
+
+// contacts are the marked contacts on the occlusal table.
+func (c *Case) contacts() []solid.Point2 {
+	var points []solid.Point2
+	for _, at := range c.Contacts {
+		points = append(points, solid.Point2{X: at.Mesial, Y: at.Facial})
+	}
+	return points
 }

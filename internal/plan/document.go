@@ -23,7 +23,9 @@ type Document struct {
 	Surfaces   []string           `json:"surfaces"`
 	Material   string             `json:"material"`
 	School     string             `json:"school"`
-	Reason     string             `json:"choice_reason,omitempty"` // why material and school were proposed
+	Reason     string             `json:"choice_reason,omitempty"`   // why material and school were proposed
+	Decision   string             `json:"decision_reason,omitempty"` // the dentist's own reason for the choice
+	Advice     Advice             `json:"advice"`
 	Dimensions map[string]float64 `json:"dimensions"`
 	Checks     []Check            `json:"checks"`
 	Volumes    Volumes            `json:"volumes"`
@@ -37,7 +39,8 @@ type Check struct {
 	ID          string   `json:"id"`
 	Label       string   `json:"label"`
 	Form        string   `json:"form"`
-	Value       *float64 `json:"value"` // null where it could not be measured
+	Side        string   `json:"side,omitempty"` // of the box it is about
+	Value       *float64 `json:"value"`          // null where it could not be measured
 	Uncertainty float64  `json:"uncertainty"`
 	Unit        string   `json:"unit"`
 	Target      Range    `json:"target"`
@@ -86,7 +89,7 @@ func documentChecks(checks []assess.Check) []Check {
 	list := make([]Check, 0, len(checks))
 	for _, c := range checks {
 		d := Check{
-			ID: c.ID, Label: c.Label, Form: c.Form, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
+			ID: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
 			Target:  Range{round(c.Target.Min), round(c.Target.Max)},
 			Verdict: string(c.Verdict), Severity: string(c.Severity), Why: c.Why, Fix: c.Fix, Dimension: c.Dimension,
 		}

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"log/slog"
 	"math"
+	"slices"
+	"strings"
 	"sync"
 
 	"obturon/core/anatomy"
@@ -37,8 +39,13 @@ type Result struct {
 	Screen     *solid.Mesh // the prepared tooth, coarser, for the screen
 	Turning    *solid.Mesh // coarser still, while it turns
 	Cavity     *prep.Cavity
-	Lesions    []*lesion.Occlusal
+	Lesions    []lesion.Lesion
+	Neighbours map[notation.Side]*anatomy.Neighbour
 }
+
+// Sections says where the drawing's sections lie, mm from the tooth's middle;
+// nil where the measured preparation decides.
+type Sections struct{ Across, Along *float64 }
 
 // Planner runs the core for cases and remembers teeth and proposals. It is
 // safe for concurrent use.
@@ -84,17 +91,26 @@ func (p *Planner) Prepare(ctx context.Context, grid float64) {
 // Evaluate plans a case: proposal, solid, measurements, checks, drawing. It
 // stops between stages when the context is cancelled.
 func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result, error) {
+	return p.EvaluateWith(ctx, c, grid, Sections{})
+}
+
+// EvaluateWith is Evaluate with the sections moved.
+func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Sections) (*Result, error) {
 	class, surfaces := lesion.Classify(c.coreFindings(), c.Tooth)
 	choice, reason := choose(c)
 	doc := Document{
 		Schema: Schema, Core: CoreVersion, Tooth: c.Tooth, Class: class, Surfaces: surfaces,
 		Material: choice.Material, School: choice.School, Reason: reason,
 		Dimensions: map[string]float64{}, Checks: []Check{}, Sequence: []Step{}, Cautions: cautions(c, choice),
+		Decision: choice.Reason, Advice: advise(c),
 	}
 	if doc.Surfaces == nil {
 		doc.Surfaces = []string{}
 	}
-	if doc.Refused = refusal(c, class); doc.Refused != "" {
+	if doc.Refused = refusal(c, class); doc.Refused == "" {
+		doc.Refused = notDrilled(c, doc.Advice)
+	}
+	if doc.Refused != "" {
 		return &Result{Document: doc}, nil
 	}
 	chosen, err := school.Get(choice.School)
@@ -109,7 +125,7 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 		return nil, err
 	}
 	r := &Result{Document: doc, Model: model}
-	basis, err := p.bases.get(c.key(false), grid, func() (basis, error) { return newBasis(c, model, chosen, choice.Material) })
+	basis, err := p.bases.get(c.key(false), grid, func() (basis, error) { return p.newBasis(c, model, chosen, choice, grid) })
 	if reason := unplannable(err); reason != "" {
 		r.Document.Refused = reason
 		return &Result{Document: r.Document}, nil
@@ -118,7 +134,7 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 		return nil, fmt.Errorf("proposing the preparation: %w", err)
 	}
 	request, proposal := basis.request, basis.proposal
-	r.Lesions = request.Lesions
+	r.Lesions, r.Neighbours = request.AllLesions(), basis.neighbours
 	design := proposal.Apply(c.Overrides)
 	if r.Cavity, err = prep.Build(request, design); err != nil {
 		return nil, Faults{{"$.overrides", err.Error()}}
@@ -141,21 +157,56 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 	r.Dimensions = prep.Dimensions(design, proposal)
 	dovetail := design.DovetailWidth > design.IsthmusWidth
 	beside.Go(func() {
-		r.Views = drawing.ClassI(drawing.Subject{Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail})
+		r.Views = drawing.Preparation(drawing.Subject{
+			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail, Boxes: design.Sides(),
+			Neighbours: r.Neighbours, Facing: request.Facing, Contacts: c.contacts(), AcrossAt: at.Across, AlongAt: at.Along,
+		})
 	})
-	checks := assess.ClassI(assess.Subject{Prepared: r.Prepared, Lesions: r.Lesions, School: chosen, Material: choice.Material, Dovetail: dovetail})
+	checks := assess.Preparation(assess.Subject{
+		Prepared: r.Prepared, Lesions: r.Lesions, Facing: request.Facing, Fissures: basis.fissures, Boxes: design.Sides(), Contacts: c.contacts(),
+		School: chosen, Material: choice.Material, Occlusal: design.Occlusal, Dovetail: dovetail,
+	})
 	beside.Wait()
 	r.Document.Dimensions = documentDimensions(r.Dimensions)
 	r.Document.Checks = documentChecks(checks)
-	r.Document.Sequence = documentSteps(sequence.ClassI(design, r.Lesions, choice.Material))
+	r.Document.Sequence = documentSteps(sequence.Preparation(design, r.Lesions, choice.Material))
 	r.Document.Volumes = volumes(r, checks)
+	r.Document.Surfaces = openedSurfaces(surfaces, design)
+	for _, id := range design.Unused(c.Overrides) {
+		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
+	}
 	return r, ctx.Err()
 }
 
-// newBasis places a case's lesions and proposes from them.
-func newBasis(c *Case, model *anatomy.Model, chosen *school.School, material string) (basis, error) {
-	b := basis{request: prep.Request{Model: model, School: chosen, Material: material}}
+// openedSurfaces adds what the design opens beside the diseased surfaces, in
+// the order in which a charge or a record names them.
+func openedSurfaces(diseased []string, d prep.Design) []string {
+	var all []string
+	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual"} {
+		if slices.Contains(diseased, s) || s == "occlusal" && (d.Occlusal || d.AnyBox()) {
+			all = append(all, s)
+		}
+	}
+	return all
+}
+
+// newBasis places a case's lesions and the teeth beside, and proposes from them.
+func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School, choice Choice, grid float64) (basis, error) {
+	b := basis{request: prep.Request{
+		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{},
+	}}
 	for _, f := range c.coreFindings() {
+		if f.Kind == lesion.Crack || b.request.LeavesToSeal(f) && c.anyInDentin() {
+			continue // recorded, or sealed: not cut
+		}
+		if f.Kind == lesion.ProximalCaries {
+			l, err := lesion.NewProximal(model, f)
+			if err != nil {
+				return b, fmt.Errorf("placing the lesion: %w", err)
+			}
+			b.request.Proximal = append(b.request.Proximal, l)
+			continue
+		}
 		l, err := lesion.NewOcclusal(model, f)
 		if err != nil {
 			return b, fmt.Errorf("placing the lesion: %w", err)
@@ -163,25 +214,91 @@ func newBasis(c *Case, model *anatomy.Model, chosen *school.School, material str
 		b.request.Lesions = append(b.request.Lesions, l)
 	}
 	var err error
+	if b.neighbours, err = p.neighbours(c, model, grid); err != nil {
+		return b, err
+	}
+	for side, n := range b.neighbours {
+		const reach = 2 // mm past the contact
+		b.request.Facing[side] = n.Facing(contactOf(model, side), reach)
+	}
+	if err := withinReachOfThePulp(b.request); err != nil {
+		return b, err
+	}
+	b.fissures = prep.Fissures(b.request)
 	b.proposal, err = prep.Propose(b.request)
 	return b, err
 }
 
-// unplannable says why a tooth or its lesion cannot have a Class I, or "".
+// neighbours are the teeth beside that of a case, where its findings touch
+// them: those that stand at the patient's age and are not said to be missing.
+func (p *Planner) neighbours(c *Case, model *anatomy.Model, grid float64) (map[notation.Side]*anatomy.Neighbour, error) {
+	beside := map[notation.Side]*anatomy.Neighbour{}
+	for _, f := range c.Findings {
+		side := notation.Mesial
+		if f.Site == lesion.Distal {
+			side = notation.Distal
+		}
+		if f.Kind != lesion.ProximalCaries || beside[side] != nil || slices.Contains(c.Missing, side.String()) {
+			continue
+		}
+		t, stands := c.Tooth.Neighbour(side, c.Patient.AgeYears)
+		if !stands {
+			continue
+		}
+		n, err := p.teeth.get(t, anatomy.Own{}, c.Patient.AgeYears, grid)
+		if err != nil {
+			return nil, fmt.Errorf("modelling the %s neighbour: %w", side, err)
+		}
+		beside[side] = anatomy.Place(model, side, n)
+	}
+	return beside, nil
+}
+
+func contactOf(m *anatomy.Model, side notation.Side) anatomy.Contact {
+	if side == notation.Distal {
+		return m.DistalContact
+	}
+	return m.MesialContact
+}
+
+// errPulpReached means that caries itself lies at the pulp.
+var errPulpReached = errors.New("the lesion reaches the pulp")
+
+// withinReachOfThePulp refuses lesions that leave no dentin to stop at.
+func withinReachOfThePulp(r prep.Request) error {
+	const least = 0.15 // mm of dentin between lesion and pulp, less than anyone can leave on purpose
+	for _, l := range r.Proximal {
+		if r.Model.Pulp().Distance(l.Deepest()) < least {
+			return errPulpReached
+		}
+	}
+	for _, l := range r.Lesions {
+		for _, q := range l.Floor() {
+			if r.Model.Pulp().Distance(q) < least {
+				return errPulpReached
+			}
+		}
+	}
+	return nil
+}
+
+// unplannable says why a tooth or its lesion cannot have a Class I or II, or "".
 func unplannable(err error) string {
 	switch {
-	case errors.Is(err, prep.ErrNoCentralFissure):
-		return "A transverse ridge divides this tooth's occlusal surface. Its pits are prepared separately, which is not planned yet."
-	case errors.Is(err, prep.ErrBeyondRidge):
-		return "A lesion lies beyond the oblique ridge, which is not crossed. Preparations on both sides of it are not planned yet."
+	case errors.Is(err, errPulpReached):
+		return "On this tooth's model the lesion reaches the pulp. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the lesion its own sizes."
+	case errors.Is(err, prep.ErrNothingToOpen):
+		return "No finding of this case opens the occlusal or a proximal surface."
+	case errors.Is(err, prep.ErrBoxOffTooth):
+		return "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."
 	case errors.Is(err, prep.ErrOffSurface):
-		return "The lesion reaches past the occlusal surface: this is more than a Class I. Check its sizes; larger preparations are not planned yet."
+		return "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."
 	default:
 		return ""
 	}
 }
 
-func asTools(lesions []*lesion.Occlusal) []solid.Tool {
+func asTools(lesions []lesion.Lesion) []solid.Tool {
 	tools := make([]solid.Tool, len(lesions))
 	for n, l := range lesions {
 		tools[n] = l
@@ -190,12 +307,12 @@ func asTools(lesions []*lesion.Occlusal) []solid.Tool {
 }
 
 // volumes splits what was removed by tissue: the total comes from the closed
-// meshes, the shares from samples inside the cavity.
+// meshes, the shares from samples of the solid.
 func volumes(r *Result, checks []assess.Check) Volumes {
 	v := Volumes{Cavity: r.Model.Surface.Volume() - r.Prepared.Mesh.Volume()}
-	removed, dentin := r.Cavity.Shares(r.Model)
-	if removed > 0 {
-		v.Dentin = v.Cavity * dentin / removed
+	sampled := r.Prepared.Volumes()
+	if removed := sampled.Enamel + sampled.Dentin; removed > 0 {
+		v.Dentin = v.Cavity * sampled.Dentin / removed
 	}
 	v.Enamel = v.Cavity - v.Dentin
 	for _, l := range r.Lesions {

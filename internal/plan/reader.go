@@ -160,6 +160,24 @@ func (o object) list(field string) []object {
 	if len(items) == 0 {
 		o.fault(field, "is empty: a plan needs at least one finding")
 	}
+	return o.objects(field, items)
+}
+
+// optionalList is list for a field that may be left out or empty.
+func (o object) optionalList(field string) []object {
+	v, ok := o.take(field)
+	if !ok {
+		return nil
+	}
+	items, isList := v.([]any)
+	if !isList {
+		o.fault(field, "must be a list [...]")
+		return nil
+	}
+	return o.objects(field, items)
+}
+
+func (o object) objects(field string, items []any) []object {
 	var objects []object
 	for n, item := range items {
 		path := fmt.Sprintf("%s.%s[%d]", o.path, field, n)
@@ -171,6 +189,32 @@ func (o object) list(field string) []object {
 		objects = append(objects, object{path, fields, map[string]bool{}, o.faults})
 	}
 	return objects
+}
+
+// texts reads an optional list of words.
+func (o object) texts(field string, choices ...string) []string {
+	v, ok := o.take(field)
+	if !ok {
+		return nil
+	}
+	items, isList := v.([]any)
+	if !isList {
+		o.fault(field, "must be a list [...]: %s", oneOf(choices))
+		return nil
+	}
+	var words []string
+	for n, item := range items {
+		word, isText := item.(string)
+		switch {
+		case !isText:
+			*o.faults = append(*o.faults, Fault{fmt.Sprintf("%s.%s[%d]", o.path, field, n), "must be text: " + oneOf(choices)})
+		case !slices.Contains(choices, word):
+			*o.faults = append(*o.faults, Fault{fmt.Sprintf("%s.%s[%d]", o.path, field, n), fmt.Sprintf("%q is unknown: %s", word, oneOf(choices))})
+		default:
+			words = append(words, word)
+		}
+	}
+	return words
 }
 
 // rest refuses the fields nobody asked for.

@@ -80,8 +80,10 @@ func TestTheCaseSchemaKnowsEveryDimension(t *testing.T) {
 func TestPlansFitThePlanSchema(t *testing.T) {
 	s := schema(t, "plan")
 	refused := molarCase()
-	refused.Findings = []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}
-	for _, c := range []*Case{molarCase(), refused} {
+	refused.Findings = []Finding{{Kind: "cervical_caries", Site: "buccal", Depth: "outer_dentin"}}
+	boxed := molarCase()
+	boxed.Findings = []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}
+	for _, c := range []*Case{molarCase(), boxed, refused} {
 		document, err := json.Marshal(evaluate(t, c).Document)
 		if err != nil {
 			t.Fatal(err)

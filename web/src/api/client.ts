@@ -18,6 +18,11 @@ export class ApiProblem extends Error {
 
 export const api = createClient<paths>({ baseUrl: "/api" });
 
+/** Names a check among those of a plan: boxes have some of their own each. */
+export function checkKey(check: { id: string; side?: string }): string {
+  return check.side ? `${check.id} ${check.side}` : check.id;
+}
+
 /** Returns the data of an answer, or throws its problem. */
 export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
   if (answer.response.ok) return answer.data as T;
@@ -40,10 +45,24 @@ export interface CaseDocument {
     pregnant_or_nursing?: boolean;
     caries_risk?: string;
     isolation?: string;
+    parafunction?: boolean;
+    visible_zone?: boolean;
   };
   findings: Finding[];
-  choice?: { material?: string; school?: string };
+  occlusal_contacts?: { mesial_mm: number; facial_mm: number }[];
+  missing_neighbours?: string[];
+  choice?: Choice;
   overrides?: Record<string, number>;
+}
+
+/** What the dentist decided. */
+export interface Choice {
+  material?: string;
+  school?: string;
+  /** Of a Class II; left out, the school decides. */
+  form?: string;
+  reason?: string;
+  treatment?: string;
 }
 
 export interface Finding {

@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/teeth/{text}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tooth seen along the bur, with the places where findings can lie */
+        get: operations["chartTooth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/arches": {
         parameters: {
             query?: never;
@@ -224,6 +241,26 @@ export interface paths {
          * @description Stateless. Closing the request stops the work.
          */
         post: operations["evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The same case as several schools propose it
+         * @description Stateless. Values set by hand are left out, so that each school shows its own proposal.
+         */
+        post: operations["compareSchools"];
         delete?: never;
         options?: never;
         head?: never;
@@ -444,6 +481,8 @@ export interface components {
             material: string;
             school: string;
             choice_reason?: string;
+            decision_reason?: string;
+            advice?: components["schemas"]["Advice"];
             dimensions: {
                 [key: string]: number;
             };
@@ -453,10 +492,24 @@ export interface components {
             cautions: string[];
             refused?: string;
         };
+        Advice: {
+            /** @enum {string} */
+            treatment: "restore" | "seal" | "watch";
+            reason: string;
+            materials: components["schemas"]["MaterialAdvice"][];
+        };
+        MaterialAdvice: {
+            material: string;
+            barred?: string;
+            for: string[];
+            against: string[];
+        };
         Check: {
             id: string;
             label: string;
             form: string;
+            /** @description mesial or distal, of the box it is about */
+            side?: string;
             value: number | null;
             uncertainty: number;
             unit: string;
@@ -506,6 +559,8 @@ export interface components {
         View: {
             id: string;
             title: string;
+            /** @description of a section, mm from the tooth's middle */
+            at: number;
             left: string;
             right: string;
             up: string;
@@ -528,6 +583,8 @@ export interface components {
         };
         Tag: {
             check: string;
+            /** @description of the box that the check is about */
+            side?: string;
             dimension: string;
             label: string;
             /** @description as measured */
@@ -540,6 +597,26 @@ export interface components {
             gain: number;
             label_at: number[];
             label_right: boolean;
+        };
+        ToothChart: {
+            view: components["schemas"]["View"];
+            sites: components["schemas"]["ChartSite"][];
+            sizes: components["schemas"]["DefaultSize"][];
+        };
+        ChartSite: {
+            site: string;
+            /** @description in the view, mm */
+            x: number;
+            y: number;
+            kinds: string[];
+        };
+        /** @description The size that a kind of finding takes at a depth when none is given, mm */
+        DefaultSize: {
+            kind: string;
+            depth: string;
+            height_mm?: number;
+            width_mm?: number;
+            length_mm?: number;
         };
         ArchTooth: {
             iso: string;
@@ -863,6 +940,31 @@ export interface operations {
             422: components["responses"]["Problem"];
         };
     };
+    chartTooth: {
+        parameters: {
+            query?: {
+                age?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The chart */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToothChart"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
     listArches: {
         parameters: {
             query?: never;
@@ -1068,7 +1170,12 @@ export interface operations {
     };
     evaluate: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description where the buccolingual section lies, mm towards mesial from the middle */
+                across?: number;
+                /** @description where the mesiodistal section lies, mm towards facial from the middle */
+                along?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1086,6 +1193,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    compareSchools: {
+        parameters: {
+            query: {
+                schools: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One evaluation a school, in the order asked for, without meshes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evaluation"][];
                 };
             };
             422: components["responses"]["Problem"];

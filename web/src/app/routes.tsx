@@ -1,6 +1,7 @@
 import { createBrowserRouter, Navigate } from "react-router";
 import { DaySheetPage } from "@/features/cases/DaySheetPage";
 import { NewCasePage } from "@/features/cases/NewCasePage";
+import { ComparePage } from "@/features/compare/ComparePage";
 import { DesignPage } from "@/features/design/DesignPage";
 import { SignInPage } from "@/features/session/SignInPage";
 import { StudyPage } from "@/features/study/StudyPage";
@@ -17,6 +18,7 @@ export const router = createBrowserRouter([
       { path: "/cases", element: <DaySheetPage /> },
       { path: "/cases/new", element: <NewCasePage /> },
       { path: "/cases/:id", element: <DesignPage /> },
+      { path: "/cases/:id/compare", element: <ComparePage /> },
       { path: "/cases/:id/revisions/:number", element: <DesignPage /> },
       { path: "/study", element: <Navigate to="/study/46" replace /> },
       { path: "/study/:tooth", element: <StudyPage /> },

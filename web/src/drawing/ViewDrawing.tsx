@@ -1,5 +1,5 @@
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Schema } from "@/api/client";
+import { type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { checkKey, type Schema } from "@/api/client";
 import { type Verdict, VerdictShape } from "@/ui/VerdictMark";
 import { DimensionTag } from "./DimensionTag";
 import { layerPath, project } from "./geometry";
@@ -14,6 +14,8 @@ interface Props {
   onHover: (check: string | undefined) => void;
   onSelect: (check: string) => void;
   onChange: (dimension: string, value: number | undefined) => void;
+  /** Stands in the caption instead of the title. */
+  caption?: ReactNode;
 }
 
 /** One dimensioned view on its millimetre grid. */
@@ -26,6 +28,7 @@ export function ViewDrawing({
   onHover,
   onSelect,
   onChange,
+  caption,
 }: Props) {
   const [minX = 0, minY = 0, maxX = 1, maxY = 1] = view.bounds;
   const frame = useRef<HTMLDivElement>(null);
@@ -50,15 +53,15 @@ export function ViewDrawing({
   const height = size.height / scale;
   const left = (minX + maxX - width) / 2;
   const top = -(minY + maxY + height) / 2;
-  const marked = checks.find((c) => c.id === hovered);
+  const marked = checks.find((c) => checkKey(c) === hovered);
   const spot = marked?.where && project(view, marked.where.point);
   const px = 1 / scale;
 
   return (
     <figure className="flex min-h-0 min-w-0 flex-col">
-      <figcaption className="flex justify-between px-2 pt-1 text-xs text-soft">
-        <span className="font-bold text-ink">{view.title}</span>
-        <span>1 mm grid</span>
+      <figcaption className="flex h-6 items-center justify-between gap-3 px-2 pt-1 text-xs text-soft">
+        {caption ?? <span className="font-bold text-ink">{view.title}</span>}
+        <span className="shrink-0">1 mm grid</span>
       </figcaption>
       <div ref={frame} className="min-h-0 flex-1 overflow-hidden">
         {/* biome-ignore lint/a11y/useSemanticElements: a drawing holds its handles as a group; a fieldset cannot be SVG */}
@@ -113,34 +116,40 @@ export function ViewDrawing({
             />
           )}
           {view.tags.map((tag, n) => {
-            const check = checks.find((c) => c.id === tag.check);
+            const key = checkKey({ id: tag.check, side: tag.side });
+            const check = checks.find((c) => checkKey(c) === key);
             return (
               <DimensionTag
                 // biome-ignore lint/suspicious/noArrayIndexKey: the gauges report in one order; a tag in the hand must not be remade
-                key={`${tag.check} ${tag.dimension} ${n}`}
+                key={`${key} ${tag.dimension} ${n}`}
                 tag={tag}
                 verdict={(check?.verdict ?? "not_applicable") as Verdict}
                 dimension={readOnly ? undefined : dimensions.find((d) => d.id === tag.dimension)}
-                lit={hovered === tag.check}
+                lit={hovered === key}
                 scale={scale}
-                onHover={(on) => onHover(on ? tag.check : undefined)}
-                onSelect={() => onSelect(tag.check)}
+                onHover={(on) => onHover(on ? key : undefined)}
+                onSelect={() => onSelect(key)}
                 onChange={(value) => onChange(tag.dimension, value)}
               />
             );
           })}
           {checks
-            .filter((c) => c.verdict === "missed" && c.where && !view.tags.some((t) => t.check === c.id))
+            .filter(
+              (c) =>
+                c.verdict === "missed" &&
+                c.where &&
+                !view.tags.some((t) => t.check === c.id && t.side === c.side),
+            )
             .map((c) => {
               const [x, y] = project(view, c.where?.point ?? []);
               return (
                 // biome-ignore lint/a11y/noStaticElementInteractions: the same check is a button in the panel
                 <g
-                  key={c.id}
+                  key={checkKey(c)}
                   transform={`translate(${x} ${-y}) scale(${px})`}
-                  onPointerEnter={() => onHover(c.id)}
+                  onPointerEnter={() => onHover(checkKey(c))}
                   onPointerLeave={() => onHover(undefined)}
-                  onClick={() => onSelect(c.id)}
+                  onClick={() => onSelect(checkKey(c))}
                 >
                   <title>{c.label}</title>
                   <circle r={9} fill="var(--sheet)" opacity={0.85} />

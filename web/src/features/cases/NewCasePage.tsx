@@ -1,42 +1,18 @@
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
-import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { ApiProblem, type Schema } from "@/api/client";
 import { ArchChart, type Dentition } from "@/drawing/ArchChart";
 import { useArches } from "@/drawing/arches";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
-import { useCreateCase, useSchools, useTeeth, useToothReading } from "./cases";
-import { confirmationQuestion, depths, kinds, sitesFor } from "./words";
-
-interface Answers {
-  tooth: string;
-  method: "count" | "universal" | "quadrant";
-  answer: string;
-  kind: string;
-  site: string;
-  depth: string;
-  material: string;
-  school: string;
-  code: string;
-  birthYear: string;
-  isolation: string;
-  cariesRisk: string;
-  pregnant: boolean;
-}
-
-/** Which fault belongs to which field of the form. */
-const faultFields: [RegExp, keyof Answers][] = [
-  [/^\$\.confirmation/, "answer"],
-  [/^\$(\.document)?\.tooth/, "tooth"],
-  [/site$/, "site"],
-  [/depth$/, "depth"],
-  [/kind$/, "kind"],
-  [/code$/, "code"],
-  [/birth_year$|age_years$/, "birthYear"],
-];
+import { useCreateCase, useSchools, useTeeth, useToothChart, useToothReading } from "./cases";
+import { FindingChart } from "./FindingChart";
+import { FindingRows } from "./FindingRows";
+import { type Answers, blank, newCase, sortFaults } from "./intake";
+import { confirmationQuestion } from "./words";
 
 /** Intake in the order of the work: the tooth, its second naming, the lesion. */
 export function NewCasePage() {
@@ -44,28 +20,22 @@ export function NewCasePage() {
   const create = useCreateCase();
   const teeth = useTeeth();
   const schools = useSchools();
-  const form = useForm<Answers>({
-    defaultValues: {
-      tooth: "",
-      method: "count",
-      answer: "",
-      kind: "fissure_caries",
-      site: "central",
-      depth: "outer_dentin",
-      material: "amalgam",
-      school: "board",
-      code: "",
-      birthYear: "",
-      isolation: "secure",
-      cariesRisk: "moderate",
-      pregnant: false,
-    },
-  });
+  const form = useForm<Answers>({ defaultValues: blank });
+  const [marking, setMarking] = useState(false);
   const answers = useWatch({ control: form.control }) as Answers;
   const reading = useToothReading(answers.tooth);
   const problem = create.error instanceof ApiProblem ? create.error : undefined;
   const { placed, other } = sortFaults(problem?.faults ?? []);
   const question = confirmationQuestion(answers.method);
+  const chart = useToothChart(reading.data?.plannable ? reading.data.iso : undefined);
+
+  // A tapped place takes the first finding while that is untouched, else a new one.
+  function place(site: string, kind: string) {
+    if (answers.findings.some((f) => f.site === site)) return;
+    const next = { kind, site, depth: answers.findings[0]?.depth ?? "outer_dentin" };
+    const untouched = answers.findings.length === 1 && !form.formState.dirtyFields.findings;
+    form.setValue("findings", untouched ? [next] : [...answers.findings, next], { shouldDirty: true });
+  }
 
   function submit(values: Answers) {
     if (!reading.data) return;
@@ -140,25 +110,46 @@ export function NewCasePage() {
           <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
             2 What is wrong, and how deep
           </legend>
-          <SelectField
-            label="Finding"
-            options={kinds}
-            fault={placed.kind}
-            {...form.register("kind", {
-              onChange: (e) =>
-                form.setValue(
-                  "site",
-                  sitesFor(e.target.value, reading.data?.pits ?? [])[0]?.[0] ?? "central",
-                ),
-            })}
+          {chart.data && chart.data.sites.length > 0 && (
+            <div className="flex items-start gap-3">
+              <FindingChart
+                chart={chart.data}
+                placed={answers.findings.map((f) => f.site)}
+                contacts={answers.contacts}
+                marking={marking}
+                onSite={place}
+                onContact={(at) => form.setValue("contacts", [...answers.contacts, at])}
+              />
+              <div className="space-y-2 text-soft">
+                <p>Tap a pit, the fissure or a proximal face to place a finding there.</p>
+                <label className="flex items-center gap-1.5 text-ink">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-accent"
+                    checked={marking}
+                    onChange={(e) => setMarking(e.target.checked)}
+                  />
+                  Mark contacts
+                </label>
+                {answers.contacts.length > 0 && (
+                  <button
+                    type="button"
+                    className="text-accent underline"
+                    onClick={() => form.setValue("contacts", [])}
+                  >
+                    Clear {answers.contacts.length} contact{answers.contacts.length > 1 ? "s" : ""}
+                  </button>
+                )}
+              </div>
+            </div>
+          )}
+          <FindingRows
+            form={form}
+            findings={answers.findings}
+            pits={reading.data?.pits ?? []}
+            sizes={chart.data?.sizes ?? []}
+            faults={placed}
           />
-          <SelectField
-            label="Where"
-            options={sitesFor(answers.kind, reading.data?.pits ?? [])}
-            fault={placed.site}
-            {...form.register("site")}
-          />
-          <SelectField label="Depth" options={depths} fault={placed.depth} {...form.register("depth")} />
         </fieldset>
         <fieldset className="space-y-4">
           <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">3 Who</legend>
@@ -202,6 +193,14 @@ export function NewCasePage() {
           <label className="flex items-center gap-2">
             <input type="checkbox" className="size-4 accent-accent" {...form.register("pregnant")} />
             Pregnant or nursing
+          </label>
+          <label className="flex items-center gap-2">
+            <input type="checkbox" className="size-4 accent-accent" {...form.register("parafunction")} />
+            Grinds or clenches
+          </label>
+          <label className="flex items-center gap-2">
+            <input type="checkbox" className="size-4 accent-accent" {...form.register("visible")} />
+            The tooth shows when smiling
           </label>
         </fieldset>
         <fieldset className="space-y-4">
@@ -285,38 +284,4 @@ function ToothNames({ tooth }: { tooth: Schema["Tooth"] }) {
       {!tooth.plannable && <span className="text-warn"> (not planned yet: premolars and molars are)</span>}
     </span>
   );
-}
-
-function newCase(a: Answers, tooth: string): Schema["NewCase"] {
-  const birthYear = Number.parseInt(a.birthYear, 10);
-  const document: CaseDocument = {
-    schema: "obturon.case/1",
-    tooth,
-    patient: {
-      code: a.code,
-      age_years: Math.max(new Date().getFullYear() - birthYear, 0) || 0,
-      pregnant_or_nursing: a.pregnant,
-      caries_risk: a.cariesRisk,
-      isolation: a.isolation,
-    },
-    findings: [{ kind: a.kind, site: a.site, depth: a.depth }],
-    choice: a.material === "" ? undefined : { material: a.material, school: a.school },
-  };
-  return {
-    patient: { code: a.code, birth_year: Number.isNaN(birthYear) ? 0 : birthYear },
-    confirmation: { method: a.method, answer: a.answer },
-    document: document as unknown as Schema["CaseDocument"],
-  };
-}
-
-/** Puts each fault beside its field; what has no field is listed below. */
-function sortFaults(faults: Schema["Fault"][]) {
-  const placed: Partial<Record<keyof Answers, string>> = {};
-  const other: Schema["Fault"][] = [];
-  for (const f of faults) {
-    const field = faultFields.find(([pattern]) => pattern.test(f.path))?.[1];
-    if (field && !placed[field]) placed[field] = f.message;
-    else other.push(f);
-  }
-  return { placed, other };
 }

@@ -84,6 +84,17 @@ export function useToothReading(text: string) {
   });
 }
 
+/** The tooth's own drawing with its places; nothing for a tooth that is not planned. */
+export function useToothChart(iso: string | undefined) {
+  return useQuery({
+    queryKey: ["chart", iso],
+    enabled: iso !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () =>
+      unwrap(await api.GET("/teeth/{text}/chart", { params: { path: { text: iso ?? "" } } })),
+  });
+}
+
 export function useTeeth() {
   return useQuery({
     queryKey: ["teeth"],

@@ -4,6 +4,7 @@ export const kinds: [string, string][] = [
   ["pit_caries", "Pit caries"],
   ["proximal_caries", "Proximal caries"],
   ["cervical_caries", "Cervical caries"],
+  ["crack", "Crack"],
 ];
 
 export const depths: [string, string][] = [
@@ -26,12 +27,18 @@ const siteNames: Record<string, string> = {
   lingual: "Lingual",
 };
 
+/** The dentist's name of a site. */
+export function siteName(site: string): string {
+  return siteNames[site] ?? site;
+}
+
 /** The sites a kind of finding can have on a tooth with these pits. */
 export function sitesFor(kind: string, pits: string[]): [string, string][] {
   const named = (sites: string[]) => sites.map((s): [string, string] => [s, siteNames[s] ?? s]);
   const ends = ["mesial_pit", "distal_pit"].filter((s) => pits.includes(s.replace("_", " ")));
   switch (kind) {
     case "proximal_caries":
+    case "crack":
       return named(["mesial", "distal"]);
     case "cervical_caries":
       return named(["buccal", "lingual"]);

@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { useState } from "react";
-import type { CaseDocument, Schema } from "@/api/client";
+import { type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
@@ -37,11 +37,11 @@ export function ChecksPanel(props: Props) {
       <ul className="space-y-1">
         {checks.map((c) => (
           <CheckItem
-            key={c.id}
+            key={checkKey(c)}
             check={c}
-            lit={highlighted === c.id}
-            onHover={(on) => onHover(on ? c.id : undefined)}
-            onSelect={() => onSelect(c.id)}
+            lit={highlighted === checkKey(c)}
+            onHover={(on) => onHover(on ? checkKey(c) : undefined)}
+            onSelect={() => onSelect(checkKey(c))}
             toothGroup={props.toothGroup}
             material={plan.material}
           />
@@ -84,7 +84,7 @@ function CheckItem({ check, lit, toothGroup, material, onHover, onSelect }: Item
       )}
       onPointerEnter={() => onHover(true)}
       onPointerLeave={() => onHover(false)}
-      data-check={check.id}
+      data-check={checkKey(check)}
       data-verdict={check.verdict}
     >
       <button type="button" className="flex w-full items-center gap-2 text-left" onClick={onSelect}>

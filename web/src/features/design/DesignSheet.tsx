@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { toast } from "sonner";
-import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { ApiProblem, type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
 import { ToothView3D } from "@/drawing/ToothView3D";
@@ -12,10 +12,11 @@ import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { Notice } from "@/ui/Notice";
 import { ChecksPanel } from "./ChecksPanel";
-import { useEvaluation } from "./evaluation";
+import { type Sections, useEvaluation } from "./evaluation";
 import { FormRail, forms } from "./FormRail";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
+import { cellPlaces, sheetCells } from "./sheetCells";
 import { TitleBlock } from "./TitleBlock";
 import { useAutosave } from "./useAutosave";
 
@@ -42,7 +43,9 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   const readOnly = revision !== undefined;
   const history = useHistory(initial);
   const document = history.value;
-  const evaluation = useEvaluation(document);
+  const [sideView, setSideView] = useState<string>();
+  const [sections, setSections] = useState<Sections>({});
+  const evaluation = useEvaluation(document, sections);
   const autosave = useAutosave(dental.id, document, !readOnly);
   const fix = useFixRevision(dental.id);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
@@ -93,8 +96,9 @@ export function DesignSheet({ dental, initial, revision }: Props) {
     [evaluated, document],
   );
   const checks = evaluated?.plan.checks ?? [];
+  const cells = sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
   const highlighted = hovered ?? selected;
-  const mark = checks.find((c) => c.id === highlighted)?.where?.point;
+  const mark = checks.find((c) => checkKey(c) === highlighted)?.where?.point;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
   const actions = useMemo(
     () => [
@@ -103,6 +107,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
         name: "Study this tooth",
         run: () => navigate(`/study/${document.tooth}?age=${document.patient.age_years}`),
       },
+      { name: "Compare schools", run: () => navigate(`/cases/${dental.id}/compare`) },
       { name: "Undo", run: history.undo },
       { name: "Redo", run: history.redo },
       ...exports.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
@@ -113,7 +118,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
 
   function select(id: string) {
     setSelected(id);
-    const found = checks.find((c) => c.id === id);
+    const found = checks.find((c) => checkKey(c) === id);
     if (found) setForm(found.form);
   }
 
@@ -143,6 +148,9 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               </Button>
             </>
           )}
+          <Link className="px-1 text-accent underline" to={`/cases/${dental.id}/compare`}>
+            Compare schools
+          </Link>
           <Menu label="Print and export">
             {exports.map(([file, name]) => (
               <MenuItem key={file} onSelect={() => open(file)}>
@@ -183,6 +191,14 @@ export function DesignSheet({ dental, initial, revision }: Props) {
           <Notice tone="warn" title="No plan is made">
             {evaluated.plan.refused}
           </Notice>
+          {evaluated.plan.advice && evaluated.plan.advice.treatment !== "restore" && !readOnly && (
+            <Button
+              className="mt-4 mr-4"
+              onClick={() => choose({ ...document.choice, treatment: "restore" })}
+            >
+              Restore all the same
+            </Button>
+          )}
           <Link className="mt-4 inline-block text-accent underline" to="/cases">
             To the day sheet
           </Link>
@@ -201,17 +217,12 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               data-testid="sheet"
               data-settled={!evaluation.isFetching}
             >
-              {evaluated.views.map((view, n) => (
-                <div
-                  key={view.id}
-                  className={clsx(
-                    "flex min-h-0 border-line",
-                    n === 0 ? "border-r border-b" : n === 1 ? "order-3 border-r" : "order-4",
-                  )}
-                >
+              {cells.map(({ view, place, caption }) => (
+                <div key={place} className={clsx("flex min-h-0 border-line", cellPlaces[place])}>
                   <div className="grid min-h-0 min-w-0 flex-1">
                     <ViewDrawing
                       view={view}
+                      caption={caption}
                       checks={checks}
                       dimensions={dimensions}
                       hovered={highlighted}

@@ -1,19 +1,20 @@
-import type { CaseDocument, Schema } from "@/api/client";
+import { useEffect, useState } from "react";
+import type { CaseDocument, Choice, Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
 
 interface Props {
   plan: Schema["Plan"];
   document: CaseDocument;
   readOnly: boolean;
-  onChoose: (choice: CaseDocument["choice"]) => void;
+  onChoose: (choice: Choice) => void;
 }
 
 const control = "w-full rounded border border-line bg-sheet px-2 py-1 disabled:opacity-100";
 
-/** Material and school: the same case under another school is one choice away. */
+/** Material, school and form: the same case under another school is one choice away. */
 export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
   const schools = useSchools();
-  const choose = (change: CaseDocument["choice"]) =>
+  const choose = (change: Choice) =>
     onChoose({ material: plan.material, school: plan.school, ...document.choice, ...change });
   return (
     <div>
@@ -45,8 +46,77 @@ export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
             ))}
           </select>
         </label>
+        {plan.class === "II" && (
+          <label className="col-span-2">
+            <span className="text-xs text-soft">Form</span>
+            <select
+              className={control}
+              value={document.choice?.form ?? ""}
+              disabled={readOnly}
+              onChange={(e) => choose({ form: e.target.value || undefined })}
+            >
+              <option value="">As the school has it</option>
+              <option value="conventional">Box with an occlusal step</option>
+              <option value="slot">Slot: the box alone</option>
+            </select>
+          </label>
+        )}
       </div>
       {plan.choice_reason && <p className="mt-1 text-xs text-soft">{plan.choice_reason}</p>}
+      {plan.advice && <ForAndAgainst advice={plan.advice} material={plan.material} />}
+      <Reason
+        value={document.choice?.reason ?? ""}
+        readOnly={readOnly}
+        onChange={(reason) => choose({ reason: reason || undefined })}
+      />
     </div>
+  );
+}
+
+/** What speaks for and against the material in this case. */
+function ForAndAgainst({ advice, material }: { advice: Schema["Advice"]; material: string }) {
+  const own = advice.materials.find((m) => m.material === material);
+  if (!own) return null;
+  return (
+    <details className="mt-1 text-xs" open={own.barred !== undefined}>
+      <summary className="cursor-pointer text-accent">For and against {material}</summary>
+      {own.barred && <p className="mt-1 font-bold text-warn">{own.barred}: check local law.</p>}
+      <ul className="mt-1 space-y-0.5 text-soft">
+        {own.for.map((text) => (
+          <li key={text}>+ {text}</li>
+        ))}
+        {own.against.map((text) => (
+          <li key={text}>− {text}</li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** The dentist's own reason, kept with the plan. */
+function Reason({
+  value,
+  readOnly,
+  onChange,
+}: {
+  value: string;
+  readOnly: boolean;
+  onChange: (text: string) => void;
+}) {
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  if (readOnly && !value) return null;
+  return (
+    <label className="mt-1 block">
+      <span className="text-xs text-soft">Your reason, kept with the plan</span>
+      <input
+        className={control}
+        value={text}
+        readOnly={readOnly}
+        maxLength={200}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => text !== value && onChange(text.trim())}
+      />
+    </label>
   );
 }

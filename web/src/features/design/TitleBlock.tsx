@@ -7,6 +7,11 @@ interface Props {
   revision?: Schema["Revision"];
 }
 
+/** The surfaces as a record names them: MO, DO, MOD. */
+export function initials(surfaces: string[]): string {
+  return surfaces.map((s) => s.slice(0, 1).toUpperCase()).join("");
+}
+
 /** What the sheet shows: tooth in all notations, class, material, school, state. */
 export function TitleBlock({ dental, plan, revision }: Props) {
   const t = dental.tooth;
@@ -20,7 +25,8 @@ export function TitleBlock({ dental, plan, revision }: Props) {
       </span>
       {plan && (
         <span className="truncate text-soft">
-          Class {plan.class}, {plan.material}, {plan.school}
+          Class {plan.class}
+          {plan.surfaces.length > 0 && ` ${initials(plan.surfaces)}`}, {plan.material}, {plan.school}
           {revision && `, revision ${revision.number} fixed by ${revision.by}`}
         </span>
       )}

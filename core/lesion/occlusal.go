@@ -69,7 +69,7 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 		q := m.Table.To(centre)
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
 	}
-	o.volume = sync.OnceValue(o.sampleVolume)
+	o.volume = sync.OnceValue(func() float64 { return sampleVolume(o) })
 	o.across = acrossPath(o.path, math.Max(o.extent.width/2, fissureHalfWidth)+acrossReach)
 	return o, nil
 }
@@ -193,17 +193,14 @@ func segmentDistance2D(a, b, p r3.Vec) float64 {
 // Volume is the lesion's volume in mm³.
 func (o *Occlusal) Volume() float64 { return o.volume() }
 
-func (o *Occlusal) sampleVolume() float64 {
-	const h = 0.1 // mm between samples
-	b := o.Bounds()
-	sum := 0.0
-	for z := b.Min.Z; z <= b.Max.Z; z += h {
-		for y := b.Min.Y; y <= b.Max.Y; y += h {
-			for x := b.Min.X; x <= b.Max.X; x += h {
-				d := o.Distance(r3.Vec{X: x, Y: y, Z: z})
-				sum += math.Min(math.Max(0.5-d/h, 0), 1) * h * h * h
-			}
-		}
+// Middle is a surface point over the middle of the lesion.
+func (o *Occlusal) Middle() r3.Vec { return o.model.Table.From(o.path[len(o.path)/2]) }
+
+// Floor lists the deepest points along the lesion.
+func (o *Occlusal) Floor() []r3.Vec {
+	floor := make([]r3.Vec, len(o.path))
+	for n, q := range o.path {
+		floor[n] = o.model.Table.From(r3.Vec{X: q.X, Y: q.Y, Z: o.model.DentinHeights().At(q.X, q.Y) - o.extent.intoDentin})
 	}
-	return sum
+	return floor
 }

@@ -8,11 +8,11 @@ import (
 	"obturon/core/school"
 )
 
-// classIRules lists the criteria of an occlusal preparation in the order of
-// the work. The fixes name the instrument that risks least.
-var classIRules = []rule{
+// rules lists the criteria that every preparation has, in the order of the
+// work. The fixes name the instrument that risks least.
+var rules = []rule{
 	{
-		id: "outline.isthmus_width", label: "Isthmus width", form: "outline", dimension: "isthmus_width",
+		id: "outline.isthmus_width", occlusal: true, label: "Isthmus width", form: "outline", dimension: "isthmus_width",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			r, ok := s.Prepared.IsthmusWidth()
 			target, limits := c.Target, c.Limits
@@ -29,7 +29,7 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "outline.dovetail_ratio", label: "Dovetail to isthmus", form: "outline", dimension: "dovetail_width",
+		id: "outline.dovetail_ratio", occlusal: true, label: "Dovetail to isthmus", form: "outline", dimension: "dovetail_width",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			isthmus, ok := s.Prepared.IsthmusWidth()
 			if !ok || isthmus.Value <= 0 || !s.Dovetail {
@@ -53,7 +53,7 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "outline.groove_extension", label: "Groove extension", form: "outline", dimension: "buccal_extension",
+		id: "outline.groove_extension", occlusal: true, label: "Groove extension", form: "outline", dimension: "buccal_extension",
 		gauge: grooveExtension,
 		fix: func(short bool, by float64, where string) string {
 			if short {
@@ -63,7 +63,7 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "outline.marginal_ridge", label: "Marginal ridge kept", form: "outline", dimension: "mesial_ridge",
+		id: "outline.marginal_ridge", occlusal: true, label: "Marginal ridge kept", form: "outline", dimension: "mesial_ridge",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			var readings []measure.Reading
 			for _, f := range ridgeWalls {
@@ -89,7 +89,28 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "resist.pulpal_depth", label: "Pulpal depth, shallowest", form: "resistance", dimension: "pulpal_depth",
+		id: "outline.fissures_included", occlusal: true, label: "Fissures left out", form: "outline",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.FissuresLeft(s.Fissures) }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("%s of fissure runs on past the outline: follow it with the slim 169L or the 0.6 pear, or seal it.", mm(by))
+		},
+	},
+	{
+		id: "outline.contact_stress", label: "Margin off the contacts", form: "outline",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.OffContacts(s.Contacts) }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("Margin %s too near an occlusal contact: take it past the contact, or keep it short of it; no bevel there.", mm(by))
+		},
+	},
+	{
+		id: "outline.ridge_preserved", label: "Bridge between two cavities", form: "outline",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.Bridge() }),
+		fix: func(_ bool, by float64, _ string) string {
+			return fmt.Sprintf("The bridge is %s too thin to stand: join the two cavities across it, or draw the outlines back if nothing has been cut yet.", mm(by))
+		},
+	},
+	{
+		id: "resist.pulpal_depth", occlusal: true, label: "Pulpal depth, shallowest", form: "resistance", dimension: "pulpal_depth",
 		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.PulpalDepth() }),
 		fix: func(short bool, by float64, _ string) string {
 			if short {
@@ -99,21 +120,21 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "resist.floor_flatness", label: "Floor flatness", form: "resistance",
+		id: "resist.floor_flatness", occlusal: true, label: "Floor flatness", form: "resistance",
 		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.FloorFlatness() }),
 		fix: func(_ bool, by float64, _ string) string {
 			return fmt.Sprintf("Floor uneven by %s more than allowed: level it with the 34 inverted cone pressed down, not sideways.", mm(by))
 		},
 	},
 	{
-		id: "resist.floor_tilt", label: "Floor tilt to the occlusal table", form: "resistance", dimension: "floor_tilt",
+		id: "resist.floor_tilt", occlusal: true, label: "Floor tilt to the occlusal table", form: "resistance", dimension: "floor_tilt",
 		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.FloorTilt() }),
 		fix: func(_ bool, by float64, _ string) string {
 			return fmt.Sprintf("Floor tips %.1f degrees too much: hold the bur square to the plane of the cusp tips and level the high side.", by)
 		},
 	},
 	{
-		id: "resist.line_angle_radius", label: "Line angle radius", form: "resistance", dimension: "line_angle_radius",
+		id: "resist.line_angle_radius", occlusal: true, label: "Line angle radius", form: "resistance", dimension: "line_angle_radius",
 		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.LineAngleRadius() }),
 		fix: func(short bool, by float64, _ string) string {
 			if short {
@@ -130,7 +151,21 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "retain.convergence", label: "Buccal and lingual walls lean in", form: "retention", dimension: "wall_convergence",
+		id: "resist.enamel_support", label: "Enamel without support", form: "resistance",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.UnsupportedEnamel() }),
+		fix: func(_ bool, by float64, where string) string {
+			return fmt.Sprintf("A strip of %s hangs over the cavity: undermine no further; cleave the %s with a sharp 10-7-14 hatchet until it rests on dentin.", mm(by), where)
+		},
+	},
+	{
+		id: "resist.cusp_thickness", occlusal: true, label: "Thinnest cusp at its base", form: "resistance",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.ThinnestCusp() }),
+		fix: func(_ bool, by float64, where string) string {
+			return fmt.Sprintf("Tooth at the %s is %s thinner than asked: take nothing more off there, and consider reducing the cusp for coverage.", where, mm(by))
+		},
+	},
+	{
+		id: "retain.convergence", occlusal: true, label: "Buccal and lingual walls lean in", form: "retention", dimension: "wall_convergence",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			r, ok := worst(c.Target, wallReadings(s, +1, sideWalls...)...)
 			return r, c.Target, c.Limits, ok
@@ -143,7 +178,7 @@ var classIRules = []rule{
 		},
 	},
 	{
-		id: "retain.ridge_wall", label: "Walls beside the ridges lean out", form: "retention", dimension: "ridge_divergence",
+		id: "retain.ridge_wall", occlusal: true, label: "Walls beside the ridges lean out", form: "retention", dimension: "ridge_divergence",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			r, ok := worst(c.Target, wallReadings(s, -1, ridgeWalls...)...)
 			return r, c.Target, c.Limits, ok

@@ -1,0 +1,63 @@
+package lesion
+
+import (
+	"strings"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+)
+
+// PlacedSite is a place on a tooth where a finding can lie.
+type PlacedSite struct {
+	Site  Site
+	At    r3.Vec // on the surface, in the tooth frame
+	Kinds []Kind // what can be found there
+}
+
+// Sites lists the places on a posterior tooth where pits, fissures and
+// proximal faces can be diseased.
+func Sites(m *anatomy.Model) []PlacedSite {
+	var sites []PlacedSite
+	central := false
+	for _, p := range m.Pits {
+		site := Site(strings.ReplaceAll(p.Name, " ", "_"))
+		switch site {
+		case "central_pit":
+			site, central = Central, true
+			fallthrough
+		case MesialPit, DistalPit:
+			sites = append(sites, PlacedSite{site, p.At, []Kind{FissureCaries, PitCaries}})
+		}
+	}
+	if !central && len(m.CentralLine()) > 0 {
+		sites = append(sites, PlacedSite{Central, m.Table.Origin, []Kind{FissureCaries, PitCaries}})
+	}
+	return append(sites,
+		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, Crack}},
+		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, Crack}},
+	)
+}
+
+// Size is a lesion's extent in mm; a figure that its kind does not have is 0.
+type Size struct{ Height, Width, Length float64 }
+
+// DefaultSize is the size that a depth calls for on a tooth; ok is false where
+// the kind has none.
+func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
+	switch kind {
+	case ProximalCaries:
+		e, known := proximalExtents[depth]
+		size := m.Sizes.Buccolingual / widestMolar
+		return Size{Height: e.height * size, Width: e.width * size}, known
+	case FissureCaries, PitCaries:
+		e, known := defaultExtents[depth]
+		s = Size{Width: e.width}
+		if kind == FissureCaries {
+			s.Length = e.length * m.Sizes.Mesiodistal / widestMolar
+		}
+		return s, known
+	default:
+		return s, false
+	}
+}

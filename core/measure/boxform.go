@@ -1,0 +1,354 @@
+package measure
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/prep"
+	"obturon/core/solid"
+)
+
+// AxialIntoDentin is the least dentin between the axial wall and the
+// dentino-enamel junction over the middle of the box, along the way out to the
+// neighbour: negative where the wall still stands in enamel.
+func (b Box) AxialIntoDentin() (r Reading, ok bool) {
+	const share, reach, step = 0.5, 4.0, 0.05 // mm
+	dentin := b.Model.Dentin()
+	r.Value = math.Inf(1)
+	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+		felt, hit := b.feelAxial(m.At)
+		wall := felt.at
+		if !hit || b.excavated(wall) {
+			continue
+		}
+		way, sign := b.outward(), 1.0
+		if dentin.Distance(wall) > 0 {
+			way, sign = r3.Scale(-1, way), -1
+		}
+		if t, hit := dentin.RootAlong(wall, way, 0, reach, step); hit && sign*t < r.Value {
+			r.Value, r.Where = sign*t, Place{"axial wall, " + b.Side.String(), wall}
+		}
+	}
+	r.Uncertainty = 0.05
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// Opening is how wide the box is mesiodistally at its top: over the middle of
+// the box, from the axial wall's plane out to where the uncut surface was, a
+// little under the occlusal surface over the seat.
+func (b Box) Opening() (r Reading, ok bool) {
+	const below, share, reach, step = 0.5, 0.3, 5.0, 0.1 // mm
+	up, out := b.Model.Table.W, b.outward()
+	r.Value = math.Inf(1)
+	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+		felt, hit := b.feelAxial(m.At)
+		if !hit {
+			continue
+		}
+		over := r3.Add(felt.at, r3.Scale(felt.depth/2, out))
+		top, under := b.Model.Surface.RootAlong(over, up, 0.1, 9, step)
+		if !under {
+			continue
+		}
+		at := r3.Add(over, r3.Scale(top-below, up))
+		if beyond, hitOut := b.Model.Surface.RootAlong(at, out, 0, reach, step); hitOut && felt.depth/2+beyond < r.Value {
+			r.Value, r.Where = felt.depth/2+beyond, Place{"top of the box, " + b.Side.String(), at}
+		}
+	}
+	r.Uncertainty = 0.25 * b.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// Room is the least distance from the axial wall to the neighbour, seen from
+// the seat up: the way in for a blade.
+func (b Box) Room(facing *anatomy.Facing) (r Reading, ok bool) {
+	const share, low, high, step = 0.4, 0.3, 1.5, 0.3 // mm over the seat's margin
+	r.Value = math.Inf(1)
+	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+		for z := low; z <= high; z += step {
+			_, at, felt := b.wallFrom(m.At, z)
+			if !felt {
+				continue
+			}
+			if d, found := facing.Clearance(at); found && d < r.Value {
+				r.Value, r.Where = d, Place{"between axial wall and neighbour, " + b.Side.String(), at}
+			}
+		}
+	}
+	r.Uncertainty = 0.25 * b.Model.Surface.H
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// OverNeck is the least height of the gingival margin over the cervical line,
+// mm along the tooth: negative on the root.
+func (b Box) OverNeck() (r Reading, ok bool) {
+	neck := b.Model.CervicalLine()
+	r.Value = math.Inf(1)
+	for _, m := range b.margin(prep.GingivalFloor) {
+		best, height := math.Inf(1), 0.0
+		for _, c := range neck {
+			if !b.here(c) {
+				continue
+			}
+			if d := math.Hypot(c.X-m.At.X, c.Y-m.At.Y); d < best {
+				best, height = d, c.Z
+			}
+		}
+		if over := m.At.Z - height; !math.IsInf(best, 1) && over < r.Value {
+			r.Value, r.Where = over, Place{"gingival margin, " + b.Side.String(), m.At}
+		}
+	}
+	r.Uncertainty = 0.1
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// GrooveDepth is how far the shallower of the retention grooves reaches into
+// its side wall, felt level at grooveFeel over the seat's margin: the wall is
+// followed inwards from where no groove is.
+func (b Box) GrooveDepth() (r Reading, ok bool) {
+	const grooveFeel, reach, step = 1.2, 5.0, 0.05 // mm
+	const near, far = 0.55, 0.8                    // mm outside the groove's middle where the wall is felt
+	middle := b.middleOf(b.margin(prep.GingivalFloor), 0.2)
+	if len(middle) == 0 {
+		return r, false
+	}
+	table, out := b.Model.Table, b.outward()
+	base := r3.Add(middle[0].At, r3.Scale(grooveFeel, table.W))
+	r.Value = math.Inf(1)
+	for _, sense := range []float64{1, -1} {
+		way := r3.Scale(sense, table.V)
+		deepest, at := math.Inf(-1), r3.Vec{}
+		for n, label := range b.Mesh.Labels {
+			c := b.Mesh.Centroid(n)
+			if label != prep.RetentionGroove || !b.here(c) || math.Abs(r3.Dot(r3.Sub(c, base), table.W)) > 0.3 {
+				continue
+			}
+			if d := r3.Dot(r3.Sub(c, base), way); d > deepest && d > 0 {
+				deepest, at = d, c
+			}
+		}
+		if math.IsInf(deepest, -1) {
+			return Reading{Where: Place{"side walls of the box, " + b.Side.String(), base}}, true
+		}
+		inner := r3.Dot(r3.Sub(at, base), out)
+		// From beside the groove: in the middle the axial wall stands before it.
+		const beside = 0.6 // mm
+		start := math.Max(deepest-beside, 0)
+		felt := func(n float64) (float64, bool) {
+			from := r3.Add(base, r3.Add(r3.Scale(inner+n, out), r3.Scale(start, way)))
+			return solid.RootAlong(b.Workpiece.Distance, from, way, 0, reach, step)
+		}
+		wNear, hitNear := felt(near)
+		wFar, hitFar := felt(far)
+		groove, hit := felt(0)
+		if !hitNear || !hitFar || !hit {
+			continue
+		}
+		wall := wNear - (wFar-wNear)/(far-near)*near
+		if depth := groove - wall; depth < r.Value {
+			r.Value, r.Where = depth, Place{"retention groove", at}
+		}
+	}
+	r.Uncertainty = 0.04
+	return r, !math.IsInf(r.Value, 1)
+}
+
+// Axiopulpal is the width of the bevel or rounding between pulpal floor and
+// axial wall: from where the surface leaves the floor to where it meets the
+// wall, the median over the middle of the isthmus. A sharp edge reads 0. Where
+// caries was followed into the wall there is no such edge.
+func (b Box) Axiopulpal() (Reading, bool) {
+	return b.once("axiopulpal "+b.Side.String(), b.feelAxiopulpal)
+}
+
+func (b Box) feelAxiopulpal() (r Reading, ok bool) {
+	const places, apart = 5, 0.1 // mm
+	edge, found := b.floorEnd()
+	if !found {
+		return r, false
+	}
+	var widths []float64
+	for n := range places {
+		if width, felt := b.feelEdge(r3.Add(edge, r3.Scale(apart*float64(n-places/2), b.Model.Table.V))); felt {
+			widths = append(widths, width)
+		}
+	}
+	if len(widths) == 0 {
+		return r, false
+	}
+	return Reading{quantile(widths, 0.5), Place{"axiopulpal line angle, " + b.Side.String(), edge}, 0.03}, true
+}
+
+// floorEnd is the middle of the pulpal floor's end at the box.
+func (b Box) floorEnd() (end r3.Vec, ok bool) {
+	const strip = 0.3 // mm of floor that counts as its end
+	var furthest, sum r3.Vec
+	most, area := math.Inf(-1), 0.0
+	each := func(visit func(c r3.Vec, a float64)) {
+		for n, label := range b.Mesh.Labels {
+			if label == prep.Floor {
+				if c := b.Mesh.Centroid(n); b.here(c) && r3.Dot(b.Mesh.Normal(n), b.Model.Table.W) > 0.9 {
+					visit(c, b.Mesh.Area(n))
+				}
+			}
+		}
+	}
+	each(func(c r3.Vec, _ float64) {
+		if d := r3.Dot(c, b.outward()); d > most {
+			most, furthest = d, c
+		}
+	})
+	if math.IsInf(most, -1) {
+		return end, false
+	}
+	each(func(c r3.Vec, a float64) {
+		if r3.Dot(r3.Sub(c, furthest), b.outward()) > -strip {
+			sum, area = r3.Add(sum, r3.Scale(a, c)), area+a
+		}
+	})
+	return r3.Scale(1/area, sum), true
+}
+
+// feelEdge measures the edge in the section through at that holds the bur and
+// the way out: the floor is followed outwards, the axial wall upwards, to where
+// each leaves its straight course.
+func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
+	const (
+		back, ahead = 0.6, 1.2 // mm of section before and past the floor's end
+		course      = 0.2      // mm that say how the floor runs
+		clear       = 0.55     // mm from the corner that no rounding reaches
+		step        = 0.005    // mm
+		leaves      = 0.001    // mm off the straight course
+		over, reach = 0.8, 3.0 // mm
+	)
+	up, out := b.Model.Table.W, b.outward()
+	// Heights of the cut surface under a line over the floor, by the way out.
+	floorAt := func(n float64) (float64, bool) {
+		from := r3.Add(at, r3.Add(r3.Scale(n, out), r3.Scale(over, up)))
+		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, up), 0, reach, 0.05)
+		return over - t, hit
+	}
+	wallAt := func(z float64) (float64, bool) {
+		from := r3.Add(at, r3.Add(r3.Scale(ahead+1, out), r3.Scale(z, up)))
+		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, out), 0, reach, 0.05)
+		return ahead + 1 - t, hit
+	}
+	floor, floorFrom, level := straightRun(func(in float64) (float64, bool) { return floorAt(-in) })
+	if !level {
+		return 0, false
+	}
+	line := func(n float64) float64 { return floor(-n) }
+	wall, straightAt, straight := straightRun(func(down float64) (float64, bool) { return wallAt(line(0) - down) })
+	if !straight {
+		return 0, false
+	}
+	for _, down := range []float64{0.2, 0.3, 0.45} {
+		if n, hit := wallAt(line(0) - down); hit && b.excavated(r3.Add(at, r3.Add(r3.Scale(n, out), r3.Scale(line(0)-down, up)))) {
+			return 0, false
+		}
+	}
+	n0 := wall(0)
+	corner := wall(line(0) - line(n0))
+	start, end := corner, line(corner)
+	for n := -floorFrom; n < corner; n += step {
+		if z, hit := floorAt(n); hit && line(n)-z > leaves {
+			start = n
+			break
+		}
+	}
+	for z := line(0) - straightAt; z < line(corner); z += step {
+		if n, hit := wallAt(z); hit && wall(line(0)-z)-n > leaves {
+			end = z
+			break
+		}
+	}
+	return math.Hypot(corner-start, line(corner)-end), true
+}
+
+// straightRun finds how a surface runs from where it is straightest, felt at
+// distances from an edge: its place as a function of that distance.
+func straightRun(at func(down float64) (float64, bool)) (wall func(down float64) float64, straightAt float64, ok bool) {
+	const first, last, step, span, steep = 0.2, 1.1, 0.05, 2, 0.4 // mm, mm, mm, steps, out per mm
+	var places []float64
+	for down := first; down <= last; down += step {
+		n, hit := at(down)
+		if !hit {
+			break
+		}
+		places = append(places, n)
+	}
+	least := steep
+	for k := 0; k+span < len(places); k++ {
+		lean := (places[k+span] - places[k]) / (span * step)
+		if math.Abs(lean) < least-1e-3 {
+			least, ok = math.Abs(lean), true
+			foot, from := places[k], first+float64(k)*step
+			straightAt = from
+			wall = func(down float64) float64 { return foot + lean*(down-from) }
+		}
+	}
+	return wall, straightAt, ok
+}
+
+// ReverseCurve is how far the buccal margin between isthmus and box cuts into
+// the cusp: the furthest it comes outside the straight line from the isthmus to
+// where it leaves the occlusal surface, seen along the bur. ok is false where
+// the margin runs on nearly straight.
+func (b Box) ReverseCurve() (r Reading, ok bool) {
+	const back, turn = 0.6, 0.25 // mm of isthmus before the change; mm sideways under which there is no curve
+	for _, l := range b.Margin.loops {
+		run := l.buccalRun(b, back)
+		if len(run) < 3 {
+			continue
+		}
+		first, last := b.Model.Table.To(l.points[run[0]].At), b.Model.Table.To(l.points[run[len(run)-1]].At)
+		dx, dy := last.X-first.X, last.Y-first.Y
+		chord := math.Hypot(dx, dy)
+		if chord < turn || math.Abs(dy) < turn {
+			continue
+		}
+		for _, n := range run {
+			q := b.Model.Table.To(l.points[n].At)
+			// Buccal of the chord is into the cusp.
+			out := ((q.Y-first.Y)*math.Abs(dx) - (q.X-first.X)*math.Copysign(1, dx)*dy) / chord
+			if !ok || out > r.Value {
+				r.Value, r.Where, ok = out, Place{"curve before the box, " + b.Side.String(), l.points[n].At}, true
+			}
+		}
+	}
+	r.Uncertainty = 0.2 * b.Model.Surface.H
+	return r, ok
+}
+
+// buccalRun lists the margin from a little before the isthmus's buccal wall
+// turns into the box, to where it leaves the occlusal surface.
+func (l *marginLoop) buccalRun(b Box, back float64) []int {
+	const faces = 0.6 // share of the bur's direction in the surface's own
+	n := len(l.points)
+	for i := range l.points {
+		for _, step := range []int{1, -1} {
+			next := ((i+step)%n + n) % n
+			if !b.here(l.points[i].At) || l.points[i].Feature != prep.WallBuccal || l.points[next].Feature != prep.BoxBuccal {
+				continue
+			}
+			var run []int
+			walked := 0.0
+			for k := i; walked < back && l.points[k].Feature == prep.WallBuccal; {
+				run = append([]int{k}, run...)
+				before := ((k-step)%n + n) % n
+				walked += r3.Norm(r3.Sub(l.points[k].At, l.points[before].At))
+				k = before
+			}
+			for k := next; l.points[k].Feature == prep.BoxBuccal && r3.Dot(l.points[k].Outer, b.Model.Table.W) > faces; k = ((k+step)%n + n) % n {
+				run = append(run, k)
+				if len(run) > n {
+					break
+				}
+			}
+			return run
+		}
+	}
+	return nil
+}

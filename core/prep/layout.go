@@ -1,0 +1,235 @@
+package prep
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+)
+
+// stretch is one part of the preparation that is cut as a whole: fissures
+// that are opened, and the boxes at their ends. Ridges that are not crossed
+// keep stretches apart.
+type stretch struct {
+	line    []r3.Vec // fissures to open, mesial first, in the table's frame; none for a slot
+	grooves []anatomy.GrooveLine
+	lesions []*lesion.Occlusal
+	boxes   []notation.Side
+}
+
+func (s stretch) has(side notation.Side) bool { return slices.Contains(s.boxes, side) }
+
+// layOut decides which stretches a preparation has, mesial first.
+func layOut(r Request) ([]stretch, error) {
+	var boxes []notation.Side
+	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+		if len(r.proximalOn(side)) > 0 {
+			boxes = append(boxes, side)
+		}
+	}
+	var stretches []stretch
+	if r.lesionLed() {
+		stretches = alongLesions(r)
+	} else {
+		stretches = alongChains(r, boxes)
+	}
+	stretches = joinNear(stretches)
+	for _, side := range boxes {
+		stretches = addBox(r, stretches, side)
+	}
+	if len(stretches) == 0 {
+		return nil, ErrNothingToOpen
+	}
+	slices.SortFunc(stretches, func(a, b stretch) int { return cmp.Compare(b.middle(), a.middle()) })
+	return stretches, nil
+}
+
+// alongChains opens whole runs of fissures: those with a lesion, and, unless
+// slots are wanted, those that end at a box.
+func alongChains(r Request, boxes []notation.Side) []stretch {
+	chains := fissureChains(r.Model)
+	lesions := make([][]*lesion.Occlusal, len(chains))
+	for _, l := range r.Lesions {
+		path := l.Path()
+		n := nearestChain(chains, path[len(path)/2])
+		if n >= 0 {
+			lesions[n] = append(lesions[n], l)
+		}
+	}
+	var stretches []stretch
+	for n, chain := range chains {
+		ends := n == 0 && slices.Contains(boxes, notation.Mesial) || n == len(chains)-1 && slices.Contains(boxes, notation.Distal)
+		if len(lesions[n]) == 0 && (r.slots() || !ends) {
+			continue
+		}
+		stretches = append(stretches, stretch{line: chain, grooves: groovesFrom(r.Model, chain), lesions: lesions[n]})
+	}
+	return stretches
+}
+
+// alongLesions opens each carious fissure for itself.
+func alongLesions(r Request) []stretch {
+	var stretches []stretch
+	for _, l := range r.Lesions {
+		stretches = append(stretches, stretch{line: l.Path(), lesions: []*lesion.Occlusal{l}})
+	}
+	slices.SortFunc(stretches, func(a, b stretch) int { return cmp.Compare(b.middle(), a.middle()) })
+	return stretches
+}
+
+func (s stretch) middle() float64 {
+	if len(s.line) > 0 {
+		return (s.line[0].X + s.line[len(s.line)-1].X) / 2
+	}
+	if s.has(notation.Mesial) {
+		return 9
+	}
+	return -9
+}
+
+// reach is how far the outline is cut past the ends of the line at the least.
+func (s stretch) reach() float64 {
+	most := pitCover
+	for _, l := range s.lesions {
+		most = math.Max(most, l.Width()/2+lesionCover)
+	}
+	return most
+}
+
+// joinNear joins stretches between which too little tooth would be left.
+func joinNear(stretches []stretch) []stretch {
+	var joined []stretch
+	for _, s := range stretches {
+		if n := len(joined) - 1; n >= 0 {
+			last := joined[n]
+			end, start := last.line[len(last.line)-1], s.line[0]
+			if math.Hypot(end.X-start.X, end.Y-start.Y)-last.reach()-s.reach() < leastBridge {
+				joined[n] = stretch{
+					line: append(slices.Clone(last.line), s.line...), grooves: append(last.grooves, s.grooves...),
+					lesions: append(last.lesions, s.lesions...),
+				}
+				continue
+			}
+		}
+		joined = append(joined, s)
+	}
+	return joined
+}
+
+// addBox puts a box at the end of the outermost stretch of its side, or apart
+// from it where enough tooth is left between.
+func addBox(r Request, stretches []stretch, side notation.Side) []stretch {
+	n := 0
+	if side == notation.Distal {
+		n = len(stretches) - 1
+	}
+	if len(stretches) == 0 || len(stretches[n].line) == 0 {
+		return append(stretches, stretch{boxes: []notation.Side{side}})
+	}
+	s := &stretches[n]
+	end, sense := s.line[0].X, 1.0
+	if side == notation.Distal {
+		end, sense = s.line[len(s.line)-1].X, -1
+	}
+	const axial = 1.5 // mm that a box reaches in from the contact
+	bridge := sense*(r.Model.Table.To(contactOf(r.Model, side).At).X-end) - axial - s.reach()
+	if r.slots() && bridge >= leastBridge {
+		return append(stretches, stretch{boxes: []notation.Side{side}})
+	}
+	if !r.lesionLed() && len(fissureChains(r.Model)) > 1 && bridge > 3 {
+		// The stretch ends before a ridge that lies between it and the box.
+		return append(stretches, stretch{boxes: []notation.Side{side}})
+	}
+	s.boxes = append(s.boxes, side)
+	return stretches
+}
+
+func contactOf(m *anatomy.Model, side notation.Side) anatomy.Contact {
+	if side == notation.Distal {
+		return m.DistalContact
+	}
+	return m.MesialContact
+}
+
+// fissureChains are the runs of fissures along the tooth that no ridge
+// interrupts, mesial first, in the table's frame. A pit beyond a ridge is a
+// chain of its own.
+func fissureChains(m *anatomy.Model) [][]r3.Vec {
+	const apart = 0.8 // mm between a chain's end and a pit beyond a ridge
+	mesial, distal := math.Inf(-1), math.Inf(1)
+	for _, p := range m.Pits {
+		mesial, distal = math.Max(mesial, p.At.X), math.Min(distal, p.At.X)
+	}
+	var central []r3.Vec
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, p := range m.CentralLine() {
+		if p.X <= mesial && p.X >= distal {
+			central = append(central, m.Table.To(p))
+			low, high = math.Min(low, p.X), math.Max(high, p.X)
+		}
+	}
+	var chains [][]r3.Vec
+	if len(central) > 0 {
+		chains = append(chains, central)
+	}
+	for _, p := range m.Pits {
+		if len(central) == 0 || p.At.X > high+apart || p.At.X < low-apart {
+			chains = append(chains, []r3.Vec{m.Table.To(p.At)})
+		}
+	}
+	slices.SortFunc(chains, func(a, b []r3.Vec) int { return cmp.Compare(b[0].X, a[0].X) })
+	return chains
+}
+
+func nearestChain(chains [][]r3.Vec, to r3.Vec) int {
+	best, found := math.Inf(1), -1
+	for n, chain := range chains {
+		for _, p := range chain {
+			if d := math.Hypot(p.X-to.X, p.Y-to.Y); d < best {
+				best, found = d, n
+			}
+		}
+	}
+	return found
+}
+
+// groovesFrom are the fissured side grooves that start on a chain.
+func groovesFrom(m *anatomy.Model, chain []r3.Vec) []anatomy.GrooveLine {
+	const near = 0.8 // mm
+	var from []anatomy.GrooveLine
+	for _, g := range sideGrooves(m) {
+		start := m.Table.To(g.Points[0])
+		for _, p := range chain {
+			if math.Hypot(p.X-start.X, p.Y-start.Y) < near {
+				from = append(from, g)
+				break
+			}
+		}
+	}
+	return from
+}
+
+// Fissures are the runs of fissures that the outline is to take in, in the
+// tooth frame; none where the school opens diseased ones only.
+func Fissures(r Request) [][]r3.Vec {
+	stretches, err := layOut(r)
+	if err != nil || r.lesionLed() {
+		return nil
+	}
+	var lines [][]r3.Vec
+	for _, s := range stretches {
+		var line []r3.Vec
+		for _, q := range s.line {
+			line = append(line, r.Model.Table.From(q))
+		}
+		if len(line) > 0 {
+			lines = append(lines, line)
+		}
+	}
+	return lines
+}

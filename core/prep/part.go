@@ -1,0 +1,218 @@
+package prep
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/notation"
+	"obturon/core/solid"
+)
+
+// part is one stretch of the preparation as a solid: the opened fissures with
+// their floor, and the boxes at their ends. Its coordinates are those of the
+// occlusal table's frame.
+type part struct {
+	outline *outline // of the opened fissures; nil for a slot
+	level   float64  // floor height at the table's origin
+	slope   float64  // rise of the floor per mm towards facial
+	radius  float64  // line angle
+	mesialX float64  // where the end walls begin
+	distalX float64
+	boxes   []*box
+	edge    float64 // radius of the axiopulpal rounding
+	curve   float64 // mm that the reverse curve cuts into the cusp before the box
+}
+
+// floorLevel is the pulpal floor's height at (x, y), mm.
+func (c *part) floorLevel(_, y float64) float64 { return c.level + c.slope*y }
+
+// distance is the signed distance (mm) to the part's surface near it.
+func (c *part) distance(q r3.Vec) float64 {
+	d := math.Inf(1)
+	if c.outline == nil {
+		for _, b := range c.boxes {
+			d = math.Min(d, b.distance(b.in(q)))
+		}
+		return d
+	}
+	wall, above := c.wallAndHeight(q)
+	for _, b := range c.boxes {
+		n, y, z := b.in(q)
+		wall = joinWalls(wall, b.wedge(n, y, z, c.leadIn()))
+		d = math.Min(math.Min(d, b.distance(n, y, z)), c.rounding(b, n, y, z, wall, above))
+	}
+	return math.Min(d, solid.RoundedIntersection(wall, -above, c.radius))
+}
+
+// joinWalls unites the isthmus with the walls that lead into a box; the corner
+// between them becomes a curve.
+func joinWalls(isthmus, lead float64) float64 {
+	const blend = 0.4 // mm
+	return solid.SmoothMin(isthmus, lead, blend)
+}
+
+// leadIn is how steeply the walls close in before a box: the further the curve
+// is to cut into the cusp, the earlier it starts.
+func (c *part) leadIn() float64 {
+	const cut = 0.08 // mm into the cusp at a slope of 1, over the usual width of a box
+	if c.curve <= 0 {
+		return math.Inf(1)
+	}
+	return cut / c.curve
+}
+
+// past is negative in the line angles within the walls, and from a little
+// before floor, seat and axial walls on: where caries may be followed.
+func (c *part) past(q r3.Vec) (within, beyond float64) {
+	within, beyond = math.Inf(1), math.Inf(1)
+	if c.outline != nil {
+		wall, above := c.wallAndHeight(q)
+		within, beyond = math.Max(wall, -above), above-excavationStep
+	}
+	for _, b := range c.boxes {
+		n, y, z := b.in(q)
+		_, wall := b.wall(n, y, z)
+		seat := b.seat.distance(n, z)
+		within = math.Min(within, math.Max(wall, seat))
+		beyond = math.Min(beyond, math.Min(-b.axial.distance(n, y), -seat)-excavationStep)
+	}
+	return within, beyond
+}
+
+// wallAndHeight gives the distance to the isthmus's leaning wall and the
+// height over the floor's plane.
+func (c *part) wallAndHeight(q r3.Vec) (wall, above float64) {
+	d, sin, cos, margin := c.outline.wallAt(q.X, q.Y)
+	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
+		d = c.outline.distance.Smooth(q.X, q.Y)
+	}
+	height := q.Z - c.floorLevel(q.X, q.Y)
+	if c.slope != 0 {
+		height /= math.Sqrt(1 + c.slope*c.slope)
+	}
+	return d*cos + (q.Z-margin)*sin, height
+}
+
+// feature names the part of the surface nearest q.
+func (c *part) feature(q r3.Vec) uint16 {
+	feature, least, boxWall := uint16(0), math.Inf(1), uint16(0)
+	isthmus, above := math.Inf(1), math.Inf(1)
+	if c.outline != nil {
+		isthmus, above = c.wallAndHeight(q)
+	}
+	wall, edge := isthmus, math.Inf(1)
+	for _, b := range c.boxes {
+		n, y, z := b.in(q)
+		if d := b.distance(n, y, z); d < least {
+			feature, least = b.feature(n, y, z), d
+		}
+		wedge := b.wedge(n, y, z, c.leadIn())
+		if wall = joinWalls(wall, wedge); wedge < isthmus {
+			boxWall = b.sideFeature(n, y, z)
+		}
+		edge = math.Min(edge, c.rounding(b, n, y, z, wall, above))
+	}
+	if c.outline == nil {
+		return feature
+	}
+	occlusal := solid.RoundedIntersection(wall, -above, c.radius)
+	switch {
+	case edge < math.Min(occlusal, least)-1e-4:
+		return AxiopulpalEdge
+	case occlusal >= least:
+		return feature
+	case -above > wall:
+		return Floor
+	case boxWall != 0:
+		return boxWall
+	default:
+		return c.isthmusFeature(q)
+	}
+}
+
+// rounding is the distance to what takes the edge off the tooth between floor
+// and axial wall; wall is that of the isthmus and the box together.
+func (c *part) rounding(b *box, n, y, z, wall, above float64) float64 {
+	if c.edge <= 0 || above <= -c.edge {
+		return math.Inf(1)
+	}
+	axial := b.axial.distance(n, y)
+	rounded := -solid.RoundedIntersection(above, -axial, c.edge)
+	beside := math.Max(axial, -above) - c.edge // it reaches no further along floor and wall
+	return solid.RoundedIntersection(math.Max(rounded, math.Max(beside, b.seat.distance(n, z))), wall, c.radius)
+}
+
+func (c *part) isthmusFeature(q r3.Vec) uint16 {
+	nx, ny := c.outline.distance.Slope(q.X, q.Y)
+	switch {
+	case math.Abs(ny) >= math.Abs(nx):
+		if ny > 0 {
+			return WallBuccal
+		}
+		return WallLingual
+	case nx > 0 && q.X > c.mesialX:
+		return WallMesial
+	case nx < 0 && q.X < c.distalX:
+		return WallDistal
+	default:
+		return WallExtension
+	}
+}
+
+// insideAxial reports a place that no box's axial wall has cut away.
+func (c *part) insideAxial(x, y float64) bool {
+	for _, b := range c.boxes {
+		if b.axial.distance(b.sense*x, y) < c.radius {
+			return false
+		}
+	}
+	return true
+}
+
+// floorToPulp is the least distance from the floor to the pulp, mm.
+func (c *part) floorToPulp(table anatomy.Frame, pulp *solid.Dense) float64 {
+	least := math.Inf(1)
+	if c.outline == nil {
+		return least
+	}
+	o := c.outline.distance
+	for j := range o.NY {
+		for i := range o.NX {
+			x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
+			if o.Values[j*o.NX+i] < 0.1 && c.insideAxial(x, y) { // the floor is a little wider than the margin
+				least = math.Min(least, pulp.Distance(table.From(r3.Vec{X: x, Y: y, Z: c.floorLevel(x, y)})))
+			}
+		}
+	}
+	return least
+}
+
+// toPulp is the least distance from the box's axial wall and seat to the pulp, mm.
+func (b *box) toPulp(table anatomy.Frame, pulp *solid.Dense) float64 {
+	const step, over = 0.15, 2.0 // mm
+	least := math.Inf(1)
+	low, high := b.across(b.seat.level)
+	for y := low; y <= high; y += step {
+		n := b.axial.plan.at(y)
+		for z := b.seat.level; z < b.seat.level+over; z += step {
+			least = math.Min(least, pulp.Distance(table.From(r3.Vec{X: b.sense * n, Y: y, Z: z})))
+		}
+	}
+	return least
+}
+
+// across is where the walls leave the tooth at a height: lingual and buccal y.
+func (b *box) across(z float64) (lingual, buccal float64) {
+	return -(b.lingual.at - b.lingual.fallAway*z), b.buccal.at - b.buccal.fallAway*z
+}
+
+func (c *part) box(side notation.Side) *box {
+	for _, b := range c.boxes {
+		if b.side == side {
+			return b
+		}
+	}
+	return nil
+}

@@ -1,0 +1,113 @@
+import { expect, test } from "@playwright/test";
+import { fillCase, measured, settled, signIn, startCase } from "./steps";
+
+test.beforeEach(async ({ page }) => {
+  await signIn(page);
+});
+
+test("an amalgam MOD from places tapped on the tooth to the card", async ({ page }) => {
+  await fillCase(page, { tooth: "47", answer: "lower right 7", code: "HV-361" });
+  await page.getByRole("button", { name: "Mesial on the drawing" }).click();
+  await page.getByRole("button", { name: "Distal on the drawing" }).click();
+  await expect(page.getByLabel("Where", { exact: true })).toHaveValue("mesial");
+  await expect(page.getByLabel("Where 2")).toHaveValue("distal");
+  // The usual sizes are shown, and can be overruled.
+  await expect(page.getByLabel("Millimetres wide", { exact: true })).toHaveAttribute("placeholder", /\d\.\d/);
+  await page.getByLabel("Mark contacts").check();
+  await page.getByLabel("Places on the tooth").click({ position: { x: 70, y: 60 } });
+  await expect(page.getByText("Clear 1 contact")).toBeVisible();
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await settled(page);
+  await expect(page.getByText(/Class II MOD, amalgam, board/)).toBeVisible();
+  await expect(page.locator('[data-check="outline.contact_stress"]')).toBeVisible();
+
+  await expect(page.getByTestId("view-proximal_mesial")).toBeVisible();
+  await page.getByRole("tab", { name: "From the distal" }).click();
+  await expect(page.getByTestId("view-proximal_distal")).toBeVisible();
+
+  const check = "box.clearance_buccal mesial";
+  const before = await measured(page, check);
+  expect(before).toBeGreaterThan(0.25);
+  const tag = page.locator('[data-dimension="mesial_box_buccal"]').first();
+  await tag.focus();
+  await page.keyboard.press("Shift+ArrowUp");
+  await settled(page);
+  await expect.poll(() => measured(page, check)).toBeGreaterThan(before + 0.1);
+  await expect(page.locator(`[data-check="${check}"]`)).not.toHaveAttribute("data-verdict", "met");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect.poll(() => measured(page, check)).toBeCloseTo(before, 2);
+
+  const section = page.getByTestId("view-mesiodistal").locator("path").nth(2);
+  const drawn = await section.getAttribute("d");
+  await page.getByLabel("Section along, moved").fill("1");
+  await settled(page);
+  await expect(section).not.toHaveAttribute("d", drawn ?? "");
+
+  await page.getByRole("button", { name: "Fix as revision" }).click();
+  await expect(page.getByText("Fixed as revision 1")).toBeVisible();
+  const id = page.url().split("/").pop();
+  const card = await page.request.get(`/api/cases/${id}/files/card.pdf?revision=1`);
+  expect(card.headers()["content-type"]).toContain("application/pdf");
+  expect((await card.body()).length).toBeGreaterThan(10_000);
+});
+
+test("a composite slot leaves the fissures alone", async ({ page }) => {
+  await startCase(page, {
+    tooth: "25",
+    answer: "upper left 5",
+    code: "HV-362",
+    finding: "Proximal caries",
+    site: "Distal",
+    material: "Composite",
+  });
+  await page.getByLabel(/^School/).selectOption("adhesive");
+  await settled(page);
+  await expect(page.getByText(/Class II OD, composite, adhesive/)).toBeVisible();
+  await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
+  await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
+  await page.getByLabel(/^Form/).selectOption("conventional");
+  await settled(page);
+  await page.getByLabel(/^Form/).selectOption("slot");
+  await settled(page);
+  await page.getByLabel("Your reason, kept with the plan").fill("small lesion, dry field");
+  await page.getByLabel("Your reason, kept with the plan").blur();
+  await settled(page);
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  const id = page.url().split("/").pop();
+  const plan = await (await page.request.get(`/api/cases/${id}/files/plan.json`)).json();
+  expect(plan.decision_reason).toBe("small lesion, dry field");
+  expect(plan.surfaces).toEqual(["occlusal", "distal"]);
+});
+
+test("a lesion within enamel is not drilled until the dentist decides so", async ({ page }) => {
+  await fillCase(page, { code: "HV-363", depth: "Inner enamel" });
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByText("No plan is made")).toBeVisible();
+  await expect(page.getByText(/seal is advised/)).toBeVisible();
+  await page.getByRole("button", { name: "Restore all the same" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+});
+
+test("schools are laid side by side with their differences and reasons", async ({ page }) => {
+  await startCase(page, {
+    tooth: "36",
+    answer: "lower left 6",
+    code: "HV-364",
+    finding: "Proximal caries",
+    site: "Distal",
+  });
+  await page.getByRole("link", { name: "Compare schools" }).click();
+  await expect(page.getByTestId("overlay-plan")).toBeVisible({ timeout: 40_000 });
+  const table = page.getByTestId("differences");
+  await expect(table.getByRole("columnheader")).toHaveText(["Figure", "Board", "Traditional", "Adhesive"]);
+  await expect(table.getByRole("row", { name: /Enamel spent/ })).toContainText("+");
+  const row = table.getByRole("row", { name: /Line angle radius/ });
+  await row.getByRole("button", { name: "why?" }).click();
+  await expect(table.getByText(/Sharp line angles resist displacement/)).toBeVisible();
+  await page.getByLabel("Adhesive").uncheck();
+  await expect(table.getByRole("columnheader")).toHaveCount(3);
+  await page.getByRole("link", { name: "To the sheet" }).click();
+  await settled(page);
+});

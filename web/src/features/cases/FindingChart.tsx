@@ -1,0 +1,125 @@
+import clsx from "clsx";
+import { type PointerEvent, useRef } from "react";
+import type { Schema } from "@/api/client";
+import { layerPath } from "@/drawing/geometry";
+import { layerLook, TissuePatterns } from "@/drawing/tissues";
+import { siteName } from "./words";
+
+interface Props {
+  chart: Schema["ToothChart"];
+  /** Sites that hold a finding. */
+  placed: string[];
+  contacts: { mesial_mm: number; facial_mm: number }[];
+  /** Whether a tap marks a contact instead of a finding. */
+  marking: boolean;
+  onSite: (site: string, kind: string) => void;
+  onContact: (at: { mesial_mm: number; facial_mm: number }) => void;
+}
+
+const size = 210; // pixels
+
+/** The tooth's own drawing: tap a pit, a fissure or a face to place a finding. */
+export function FindingChart({ chart, placed, contacts, marking, onSite, onContact }: Props) {
+  const drawing = useRef<SVGSVGElement>(null);
+  const [minX = 0, minY = 0, maxX = 1, maxY = 1] = chart.view.bounds;
+  const scale = Math.min(size / (maxX - minX), size / (maxY - minY));
+  const width = size / scale;
+  const left = (minX + maxX - width) / 2;
+  const top = -(minY + maxY + width) / 2;
+  const px = 1 / scale;
+  // The plan is turned as the mouth is seen; contacts count mesially and facially.
+  const mesial = Math.sign(chart.view.u[0] ?? 1);
+  const facial = Math.sign(chart.view.v[1] ?? 1);
+
+  function mark(event: PointerEvent<SVGSVGElement>) {
+    const box = drawing.current?.getBoundingClientRect();
+    if (!marking || !box) return;
+    const x = left + (event.clientX - box.left) / scale;
+    const y = -(top + (event.clientY - box.top) / scale);
+    const tenth = (v: number) => Math.round(v * 10) / 10;
+    onContact({ mesial_mm: tenth(x * mesial), facial_mm: tenth(y * facial) });
+  }
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: the drawing holds its places as a group
+    <svg
+      ref={drawing}
+      width={size}
+      height={size}
+      viewBox={`${left} ${top} ${width} ${width}`}
+      role="group"
+      aria-label="Places on the tooth"
+      className={clsx("shrink-0", marking && "cursor-crosshair")}
+      onPointerUp={mark}
+    >
+      <TissuePatterns scale={scale} />
+      {chart.view.layers.map((layer) => {
+        const look = layerLook[layer.kind];
+        return (
+          <path
+            key={layer.kind}
+            d={layerPath(layer.lines)}
+            fill={look?.fill ?? "none"}
+            fillRule="evenodd"
+            stroke={look?.stroke}
+            strokeWidth={(look?.width ?? 1) * px}
+          />
+        );
+      })}
+      <g fontSize={13 * px} fill="var(--soft)">
+        <text x={left + 4 * px} y={top + width - 6 * px}>
+          {chart.view.left}
+        </text>
+        <text x={left + width - 4 * px} y={top + width - 6 * px} textAnchor="end">
+          {chart.view.right}
+        </text>
+        <text x={left + width / 2} y={top + 13 * px} textAnchor="middle">
+          {chart.view.up}
+        </text>
+      </g>
+      {contacts.map((c) => (
+        <circle
+          key={`${c.mesial_mm} ${c.facial_mm}`}
+          cx={c.mesial_mm * mesial}
+          cy={-c.facial_mm * facial}
+          r={5 * px}
+          fill="none"
+          stroke="var(--warn)"
+          strokeWidth={2 * px}
+        />
+      ))}
+      {chart.sites.map((s) => {
+        const on = placed.includes(s.site);
+        const choose = () => onSite(s.site, s.kinds[0] ?? "fissure_caries");
+        return (
+          // biome-ignore lint/a11y/useSemanticElements: a button cannot be SVG
+          <g
+            key={s.site}
+            role="button"
+            tabIndex={marking ? -1 : 0}
+            aria-pressed={on}
+            aria-label={`${siteName(s.site)} on the drawing`}
+            transform={`translate(${s.x} ${-s.y}) scale(${px})`}
+            className={marking ? "pointer-events-none" : "cursor-pointer"}
+            onClick={choose}
+            onKeyDown={(e) => {
+              if (e.key === "Enter" || e.key === " ") {
+                choose();
+                e.preventDefault();
+              }
+            }}
+          >
+            <title>{siteName(s.site)}</title>
+            <circle r={13} fill="transparent" />
+            <circle
+              r={7}
+              fill={on ? "var(--lesion)" : "var(--sheet)"}
+              stroke={on ? "var(--ink)" : "var(--accent)"}
+              strokeWidth={2}
+            />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,116 @@
+import type { UseFormReturn } from "react-hook-form";
+import { useFieldArray } from "react-hook-form";
+import type { Schema } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { SelectField } from "@/ui/Field";
+import type { Answers, FindingAnswer } from "./intake";
+import { depths, kinds, sitesFor } from "./words";
+
+interface Props {
+  form: UseFormReturn<Answers>;
+  findings: FindingAnswer[];
+  pits: string[];
+  sizes: Schema["DefaultSize"][];
+  faults: Partial<Record<string, string>>;
+}
+
+const sizeNames = [
+  ["height", "height_mm", "high"],
+  ["width", "width_mm", "wide"],
+  ["length", "length_mm", "long"],
+] as const;
+
+/** Every finding as a row: what, where, how deep, and its own sizes where known. */
+export function FindingRows({ form, findings, pits, sizes, faults }: Props) {
+  const rows = useFieldArray({ control: form.control, name: "findings" });
+  return (
+    <div className="space-y-4">
+      {rows.fields.map((row, n) => {
+        const finding = findings[n];
+        if (!finding) return null;
+        const numbered = (label: string) => (n === 0 ? label : `${label} ${n + 1}`);
+        const usual = sizes.find((s) => s.kind === finding.kind && s.depth === finding.depth);
+        const fault = (field: string) => faults[`findings[${n}].${field}`];
+        return (
+          <fieldset key={row.id} className="space-y-2 border-b border-line pb-3" aria-label={`Row ${n + 1}`}>
+            <div className="grid grid-cols-2 gap-2">
+              <SelectField
+                label={numbered("Finding")}
+                options={kinds}
+                fault={fault("kind")}
+                {...form.register(`findings.${n}.kind`, {
+                  onChange: (e) =>
+                    form.setValue(`findings.${n}.site`, sitesFor(e.target.value, pits)[0]?.[0] ?? "central"),
+                })}
+              />
+              <SelectField
+                label={numbered("Where")}
+                options={sitesFor(finding.kind, pits)}
+                fault={fault("site")}
+                {...form.register(`findings.${n}.site`)}
+              />
+            </div>
+            <div className="grid grid-cols-2 items-end gap-2">
+              <SelectField
+                label={numbered("Depth")}
+                options={depths}
+                fault={fault("depth")}
+                {...form.register(`findings.${n}.depth`)}
+              />
+              <div className="flex items-center gap-x-3 gap-y-1 pb-1.5 text-soft">
+                <span>mm</span>
+                {sizeNames.map(([field, key, name]) => {
+                  const own = usual?.[key];
+                  if (own === undefined || own === null) return null;
+                  return (
+                    <label key={field} className="flex items-center gap-1">
+                      {name}
+                      <input
+                        className="w-11 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
+                        inputMode="decimal"
+                        placeholder={own.toFixed(1)}
+                        aria-label={numbered(`Millimetres ${name}`)}
+                        {...form.register(`findings.${n}.${field}`)}
+                      />
+                    </label>
+                  );
+                })}
+              </div>
+            </div>
+            <div className="flex items-center gap-4">
+              {finding.kind === "proximal_caries" && (
+                <label className="flex items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-accent"
+                    {...form.register(`findings.${n}.alone`)}
+                  />
+                  No tooth beside
+                </label>
+              )}
+              {rows.fields.length > 1 && (
+                <button
+                  type="button"
+                  className="ml-auto text-accent underline"
+                  aria-label={`Remove ${numbered("Finding").toLowerCase()}`}
+                  onClick={() => rows.remove(n)}
+                >
+                  Remove
+                </button>
+              )}
+            </div>
+            {(fault("height_mm") ?? fault("width_mm") ?? fault("length_mm")) && (
+              <p className="text-warn">{fault("height_mm") ?? fault("width_mm") ?? fault("length_mm")}</p>
+            )}
+          </fieldset>
+        );
+      })}
+      <Button
+        type="button"
+        onClick={() => rows.append({ kind: "proximal_caries", site: "mesial", depth: "outer_dentin" })}
+      >
+        Add a finding
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import type { CaseDocument, Finding, Schema } from "@/api/client";
+
+/** A finding as the form holds it: sizes typed, or left empty for the usual one. */
+export interface FindingAnswer {
+  kind: string;
+  site: string;
+  depth: string;
+  height?: string;
+  width?: string;
+  length?: string;
+  /** No tooth stands beside this face. */
+  alone?: boolean;
+}
+
+export interface Answers {
+  tooth: string;
+  method: "count" | "universal" | "quadrant";
+  answer: string;
+  findings: FindingAnswer[];
+  contacts: { mesial_mm: number; facial_mm: number }[];
+  material: string;
+  school: string;
+  code: string;
+  birthYear: string;
+  isolation: string;
+  cariesRisk: string;
+  pregnant: boolean;
+  parafunction: boolean;
+  visible: boolean;
+}
+
+export const blank: Answers = {
+  tooth: "",
+  method: "count",
+  answer: "",
+  findings: [{ kind: "fissure_caries", site: "central", depth: "outer_dentin" }],
+  contacts: [],
+  material: "amalgam",
+  school: "board",
+  code: "",
+  birthYear: "",
+  isolation: "secure",
+  cariesRisk: "moderate",
+  pregnant: false,
+  parafunction: false,
+  visible: false,
+};
+
+/** Turns the answers into what the server takes. */
+export function newCase(a: Answers, tooth: string): Schema["NewCase"] {
+  const birthYear = Number.parseInt(a.birthYear, 10);
+  const missing = a.findings.filter((f) => f.alone && f.kind === "proximal_caries").map((f) => f.site);
+  const document: CaseDocument = {
+    schema: "obturon.case/1",
+    tooth,
+    patient: {
+      code: a.code,
+      age_years: Math.max(new Date().getFullYear() - birthYear, 0) || 0,
+      pregnant_or_nursing: a.pregnant,
+      caries_risk: a.cariesRisk,
+      isolation: a.isolation,
+      parafunction: a.parafunction || undefined,
+      visible_zone: a.visible || undefined,
+    },
+    findings: a.findings.map(finding),
+    occlusal_contacts: a.contacts.length > 0 ? a.contacts : undefined,
+    missing_neighbours: missing.length > 0 ? [...new Set(missing)] : undefined,
+    choice: a.material === "" ? undefined : { material: a.material, school: a.school },
+  };
+  return {
+    patient: { code: a.code, birth_year: Number.isNaN(birthYear) ? 0 : birthYear },
+    confirmation: { method: a.method, answer: a.answer },
+    document: document as unknown as Schema["CaseDocument"],
+  };
+}
+
+function finding(f: FindingAnswer): Finding {
+  return {
+    kind: f.kind,
+    site: f.site,
+    depth: f.depth,
+    height_mm: millimetres(f.height),
+    width_mm: millimetres(f.width),
+    length_mm: millimetres(f.length),
+  };
+}
+
+/** What is no figure goes on as it is, so that the server can name it. */
+function millimetres(text: string | undefined): number | undefined {
+  const typed = text?.trim().replace(",", ".");
+  if (!typed) return undefined;
+  const value = Number(typed);
+  return Number.isNaN(value) ? (typed as unknown as number) : value;
+}
+
+/** Which fault belongs to which field of the form. */
+const faultFields: [RegExp, string][] = [
+  [/^\$\.confirmation/, "answer"],
+  [/^\$(\.document)?\.tooth/, "tooth"],
+  [/code$/, "code"],
+  [/birth_year$|age_years$/, "birthYear"],
+];
+
+/** Puts each fault beside its field; what has no field is listed apart. */
+export function sortFaults(faults: Schema["Fault"][]) {
+  const placed: Partial<Record<string, string>> = {};
+  const other: Schema["Fault"][] = [];
+  for (const f of faults) {
+    const field = /findings\[\d+\]\.\w+$/.exec(f.path)?.[0] ?? faultFields.find(([p]) => p.test(f.path))?.[1];
+    if (field && !placed[field]) placed[field] = f.message;
+    else other.push(f);
+  }
+  return { placed, other };
+}

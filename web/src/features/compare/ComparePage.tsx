@@ -1,0 +1,235 @@
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { formatTarget, formatValue } from "@/drawing/geometry";
+import { useCase, useSchools } from "@/features/cases/cases";
+import { initials } from "@/features/design/TitleBlock";
+import { Notice } from "@/ui/Notice";
+import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
+import { differences, type Row, useComparison } from "./compare";
+import { Overlay, schoolLines } from "./Overlay";
+
+const most = 4;
+
+/** The same case under several schools: drawings overlaid, differences listed. */
+export function ComparePage() {
+  const { id = "" } = useParams();
+  const dental = useCase(id);
+  if (dental.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <Notice tone="warn" title="The case could not be read">
+          Check that the server runs, and that the case is still there.
+        </Notice>
+      </main>
+    );
+  }
+  if (!dental.data) return <p className="p-10 text-soft">Reading the case…</p>;
+  return <Comparison dental={dental.data} />;
+}
+
+function Comparison({ dental }: { dental: Schema["Case"] }) {
+  const schools = useSchools();
+  const primary = dental.tooth.group === "primary";
+  const [chosen, setChosen] = useState(
+    primary ? ["primary", "traditional"] : ["board", "traditional", "adhesive"],
+  );
+  const document = dental.document as unknown as CaseDocument;
+  const comparison = useComparison(document, chosen);
+  const evaluations = comparison.data ?? [];
+  const plans = evaluations.map((e) => e.plan);
+  const refused = plans.find((p) => p.refused);
+  const nameOf = (school: string) => schools.data?.find((s) => s.id === school)?.name ?? school;
+  const toggle = (school: string) =>
+    setChosen((now) => (now.includes(school) ? now.filter((s) => s !== school) : [...now, school]));
+  const view = (name: string) => evaluations.flatMap((e) => e.views.filter((v) => v.id === name));
+  const first = plans[0];
+
+  return (
+    <main className="h-full overflow-auto p-4">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+        <h1 className="text-lg font-bold">
+          <span className="font-mono">{dental.patient}</span> · {dental.tooth.name}: schools side by side
+        </h1>
+        {first && !refused && (
+          <span className="text-soft">
+            Class {first.class} {initials(first.surfaces)}, {first.material}
+          </span>
+        )}
+        <Link className="ml-auto text-accent underline" to={`/cases/${dental.id}`}>
+          To the sheet
+        </Link>
+      </div>
+      <fieldset className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
+        <legend className="sr-only">Schools to compare</legend>
+        {schools.data?.map((s) => (
+          <label key={s.id} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="size-4 accent-accent"
+              checked={chosen.includes(s.id)}
+              disabled={
+                (chosen.includes(s.id) && chosen.length <= 2) ||
+                (!chosen.includes(s.id) && chosen.length >= most)
+              }
+              onChange={() => toggle(s.id)}
+            />
+            {s.name}
+          </label>
+        ))}
+        <span className="text-soft">Your own values are left out here: each school shows its proposal.</span>
+      </fieldset>
+      {comparison.isError && (
+        <Notice tone="warn" title="The comparison failed">
+          {comparison.error instanceof ApiProblem
+            ? comparison.error.faults.map((f) => `${f.path}: ${f.message}`).join(" ")
+            : "The server does not answer. Check that it runs."}
+        </Notice>
+      )}
+      {comparison.isPending && <p className="p-6 text-soft">Planning by each school…</p>}
+      {refused && (
+        <Notice tone="warn" title="No plan is made">
+          {refused.refused}
+        </Notice>
+      )}
+      {evaluations.length > 0 && !refused && (
+        <div className="mt-3 grid gap-5 lg:grid-cols-[360px_1fr]">
+          <div className="space-y-3">
+            <ul className="space-y-1">
+              {plans.map((p, n) => (
+                <li key={p.school} className="flex items-center gap-2">
+                  <svg width="44" height="8" aria-hidden="true">
+                    <line
+                      x1="1"
+                      x2="43"
+                      y1="4"
+                      y2="4"
+                      stroke={schoolLines[n]?.stroke}
+                      strokeWidth={schoolLines[n]?.width}
+                      strokeDasharray={schoolLines[n]?.dash}
+                    />
+                  </svg>
+                  {nameOf(p.school)}
+                </li>
+              ))}
+            </ul>
+            <Overlay views={view("plan")} outline="cavity" />
+            <Overlay views={view("mesiodistal")} outline="enamel" />
+          </div>
+          <div data-settled={!comparison.isFetching} data-testid="differences">
+            <Differences plans={plans} nameOf={nameOf} />
+          </div>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function Differences({ plans, nameOf }: { plans: Schema["Plan"][]; nameOf: (id: string) => string }) {
+  const rows = differences(plans);
+  const volumes: [string, (p: Schema["Plan"]) => number][] = [
+    ["Enamel spent", (p) => p.volumes.enamel],
+    ["Dentin spent", (p) => p.volumes.dentin],
+    ["of it caries", (p) => p.volumes.lesion],
+  ];
+  return (
+    <table className="w-full border-collapse">
+      <caption className="mb-1 text-left font-bold">
+        Where they part, measured on each one's cut tooth
+      </caption>
+      <thead>
+        <tr className="border-b border-line text-left align-bottom">
+          <th className="py-1 pr-3 font-normal text-soft">Figure</th>
+          {plans.map((p) => (
+            <th key={p.school} className="w-40 py-1 pr-3">
+              {nameOf(p.school)}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {volumes.map(([label, read]) => {
+          const least = Math.min(...plans.map(read));
+          return (
+            <tr key={label} className="border-b border-line">
+              <th scope="row" className="py-1 pr-3 text-left font-normal">
+                {label}
+              </th>
+              {plans.map((p) => (
+                <td key={p.school} className="py-1 pr-3 font-mono">
+                  {read(p).toFixed(1)} mm³
+                  {read(p) - least >= 0.05 && (
+                    <span className="text-soft"> +{(read(p) - least).toFixed(1)}</span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+        {rows.map((row) => (
+          <DifferenceRow key={row.key} row={row} schools={plans.map((p) => p.school)} nameOf={nameOf} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function DifferenceRow({
+  row,
+  schools,
+  nameOf,
+}: {
+  row: Row;
+  schools: string[];
+  nameOf: (id: string) => string;
+}) {
+  const [why, setWhy] = useState(false);
+  return (
+    <>
+      <tr className="border-b border-line align-top">
+        <th scope="row" className="py-1 pr-3 text-left font-normal">
+          {row.label}{" "}
+          <button
+            type="button"
+            className="text-xs text-accent underline"
+            aria-expanded={why}
+            onClick={() => setWhy(!why)}
+          >
+            why?
+          </button>
+        </th>
+        {row.checks.map((check, n) => (
+          <td key={schools[n]} className="py-1 pr-3">
+            {typeof check?.value === "number" ? (
+              <>
+                <span className="flex items-center gap-1.5">
+                  <VerdictMark verdict={check.verdict as Verdict} />
+                  <b className="font-mono">{formatValue(check.value, check.unit)}</b>
+                </span>
+                <span className="block text-xs text-soft">{formatTarget(check.target, check.unit)}</span>
+              </>
+            ) : (
+              <span className="text-xs text-soft">not asked for</span>
+            )}
+          </td>
+        ))}
+      </tr>
+      {why && (
+        <tr className="border-b border-line bg-panel">
+          <td colSpan={schools.length + 1} className="px-2 py-1.5">
+            <ul className="space-y-1">
+              {row.checks.map(
+                (check, n) =>
+                  check && (
+                    <li key={schools[n]}>
+                      <b>{nameOf(schools[n] ?? "")}</b>: {check.why}
+                    </li>
+                  ),
+              )}
+            </ul>
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
