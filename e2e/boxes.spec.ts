@@ -64,7 +64,7 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   });
   await page.getByLabel(/^School/).selectOption("adhesive");
   await settled(page);
-  await expect(page.getByText(/Class II OD, composite, adhesive/)).toBeVisible();
+  await expect(page.getByText(/Class II DO, composite, adhesive/)).toBeVisible();
   await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
   await page.getByLabel(/^Form/).selectOption("conventional");
@@ -110,4 +110,67 @@ test("schools are laid side by side with their differences and reasons", async (
   await expect(table.getByRole("columnheader")).toHaveCount(3);
   await page.getByRole("link", { name: "To the sheet" }).click();
   await settled(page);
+});
+
+test("a bitewing is measured with two clicks, the simulated one and one's own", async ({ page }) => {
+  await fillCase(page, {
+    tooth: "36",
+    answer: "lower left 6",
+    code: "HV-365",
+    finding: "Proximal caries",
+    site: "Distal",
+  });
+  await page.getByRole("button", { name: "Measure on a bitewing" }).click();
+  const film = page.getByTestId("film");
+  await expect(film).toBeVisible();
+  const box = await film.boundingBox();
+  if (!box) throw new Error("the film has no place");
+  const click = (x: number, y: number) => page.mouse.click(box.x + x * box.width, box.y + y * box.height);
+  await click(0.6, 0.4);
+  await click(0.52, 0.4);
+  const reading = page.getByTestId("film-reading");
+  await expect(reading).toContainText(/\d\.\d\d mm: (outer|middle) dentin/);
+  await page.getByRole("button", { name: "Measure again" }).click();
+  await expect(reading).toHaveCount(0);
+  // By keyboard alone: a point, 20 steps along, a second point.
+  await film.focus();
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("Enter");
+  for (let n = 0; n < 20; n++) await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Enter");
+  await expect(reading).toContainText("mm");
+
+  // A picture of one's own: 400 pixels wide, of which 200 are said to be 10 mm.
+  const picture = await page.evaluate(() => {
+    const canvas = document.createElement("canvas");
+    [canvas.width, canvas.height] = [400, 300];
+    const paint = canvas.getContext("2d");
+    if (paint) paint.fillRect(0, 0, 400, 300);
+    return canvas.toDataURL("image/png").split(",")[1] ?? "";
+  });
+  await page
+    .getByLabel("Load your own")
+    .setInputFiles({ name: "film.txt", mimeType: "text/plain", buffer: Buffer.from("no film") });
+  await expect(page.getByText(/Only PNG and JPEG/)).toBeVisible();
+  await page
+    .getByLabel("Load your own")
+    .setInputFiles({ name: "film.png", mimeType: "image/png", buffer: Buffer.from(picture, "base64") });
+  await expect(page.getByText(/both ends of a length you know/)).toBeVisible();
+  // The picture is shown whole: a unit of the film is known from its height.
+  const shown = await film.boundingBox();
+  if (!shown) throw new Error("the film has no place");
+  const unit = Math.min(shown.width / 400, shown.height / 300);
+  const at = (x: number, y: number) =>
+    page.mouse.click(
+      shown.x + shown.width / 2 + (x - 200) * unit,
+      shown.y + shown.height / 2 + (y - 150) * unit,
+    );
+  await at(100, 150);
+  await at(300, 150);
+  await page.getByRole("button", { name: "Set the scale" }).click();
+  await at(100, 200);
+  await at(130, 200);
+  await expect(reading).toContainText(/1\.(4[5-9]|5[0-5]) mm: outer dentin/);
+  await page.getByRole("button", { name: "Take this depth" }).click();
+  await expect(page.getByLabel("Depth", { exact: true })).toHaveValue("outer_dentin");
 });

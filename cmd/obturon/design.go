@@ -112,7 +112,7 @@ func writeResult(dir string, r *plan.Result, document []byte, c *plan.Case) erro
 			"prepared.stl": stl(r.Prepared.Mesh, "prepared"),
 			"cavity.stl":   stl(cavity, "cavity"),
 			"drawing.svg":  func(w io.Writer) error { return export.WriteSVG(w, r) },
-			"card.pdf":     func(w io.Writer) error { return export.WriteCard(w, r, head) },
+			"card.pdf":     func(w io.Writer) error { return export.WriteCard(w, r, head, export.A4) },
 		}
 		for side, n := range r.Neighbours {
 			writers["neighbour_"+side.String()+".stl"] = stl(n.Mesh(), side.String()+" neighbour")

@@ -38,18 +38,11 @@ func proximal(s Subject, side notation.Side) View {
 	alone := &anatomy.Neighbour{Model: m}
 	v.add(Crown, v.outline(alone)...)
 	mesh := s.Prepared.Mesh
-	onSide := func(features ...uint16) func(n int) bool {
-		return func(n int) bool {
-			for _, f := range features {
-				if mesh.Labels[n] == f {
-					return here(mesh.Centroid(n))
-				}
-			}
-			return false
-		}
-	}
-	v.add(Cavity, v.loops(mesh, onSide(prep.BoxBuccal, prep.BoxLingual, prep.AxialWall, prep.GingivalFloor, prep.Excavation, prep.RetentionGroove, prep.AxiopulpalEdge))...)
-	v.add(Floor, v.loops(mesh, onSide(prep.AxialWall, prep.Excavation))...)
+	v.add(Cavity, v.removed(s, outward)...)
+	v.add(Floor, v.shadowOf(mesh, func(n int) bool {
+		l := mesh.Labels[n]
+		return (l == prep.AxialWall || l == prep.Excavation || l == prep.AxiopulpalEdge) && here(mesh.Centroid(n)) && r3.Dot(mesh.Normal(n), outward) > facesOut
+	})...)
 	for _, l := range s.Lesions {
 		if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
 			v.add(Lesion, shadow(l, v.Plane)...)
@@ -70,6 +63,73 @@ func proximal(s Subject, side notation.Side) View {
 		}
 	}
 	return v
+}
+
+// removed is where tooth has been cut away on the near side of the crown.
+func (v *View) removed(s Subject, outward r3.Vec) []solid.Polyline {
+	const step, inner, through = 0.08, 0.8, 0.25 // mm
+	m, b := s.Prepared.Model, s.Cavity.Bounds()
+	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	for k := range 8 {
+		corner := r3.Vec{X: b.Min.X, Y: b.Min.Y, Z: b.Min.Z}
+		if k&1 > 0 {
+			corner.X = b.Max.X
+		}
+		if k&2 > 0 {
+			corner.Y = b.Max.Y
+		}
+		if k&4 > 0 {
+			corner.Z = b.Max.Z
+		}
+		p := v.Plane.Project(corner)
+		low = solid.Point2{X: math.Min(low.X, p.X), Y: math.Min(low.Y, p.Y)}
+		high = solid.Point2{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y)}
+	}
+	reach := m.Sizes.Mesiodistal/2 + through
+	return solid.NewSheet(low.X, low.Y, high.X, high.Y, step).Fill(func(x, y float64) float64 {
+		least := math.Inf(1)
+		for n := inner; n <= reach; n += through {
+			p := r3.Add(v.Plane.At(x, y), r3.Scale(n, outward))
+			if surface := m.Surface.Distance(p); surface < least {
+				least = math.Min(least, math.Max(surface, s.Cavity.Distance(p)))
+			}
+		}
+		return least
+	}).Blur(step / 2).Contours(0)
+}
+
+// facesOut is the least share of the way out in a surface that the neighbour sees.
+const facesOut = 0.5
+
+// shadowOf is the area that some triangles cover, seen along the view's direction.
+func (v *View) shadowOf(mesh *solid.Mesh, inside func(n int) bool) []solid.Polyline {
+	const step, around = 0.06, 0.2 // mm
+	b := Bounds{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	var corners [][3]solid.Point2
+	for n, t := range mesh.Triangles {
+		if !inside(n) {
+			continue
+		}
+		var seen [3]solid.Point2
+		for k, vertex := range t {
+			p := v.Plane.Project(mesh.Vertices[vertex])
+			seen[k] = p
+			b.MinX, b.MinY = math.Min(b.MinX, p.X), math.Min(b.MinY, p.Y)
+			b.MaxX, b.MaxY = math.Max(b.MaxX, p.X), math.Max(b.MaxY, p.Y)
+		}
+		corners = append(corners, seen)
+	}
+	if len(corners) == 0 {
+		return nil
+	}
+	covered := solid.NewSheet(b.MinX-around, b.MinY-around, b.MaxX+around, b.MaxY+around, step)
+	for k := range covered.Values {
+		covered.Values[k] = 1
+	}
+	for _, c := range corners {
+		cover(covered, c[0], c[1], c[2])
+	}
+	return covered.Blur(step).Contours(0)
 }
 
 func contact(m *anatomy.Model, side notation.Side) anatomy.Contact {

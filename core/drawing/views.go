@@ -120,7 +120,7 @@ func ring(at solid.Point2) solid.Polyline {
 // Chart is the uncut tooth as the plan view shows it, for findings to be placed on.
 func Chart(m *anatomy.Model) View {
 	v := blankPlan(m)
-	v.fit(0.6)
+	v.fit(1.0)
 	return v
 }
 

@@ -185,3 +185,28 @@ func TestAProximalHeightAndWidthAreKept(t *testing.T) {
 		t.Errorf("width %.2f, want 3", w)
 	}
 }
+
+func TestDepthsNamedFromAMeasurement(t *testing.T) {
+	l := Layers{Enamel: 1.2, Dentin: 3}
+	for _, c := range []struct {
+		mm   float64
+		want Depth
+	}{{0.3, "outer_enamel"}, {0.6, "outer_enamel"}, {0.9, "inner_enamel"}, {1.2, "inner_enamel"}, {1.5, "outer_dentin"}, {2.5, "middle_dentin"}, {3.6, "inner_dentin"}} {
+		if got := l.DepthOf(c.mm); got != c.want {
+			t.Errorf("%.1f mm is %s, want %s", c.mm, got, c.want)
+		}
+	}
+	m, err := anatomy.Build(notation.MustParse("16"), anatomy.Own{}, 34, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, site := range []Site{Mesial, Distal} {
+		layers, err := LayersAt(m, site)
+		if err != nil || layers.Enamel < 0.6 || layers.Enamel > 1.8 || layers.Dentin < 1.5 || layers.Dentin > 5 {
+			t.Errorf("%s: %+v %v", site, layers, err)
+		}
+	}
+	if _, err := LayersAt(m, Central); err == nil {
+		t.Error("a fissure has proximal layers")
+	}
+}

@@ -235,12 +235,12 @@ func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
 		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, out), 0, reach, 0.05)
 		return ahead + 1 - t, hit
 	}
-	floor, floorFrom, level := straightRun(func(in float64) (float64, bool) { return floorAt(-in) })
+	floor, floorFrom, level := straightRun(0.05, func(in float64) (float64, bool) { return floorAt(-in) })
 	if !level {
 		return 0, false
 	}
 	line := func(n float64) float64 { return floor(-n) }
-	wall, straightAt, straight := straightRun(func(down float64) (float64, bool) { return wallAt(line(0) - down) })
+	wall, straightAt, straight := straightRun(0.2, func(down float64) (float64, bool) { return wallAt(line(0) - down) })
 	if !straight {
 		return 0, false
 	}
@@ -268,9 +268,10 @@ func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
 }
 
 // straightRun finds how a surface runs from where it is straightest, felt at
-// distances from an edge: its place as a function of that distance.
-func straightRun(at func(down float64) (float64, bool)) (wall func(down float64) float64, straightAt float64, ok bool) {
-	const first, last, step, span, steep = 0.2, 1.1, 0.05, 2, 0.4 // mm, mm, mm, steps, out per mm
+// distances from an edge, the first one given: its place as a function of that
+// distance.
+func straightRun(first float64, at func(down float64) (float64, bool)) (wall func(down float64) float64, straightAt float64, ok bool) {
+	const last, step, span, steep = 1.1, 0.05, 2, 0.4 // mm, mm, steps, out per mm
 	var places []float64
 	for down := first; down <= last; down += step {
 		n, hit := at(down)

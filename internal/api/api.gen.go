@@ -399,6 +399,26 @@ type Figure struct {
 // FigureUnit defines model for Figure.Unit.
 type FigureUnit string
 
+// Film defines model for Film.
+type Film struct {
+	Height int `json:"height"`
+
+	// Image PNG
+	Image       []byte  `json:"image"`
+	PixelsPerMm float32 `json:"pixels_per_mm"`
+	Width       int     `json:"width"`
+}
+
+// FilmReading defines model for FilmReading.
+type FilmReading struct {
+	// DentinMm between enamel and pulp
+	DentinMm float32 `json:"dentin_mm"`
+	Depth    string  `json:"depth"`
+
+	// EnamelMm of the average tooth at this place
+	EnamelMm float32 `json:"enamel_mm"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Core   string `json:"core"`
@@ -819,9 +839,23 @@ type StudyTouchParams struct {
 	Z      float32    `form:"z" json:"z"`
 }
 
+// BenchBitewingParams defines parameters for BenchBitewing.
+type BenchBitewingParams struct {
+	Site string   `form:"site" json:"site"`
+	Age  *float32 `form:"age,omitempty" json:"age,omitempty"`
+	Seed *int     `form:"seed,omitempty" json:"seed,omitempty"`
+}
+
 // ChartToothParams defines parameters for ChartTooth.
 type ChartToothParams struct {
 	Age *float32 `form:"age,omitempty" json:"age,omitempty"`
+}
+
+// ReadFilmParams defines parameters for ReadFilm.
+type ReadFilmParams struct {
+	Site string   `form:"site" json:"site"`
+	Mm   float32  `form:"mm" json:"mm"`
+	Age  *float32 `form:"age,omitempty" json:"age,omitempty"`
 }
 
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
@@ -913,9 +947,15 @@ type ServerInterface interface {
 	// ReadTooth The tooth a typed name means (46, 30, LR6)
 	// (GET /teeth/{text})
 	ReadTooth(c *gin.Context, text string)
+	// BenchBitewing A simulated bitewing with a lesion to be measured
+	// (GET /teeth/{text}/bitewing)
+	BenchBitewing(c *gin.Context, text string, params BenchBitewingParams)
 	// ChartTooth The tooth seen along the bur, with the places where findings can lie
 	// (GET /teeth/{text}/chart)
 	ChartTooth(c *gin.Context, text string, params ChartToothParams)
+	// ReadFilm What a lesion's depth measured on a film means
+	// (GET /teeth/{text}/film-depth)
+	ReadFilm(c *gin.Context, text string, params ReadFilmParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1656,6 +1696,58 @@ func (siw *ServerInterfaceWrapper) ReadTooth(c *gin.Context) {
 	siw.Handler.ReadTooth(c, text)
 }
 
+// BenchBitewing operation middleware
+func (siw *ServerInterfaceWrapper) BenchBitewing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "text" -------------
+	var text string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "text", c.Param("text"), &text, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params BenchBitewingParams
+
+	// ------------- Required query parameter "site" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "site", c.Request.URL.Query(), &params.Site, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "seed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seed", c.Request.URL.Query(), &params.Seed, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter seed: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BenchBitewing(c, text, params)
+}
+
 // ChartTooth operation middleware
 func (siw *ServerInterfaceWrapper) ChartTooth(c *gin.Context) {
 
@@ -1690,6 +1782,58 @@ func (siw *ServerInterfaceWrapper) ChartTooth(c *gin.Context) {
 	}
 
 	siw.Handler.ChartTooth(c, text, params)
+}
+
+// ReadFilm operation middleware
+func (siw *ServerInterfaceWrapper) ReadFilm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "text" -------------
+	var text string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "text", c.Param("text"), &text, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadFilmParams
+
+	// ------------- Required query parameter "site" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "site", c.Request.URL.Query(), &params.Site, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "mm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "mm", c.Request.URL.Query(), &params.Mm, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadFilm(c, text, params)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -1727,6 +1871,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
 	router.GET(options.BaseURL+"/teeth/:text", wrapper.ReadTooth)
 	router.GET(options.BaseURL+"/teeth/:text/chart", wrapper.ChartTooth)
+	router.GET(options.BaseURL+"/teeth/:text/bitewing", wrapper.BenchBitewing)
+	router.GET(options.BaseURL+"/teeth/:text/film-depth", wrapper.ReadFilm)
 	router.GET(options.BaseURL+"/arches", wrapper.ListArches)
 	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
 	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
@@ -2627,6 +2773,45 @@ func (response ReadTooth422ApplicationProblemPlusJSONResponse) VisitReadToothRes
 	return err
 }
 
+type BenchBitewingRequestObject struct {
+	Text   string `json:"text"`
+	Params BenchBitewingParams
+}
+
+type BenchBitewingResponseObject interface {
+	VisitBenchBitewingResponse(w http.ResponseWriter) error
+}
+
+type BenchBitewing200JSONResponse Film
+
+func (response BenchBitewing200JSONResponse) VisitBenchBitewingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BenchBitewing422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response BenchBitewing422ApplicationProblemPlusJSONResponse) VisitBenchBitewingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChartToothRequestObject struct {
 	Text   string `json:"text"`
 	Params ChartToothParams
@@ -2655,6 +2840,45 @@ type ChartTooth422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChartTooth422ApplicationProblemPlusJSONResponse) VisitChartToothResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFilmRequestObject struct {
+	Text   string `json:"text"`
+	Params ReadFilmParams
+}
+
+type ReadFilmResponseObject interface {
+	VisitReadFilmResponse(w http.ResponseWriter) error
+}
+
+type ReadFilm200JSONResponse FilmReading
+
+func (response ReadFilm200JSONResponse) VisitReadFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFilm422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ReadFilm422ApplicationProblemPlusJSONResponse) VisitReadFilmResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -2740,9 +2964,15 @@ type StrictServerInterface interface {
 	// ReadTooth The tooth a typed name means (46, 30, LR6)
 	// (GET /teeth/{text})
 	ReadTooth(ctx context.Context, request ReadToothRequestObject) (ReadToothResponseObject, error)
+	// BenchBitewing A simulated bitewing with a lesion to be measured
+	// (GET /teeth/{text}/bitewing)
+	BenchBitewing(ctx context.Context, request BenchBitewingRequestObject) (BenchBitewingResponseObject, error)
 	// ChartTooth The tooth seen along the bur, with the places where findings can lie
 	// (GET /teeth/{text}/chart)
 	ChartTooth(ctx context.Context, request ChartToothRequestObject) (ChartToothResponseObject, error)
+	// ReadFilm What a lesion's depth measured on a film means
+	// (GET /teeth/{text}/film-depth)
+	ReadFilm(ctx context.Context, request ReadFilmRequestObject) (ReadFilmResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -3501,6 +3731,33 @@ func (sh *strictHandler) ReadTooth(ctx *gin.Context, text string) {
 	}
 }
 
+// BenchBitewing operation middleware
+func (sh *strictHandler) BenchBitewing(ctx *gin.Context, text string, params BenchBitewingParams) {
+	var request BenchBitewingRequestObject
+
+	request.Text = text
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BenchBitewing(ctx, request.(BenchBitewingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BenchBitewing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BenchBitewingResponseObject); ok {
+		if err := validResponse.VisitBenchBitewingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ChartTooth operation middleware
 func (sh *strictHandler) ChartTooth(ctx *gin.Context, text string, params ChartToothParams) {
 	var request ChartToothRequestObject
@@ -3528,98 +3785,130 @@ func (sh *strictHandler) ChartTooth(ctx *gin.Context, text string, params ChartT
 	}
 }
 
+// ReadFilm operation middleware
+func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilmParams) {
+	var request ReadFilmRequestObject
+
+	request.Text = text
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadFilm(ctx, request.(ReadFilmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadFilm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadFilmResponseObject); ok {
+		if err := validResponse.VisitReadFilmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D3rctw2d6+CYTPTdkppJdnJxMovJU4at47tsdx8M3VVDZY8SyImARoAd7XW6Kn6Bn2yDm4kSIJcUrI0",
-	"zTf5Y2uXIHBw7jdgb6OElRWjQKWIzm+jCnNcggSuP/2EBbxK1V+ERudRhWUexRHFJUTnEUmjOOLwuSYc",
-	"0uhc8hriSCQ5lFi9sWG8xDI6j+paj5T7Sr0lJCc0i+7u4ujtjv5YJwkrCM1qXKiXUhAJJ5UkTK1XAhY1",
-	"hxStvWFIkC8Qo7KMYgPV5xr4vgXLHxv5AJX4hpR1GZ0/O4mjklDz4eT4tIGN1uUauIPtZzVhACrQ3yMs",
-	"kcwBJYxKnEi04axEGHGcEpZxXOUTIJoZwsB9Owu2X4FkuZzAWMLZjqJcD5uAxAx4EJp+A0FYSoScpGDZ",
-	"jjpEQG/o/QG7lHW6v8ig4d3eIjiDSe5tFjs966w2utYHxmQ+RMCry7fo2YtvT5AdH4ckSep3p8CpsJTA",
-	"1Zv//fH06Psr/c83Aam6U7OIilEBWoLfcbYuoFR/Kk4FqpkGV1VBEqxgXFVmxL/8IRTAt96i33DYROfR",
-	"P6xaFbEyT8XKzatX7G75bzmWiAi044xmCNMU7dQ3kqGUaXzZOdQSF+mWJJpIFWcVcEkM2CWWwAku9Aci",
-	"oRSHAPrNvmFnvGtQgznH+0jjBdst9pAWR5IDlqVFDlBF6Y8Kj5JxxSYCNCvusEzy6CqkylrKffQma9aM",
-	"vQ2177P1H5BItf4FT/KGgbqYyDhjW5iPh9eEBndPBAtu3bBg4AGrZaHmmrVeDwVqMTt1O1Hc7CWEAmVq",
-	"hrtfEy7z6z1g7sFIqIRMyV4cpSypHd2moFSzv3RjFTbSGSYqVmJH7OyDZxy2RBBG55PmvX3jsi5LzPch",
-	"KknHBFPzGE65i6O6SrGE9BrLzm7Ul0eSaORPs6retdtk7GM7bpRSg2J/y521x8j50iMOTlOi9AMu3nkE",
-	"Nmquqz4uUIIFxIitZc0ZPVafVqfH6JVWKkkOySdQKoUVgNZ7bYOrAlMKPEa7nCQ5UnwnEGyB79EG14U8",
-	"jvoQxtHNUcaO7JdK9R2/x7vfQAhlGCz8jk4DrkwKLESQKWbyldMGwTlmM91QHESSMxaeteGs8JPrUT2w",
-	"nMniaAs8JUnAP9kxLiSyjxHbaPIVWEjkdqYUBkcpxxsZndO6KBbysGNbb1exJZiH9wZVLazL2DvHXF4S",
-	"GVBZnwhNuzphiPGe1As70WDgzRCDhGqcbQnsrA/Vc0jiaO/N5bkpPtL0imp+NTq2MIc3Csmn4SZTUgLV",
-	"5AqBvSE34e8ZLyfEZvB1gdcQ5mahpJvIffghSSHkigqCC6SYS/uWsWO/NbtBRCsXvGa1DPGzxDyDg0bm",
-	"PaZGedQ0AS4xoTJECvWchMV7i4tag64YH68LcCpyMIUnYc5fKUHBTo32LokQoCSDMnlt3T0131Vgd7sc",
-	"+EE7/67Axq3a5SGsh4TSkM+S3W2uix2LiwbDvjiqhYIsyeiGKC1k2a/LmZiKHXDrwr8Gmimt9/wkpIRB",
-	"5iz1MZiwWuuQmpItcKH1xOcapxxTedjvs/PFDoQg7JwoDRQCfI0FEUukI+wjH1Q2Jb4JMmVJaPD7dovN",
-	"wzVjBWCqZwcwZmU+AKPcP5+zmi8a/jHYM7swe5xgIBUbX5IvBu89KvQSEgN05E3kPcRgNxKe1sBN5N0N",
-	"dzvrh4B/CdqlUeAPddyHHHR0jaSKuDBSel2puQ2hKaEZkvgTCKQfpVDJHO1yoIgyCkr9ZWQL1BqVnrpX",
-	"g4M0M9u4LssgRtT6Yc2uBXPstR1Jxx72sKgXiC18YXSV7JJk9FVA4kZdngoLsWM8DDpnxUFl+V6N0ZYo",
-	"o9eEHuZqN9Bbu4mf9ILBvflGuLu1xQZ1qVZQyzHR0QpL7Ns0VTvWwwq4sx7Nwr6sh7Dzs3pjxEg07sv8",
-	"4K1FdkingjgYtf0GIn+JJXbjr2XNqcLLgvdUoDPDUGsYlYc4f3u/E9gNd9aji14+9rHnlgkR4BelpwKp",
-	"HRtkjYQ+gRzav12+fYPUI+exbQgU6cHg1ubY3HpBEElW84APPy4njrUbp6vU6icLOlYz2d1xeusgkXDU",
-	"8SvgIpQjShgP41NILGsxQ/2YcbGZKbT0Kyokb6L5ecrGOl8BBTGueTnbkCJg2ThOSS10NtGYHMS2wDU3",
-	"SFIpoxUjFRrVXHFo3xlpVx44IwJm+hxWG6sXmr21AIdw9hrTtMQ8ED6ZWHo+lM6ONo5qLSq1uNaMnKQ6",
-	"mW0rEfYvVqswIGcaH0OH4mACsIcCu3trb0ei4td4b1zvYUQc5hBCH5zZDDsEZuYgjDan2c/o9IyZ5+JW",
-	"jNjiWJclbzQ37h3buYrGTKL24LYANKuFQO+luIdclWFChVzmja8x7zr3nXB9aWgxmtbqx0ptIkatEjew",
-	"B/ftLODQjttvu4QRAChliVgpM3tkMlbHZWojUZ29Wu9lMHFVEs6ZxcfQtdY5JeUpK7VjhiJS4gyUYSJS",
-	"2AEbjv20mB8tcYJpVsBI+m6rdpaEn/YQ2Az1J/Xgjw1uQuh8A7twsj3pBdaTCXV/7AMS8V6yc+q1N7B7",
-	"Z0cGzLxN/XXg90AaQcK7dumpokNTCTw7PfFLgacvTtqsgkfEhIWyTxip75GokxxhgX79/ejk2ekPiIKy",
-	"YhhZ9eqX+S6O/vPq9ix+fnf08eToxdXtafzd3TcHnR69eieTH9q9SeYsCIiUUpo2WSW+eWUePtNIaj9M",
-	"6j23cb3ACKh0iM4LnfNHjsRttUB9vTodBLC4UZlTXNbWDhNcy0F4cFD/6eLEfINmcqvBeRhJ4HqiYDle",
-	"gRj1BVNIdHZ7atpuXBSu2YxbtpZok/UNDptajJictvgcejRW2xDwuQZq6DsL85cSqmAivuYbnMBCso+X",
-	"VrasqEs4HHzZYQO33GDDErWtbbhyRgNuuLLRidMsb7YweWjz+P1qulKmxOv4ZVsRbJ4dkbJiXNpehVy/",
-	"ryVypVQjp7hY6ehRbdHrSeinmSQmYRLrpNd80TKxZ4jC/YjI09ySyAImKH7IqTHvN2uEtJkpEQTaHZZk",
-	"X/q+1GQaxBWdx4KQeQW9dbjScl+rb3cSpML8HEfflLgOm/XehCid2rWedgpBo9Xer4CnUaU8jojDmxuN",
-	"1d/bDKWLFlOgkgipw1bMqZ5GAk5y/RdOlUsjJMeS8WCEeNlo3p6/aIoZeL7Ba6ofoQaVdFl/imjpNZTX",
-	"UUneAh8pW4Zifje6if4bEbeLxy0SQpQYyzz7CWavTHVmHUz3+TQOFTeblLL35unBNw8nnIMbqHACy0Pm",
-	"fr7CNP4obAHfkkSbqYzQjGyVdYM0gyWpiYmQPEZ7HZV/+TpReTfrMSdG1whT6inkXisVUizL/DBOMkPt",
-	"e27BThC71YNAK3doqPcSOVbgt+7CiJ9ZjVd2MlyPpH5JJ8EYcPESZvsqAm0vFYz5k3Znh9KfUEUdENyc",
-	"scNCC0EYgXVKIB1p4cNU4owpHXvQL2255y6O8Ba4zZRPa9WmnKnRTyWhS4oKG50EX+BbmaR5gFkLm/Bc",
-	"kNNzKdLQbIuyg62mCklRLY2VnV1oqYtqyXjhqsnzCbWs1W9xsajvm9rQwQDa8pbDTbtCw0IWCz5ZHVFa",
-	"pol97h4Tjf0bIFm+ZnUgOZzhKtCrU6I1yB2AaXaSO4a8WGegVcZ6WxeX5Uazf0JimgqEE86ES/+ltqt1",
-	"aP7Ge2o3GwELc/+um6lt8xEmzrM9AyHDuce7cAkFU9vlZBrvdIP2DQkgdaqhV0MUa8p1Mo5q1WaPFvsh",
-	"lviAs4A74RrNxpMS4cCQs3IZQjM8UtPOMU0LWDbZeKVQP7leWukxb/Fej4lfjaiL4n4M1OUGr/lNN4vo",
-	"syyKBtONcGzZ2oc7AXppUoHckZGDPGk4xuePOFxKtUyioW+obDFp2cEjV5cGQf4d7dSvA7rM9CS7MAGx",
-	"DcLIpGgQrqpiH0LzmEIrQLqjWQucZSIXJrR0P7VpPwyxoNiXazZaHredc4cDLK1S/FY7t7tmhUbjGNT6",
-	"gNltjZJHN+gOaSSIhCUJWtflGxSrLwum8tu2ApNtCezmtWj060Dqy9juywEVxkqd5A+vRLfu5cBiW42y",
-	"w3skmenLr4vKaBdeU2U2OauzHDX+xWA1GDlyV5ZIfK4xBzez9QZidIKY8RE4YzI0pa6ADyZUb6gnBjoi",
-	"EAXMQcgYkQ0y7XDB8yDWLexOVgAW0nQV0wQ6myd0pEdbPV1oHHqU16qqOUnY99nc/BYBIY74DxEq1k+0",
-	"ZqhQKIEHNsWFI2z9vrdGCN7frYyEGHhg2zASoCO3GJWlOZwpXQX3H4Xy3owRGOB8zWobZ/ZYkFB0EyP1",
-	"3z5GJb7Rn/AN2i/qNxltzNtbvT4zbNqPuA+wCdvb5XmEOOp7IX4/fDYfWOXuhaomozm6eqGPUYU9jAfI",
-	"ljm1Y3N9GqcOG3o5m4C1rBK3OZZauR5RQ06LqCAzt5Whnh+Mt2Tk2ECreycU5+BRAT3fuf/ousc0I+7W",
-	"UNXYmWMHc3fC4a7vdJpnw4bC9RIEyahAZiJUcagw13V8gTb6xAaHRKINKQpCM3GMTJ5TIGUSSvVtCZKD",
-	"iJHphEApZBzUZ1vtQmX5v/9zjEzZWIW5CJNUT12QBKiAFBndo9YELo7/izYccB69NaUsLyF8Hp1qqaqA",
-	"4opE59Gz45PjZ6aCn2s6rjBPcusYmpBPUVnv6VUanUeviZAXZkjvyO7ZycnEcd3hMd1ZQtieMB3y/uAE",
-	"7wcAmSNz0ohwZHdy5yfdo7fmVKfQDm1RIBl6J0ZYIKHCeKxjTa2C9cBGI6+JVOTQQYpaYZVgcQBtP+kR",
-	"T4E1/xTgDLwZwLp4+pADSvEeiRxAxojCDoRESY5pBmhDuDBtMEwENvsTByxBN+sYWQQhf2TpftFGD7TV",
-	"6NnvusIueQ13A/yefrVl2zWHPVaJfhZHz8/OxqZp4PJOofsov5SYS4T1VD+0Zh+VtZBora9s2BBeQmq8",
-	"BEZT5bR63Le6Jemd0VIFmKN5XcIoaSLbljIdPD0PtKuY8ane2MmzBRtT45/fFxF22QYVlMlcCRtRClLt",
-	"TAMUlLN/BRne3cnTcsEDNq8nQTui1JIU5kipLg615zx1A1p74cnH8ErtkJW9EOXuqssrK3te9fa+0ymH",
-	"PUCFS7yFl3rqx5H/bl1+jhL4/0z+BymNfweoTBJMcY1rHFD2y9C2px1WG1KoP9V/d6PWykrRL6RYKEks",
-	"kSCPhOSAyy5K2xZWQk0FOnAFyBCjukn9aTF6oRd1aQGNxRgxbjJgzXHve4tgHLyUaONQPXaTikuj606m",
-	"P4T1XwW4v1OOd4Rmx2Kb6Sc8Pa7Sja4OSpzIYyELHagqDxVS+9H4rfpD6Jho+Aoa78S7d+9M01467C0d",
-	"aJ3ObQD31zxB3+MXcvO+BfDRXIFmjRG+9flkMe+evHgqXv+F3LRcrpQGpoiUZS3xuvA3MUbA1a2JuiZV",
-	"yTg9Tv4E9OjpBjeRQhaRaIcF2pAb45F8TYXQNE5N3PV0WOZYqcRdi5mVli5qLiWWUIAQx+h3XNSgoh6J",
-	"1nuUK4dDRakqJkasljESzGQdASe5qwSInO2EdlPYjiJzxhEXx1HcjwgMIKYjS0QDVIX0jGgGj6NgvDbQ",
-	"9nU/9/u6zwbR0NWf00WZFQd6Z0lnhIFvKSBo3mjKPbGNjhHjKXCExSfQKYhY+6islqgEkZvmgAeoIn0G",
-	"HJfWkdHx9xY4LiwUwnIXIGKdmhRKdiRIRo8InQ6828PUTxN+e4e3Z6D90m2hFw3arxtHBEpGdbujzg5D",
-	"Wck9gkKAuQZDo8RSb57A/1QwQWxyw0oAEpJVpk9gx/inoRz/7BYYSHC/eAgcTJ6kcwWiyW2jgoDQCW7J",
-	"dpinAtlLTprsSpPnDt6Bp7sZwnfsfe+ddDn6PlCKHYe0c9XfGKAbnCwAtGC6MeUecF79/QVOvjIKG2no",
-	"qKsH6JJ3BaY2e9AoKSEZ1wlUutfZBCMxeXM0ecx7sYeXHxExdoUAUn5kMkf2Wpa7OPp2UQqmg5G/5SBz",
-	"e/BYANent2hqEgxY4rXWuXYhhZe2p3Batb7yxj2FavXOc89QrT50Q2uzrnmjXT8pX47I3JRAzeFo9Uw7",
-	"Ozng1KDF+SRTKLn0/JbHRodtcZ9jZSxUAaNr7avbPuFN14fdNAhXihlLLCpj9baWs5KKaiykyqcMWDzz",
-	"9Xhy79LC8ojiqOvLIxqqFkYSn5tQ8n6SyBARSBgsEDqeRrcuxONYAuefPK0N+Pq4VXbixb0z7orjiI1v",
-	"hazT/epW59zH41nv0tylAZ/3qvJD5oy+0BezHRzb3qw8b7B/9/G8NzoXXs97xd5DbVyZR+KnTgP7CF9J",
-	"Vz58UE5QsJqmtiDT5OYlEUIFzcqUtt3GQ25aUddILKYZ60077i/uehLumnnuttMMPsPctoSMm+DGFU0f",
-	"GCQ3FWt3hbtlxxDf2ThmmukuwZ0V+YvjZnDcSFrc9qMfzuBPXJwXRwVsYSwZP+gt7EWhPyD9tgtexbkK",
-	"XJvrhtwRNt1KMhqxypm3y/vX/R+dngUD7dAC1Fdw7cSpaTONzje4EDA8m/CoRsQ2qAaNhxOgB5sPm1Cw",
-	"4YZnR3RmzWtKUXbFw1JAqKVriZ1yUNSQvwT6IQJ9M08UOr+zcHR2MlsU9o88/5evNf9jyp5h1KDwkeQT",
-	"BSFAoJqmVomZ+1YeJoz6dx4K0syLzaxONG2LthG85prY0Whf95w9Say/rA2ut+mf9a3yPfdVXzgf25+6",
-	"MPkhIlGCKVq7y+lTDw+rWwk3cjw0eg84HYmMQj8eAjcHjU17wHxoEB+XKx85nmhv5cJIbSzVtEAlYCrQ",
-	"Pz3/LkbPTmL0+v13/zzE/ypxZ0SCVNCHP56ODPHU79Tc53dpHp2u5ojNWAePefiViNtrIV3Xtmjmfv0h",
-	"AYFMAcLedCy09BXEdhiZTK2hXc2L6Dxa4YpEd1d3/xcAAP//",
+	"7H37bty2mvirEPoVOL/Fyh47SYvW/Stt2tPspkkQd3uA7WYNjvTNiI1EqiQ1lwR+qn2DfbIFbxIlkRrJ",
+	"jo1zDto/Gs+IIj9+9xs5n5KMVTWjQKVIrj4lNea4Aglcf/oeC3iZq78ITa6SGssiSROKK0iuEpInacLh",
+	"j4ZwyJMryRtIE5EVUGH1xobxCsvkKmkaPVIea/WWkJzQbXJ7myZv9vS7JstYSei2waV6KQeRcVJLwtR6",
+	"FWDRcMjR2huGBPkIKaqqJDVQ/dEAP3Zg+WMTH6AKH0jVVMnV04s0qQg1Hy7OL1vYaFOtgTvYflATBqAC",
+	"/T3CEskCUMaoxJlEG84qhBHHOWFbjutiAkQzQxi4L2fB9hOQbSEnMJZxtqeo0MMmIDED7oWmn0EQlhMh",
+	"JylYdaNOEdAbenfArmWTH59voeXdwSJ4C5Pc2y52+aS3WnStXxiTxRgBL6/foKfffHmB7Pg0JElSvzsF",
+	"To2lBK7e/O/fLs++fq//90VAqm7VLKJmVICW4LecrUuo1J+KU4FqpsF1XZIMKxhXtRnxr78LBfAnb9Ev",
+	"OGySq+T/rToVsTJPxcrNq1fsb/lvBZaICLTnjG4Rpjnaq28kQznT+LJzqCWe5zuSaSLVnNXAJTFgV1gC",
+	"J7jUH4iESpwC6Gf7hp3xtkUN5hwfE40XbLc4QFqaSA5YVhY5QBWlf1N4lIwrNhGgWXGPZVYk70OqrKPc",
+	"b95k7Zqpt6Hufbb+HTKp1n/Os6JloD4mtpyxHczHwytCg7snggW3blgw8IA1slRzzVpvgAK1mJ26myht",
+	"9xJCgTI1492vCZfFzREw92AkVMJWyV6a5CxrHN2moFSzv3BjFTbyGSYqVWJH7OyjZxx2RBBG55PmnX3j",
+	"uqkqzI8hKknHBFPzGE65TZOmzrGE/AbL3m7Ul2eSaORPs6retdtk6mM7bZVSi2J/y721Y+R84REH5zlR",
+	"+gGXbz0CGzXXVx/PUYYFpIitZcMZPVefVpfn6KVWKlkB2QdQKoWVgNZHbYPrElMKPEX7gmQFUnwnEOyA",
+	"H9EGN6U8T4YQpsnhbMvO7JdK9Z2/w/ufQQhlGCz8jk4jrsxKLESQKWbyldMGwTlmM91YHERWMBaeteWs",
+	"8JObqB5YzmRpsgOekyzgn+wZFxLZx4htNPlKLCRyO1MKg6Oc441MrmhTlgt52LGtt6vUEszDe4uqDtZl",
+	"7F1gLq+JDKisD4TmfZ0wxvhA6oWdaDTwMMYgoRpnOwJ760MNHJI0OXpzeW6KjzS9oppfjU4tzOGNQvZh",
+	"vMmcVEA1uUJgb8gh/D3j1YTYjL4u8RrC3CyUdBN5DD8kOYRcUUFwiRRzad8ydey3ZgdEtHLBa9bIED9L",
+	"zLdw0si8w9Qoj4ZmwCUmVIZIoZ6TsHjvcNlo0BXj43UJTkWOpvAkzPkrFSjYqdHeFREClGRQJm+su6fm",
+	"ex/Y3b4AftLOvy2xcav2RQjrIaE05LNkd5vrY8fiosWwL45qoSBLMrohSgtZ9utzJqZiD9y68K+AbpXW",
+	"e3YRUsIgC5b7GMxYo3VIQ8kOuNB64o8G5xxTedrvs/OlDoQg7JwoDRQCfI0FEUukI+wjn1Q2FT4EmbIi",
+	"NPh9t8X24ZqxEjDVswMYszIfgCj3z+es9ouWfwz2zC7MHicYSMXG1+SjwfuACoOExAgdRRt5jzHYj4Sn",
+	"NXAbeffD3d76IeBfgHZpFPhjHfdLATq6RlJFXBgpva7U3IbQnNAtkvgDCKQf5VDLAu0LoIgyCkr9bckO",
+	"qDUqA3WvBgdpZrZxU1VBjKj1w5pdC2bstT3JYw8HWNQLpBa+MLoqdk229GVA4qIuT42F2DMeBp2z8qSy",
+	"fKfGaEu0pTeEnuZqN9Bbu42f9ILBvflGuL+1xQZ1qVZQyzHR0wpL7Ns0VXvWwwq4sx7twr6sh7Dzg3oj",
+	"YiRa92V+8NYhO6RTQZyM2n4GUbzAErvxN7LhVOFlwXsq0JlhqDWMykOcv71fCezHOxvQRS+f+thzy4QI",
+	"8KPSU4HUjg2yIqFPIIf2b9dvXiP1yHlsGwJlfjK4tTk2t14QRLJteMCHj8uJY+3W6aq0+tkGHauZ7O44",
+	"vXOQiIyAW1ZjYEcWyQsISWVR3cfo29d/tX6ZjuXWRxkM42pygFLc1MAnNXVo6aFEVybhasannfXrLxHb",
+	"9DvAuRWVoWGiklALXX+Pa5B7AIpcup7mqG7KOhQwxc2beTk4v+VFvAOOt4B0vGmKAkSgWnvL6QnCm3X9",
+	"VVJvRyFk/AS4DGUJM8bDEiUklo2YYYDMuNTMFFr6JRWSt/mceebGut8BxonbXs42pAzwLMc5aYSmo+Ee",
+	"xHbANQ0kqZXbkiIVHDdc6aihO9qtPHJHBcz0Oq09Vi+0e+sADuHsFaZ5hXkggDbZlPlQOk+qDVUaUWvx",
+	"0YkLkmvpsrUo+xdrVCBYMI2PsUt5MgU8QIHdvfW4InmRV/hogq9xTiTMIYTeO7cddgnNzEEYbVZ7mNMb",
+	"uDNekFMzYsujfZY8aG48OrZzNa2ZRB3AbQFoVwuBPihyjLlqiwkVclk8tsa8H971EjZLg8toYnMYLXep",
+	"OLVK2sIe3LfzgcYGwH7bJ4wAQDnLxEo5WmfGzp1X+RybVxHOmcXHOLgyWp4IrXbMUKRtm3JNiBR2wIZj",
+	"PzHqx8ucYLotIZLA3amdZeGnAwS2Q/1JPfhTg5sQOl/DPlxuyQaplcmSij/2HqUYL9099dpr2L+1IwOO",
+	"nk3+9uD3QIog4W239FTZqa0FP7m88IvBl99cdHklj4gZC+UfMVLfI9FkBcIC/fTr2cXTy28RBWXFMLLq",
+	"1S/0Pj/7z/efnqTPbs9+uzj75v2ny/Sr2y9Our169V4tJ7R7k85bEBIrpTRtsip8eGkePtVI6j5M6j23",
+	"cb1ABFQ6RudzXfVBjsRdvUh9vbocpTBwqzKnuKyrHme4kaMA8aT+0+Wp+QbNZNeD8zCSwc1EyTpeg4r6",
+	"gjlkur4xNW0/Mg5X7eKWrSPaZIWLw6YREZPTtR+EHsWqWwL+aIAa+s7C/LWEOliKafgGZ7CQ7PHi2o6V",
+	"TQWnw287bOSWG2xYonbVLVfQasEN17Z6kbrlzQ4mD20ev7+frpUq8Tp/0dWE22dnpKoZl7ZbpdDva4lc",
+	"KdXIKS5XOn+gtuh1pQzjOYlJmMQ67TlftEz2IUThYUTkaW5JZAkTFD/l1Jj32zVC2swUiQINL0vyb0Nf",
+	"ajIR5toOYkHIvJLuOlxru6vVtzsJUmF+lmtoSlyP1fpoQpRe94KedgpB0Xr/Z8BTVCnHEXF6c9FY/Z3N",
+	"UbtoUScVhNRhK+ZUTyMBZ4X+C+fKpRGSY8l4MEK8bjXvwF805Sw83+C19a9Qi1K+rENJdPQay2tUknfA",
+	"I4XrUMzvRrfRfyvidvG0Q0KIErHag19i8AqVT6yD6T5fpqHydltU8N68PPnm6ZJDcAM1zmB5yDzMV5jW",
+	"L4Ut4DuSaTO1JXRLdsq6Qb6FJamJiZA8RUcdlX/8PFF5P+sxJ0bXCFPqKeReKxVSLsv8ME62htp33IKd",
+	"IHWrB4FW7tBY72Uy1uJh3YWIn1nHa3tb3ESS/6SXYAy4eBmznTWBxqcaYv6k3dmp9CfUSQ8EN2fqsNBB",
+	"EEZgkxPII02cmEq8ZUrHnvRLO+65TRObXD6tVduC9q3LIC8pK210GWSBb2XKJgFmLW3Cc0FOz6VIQ7Mt",
+	"yg52miokRY00VnZ2qa0p6yXjhesnmE+oZc2ei8uFQ9/Uhg4G0I63HG66FVoWsljwyeqI0jFN6nN3TDSO",
+	"r4FsizVrAsnhLa4D3VoVcgUcneHfM+TFOiOtEutuXlyYjWb/hMQ0FwhnnAmX/sttX/PY/MW7qjcbAQtz",
+	"/66frWv0EibOs10jIcN5xPtwCQVT2+dmWi91i/6BiJO1ql5Lt4Yo1ZTrZRzVqu0eLfZDLPELDtTyMtdq",
+	"GE9KhANDzqplCN3iSFdDgWlewrLJ4rVi/eRmaaXHvMUHNV2/GtGU5d0YKFjAXLODaRfSp5kUDaZbIdmy",
+	"tU/3ggzSpAK5Q0MnedJwjM8fabiYbplEQ99S2WLSsoNHrj4NgvwbPavRBHSZ6Up3YQJiG4SRSdEgXNfl",
+	"MYTmmEIrQbrDeQucZSIXJrR0R71pQA2xoDhWaxZtkLC9k6cDLK1S/GZLt7t2hVbjGNT6gNltRcmjW7TH",
+	"NBJEwpIErevzDorVxwVT+Y17gcl2BPbzmnSGdSD1ZWr35YAKY6XJivtXojv3cmSxrUbZ4yOSzJzMaMra",
+	"aBfeUGU2OWu2BWr9i9FqEDl0WVVI/NFgDm5m6w2k6AIx4yNwxmRoSl0BH02o3lBPDHREIAqYg5ApIhtk",
+	"GiKDLTHWLexPVgIW0vSV0wx6myc00qWvni40DgPKa1XVniUd+mxufouAEEf8hwgV6ydaM1QolME92yLD",
+	"EbZ+31sjBO+vVkZCDDyybRgJ0JFbiqrKHM+VroL7F6G8N2MERjhfs8bGmQMWJBQdUqT+Oaaowgf9CR/Q",
+	"cVG/SbQ182j1+syw6RhxH2ATtrfL8whpMvRC/BMR2/nAKncvVDWJ5uiahT5GHfYw7iFb5tyWzfVpnDps",
+	"6OVsAtayStrlWBrleiQtOS2igszcVYYGfjDekcjBkU73TijO0aMSBr7z8NHNgGki7tZY1diZUwdzf8Lx",
+	"rm91mmfDxsL1AgTZUoHMRKjmUGOu6/gCbfSZHQ6ZRBtSloRuxTkyeU6BlEmo1LcVSA4iRaYTAuWw5aA+",
+	"22oXqqr//Z9zZMrGKsxFmOR66pJkQAXkyOgetSZwcf5ftOWAq+SNKWV5CeGr5FJLVQ0U1yS5Sp6eX5w/",
+	"NRX8QtNxhXlWWMfQhHyKynpPL/PkKnlFhHxuhgwObT+5uJg4sD0+qD1LCLszxmPeH53h/gVAFsicNSMc",
+	"2Z3c+kn35I051yu0Q1uWSIbeSREWSKgwHutYU6tgPbDVyGsiFTl0kKJWWGVYnEDb93rEY2DNPwc6A28G",
+	"sD6efikA5fiIRAEgU0RhD0KirMB0C2hDuDBtMEwENvs9ByxBN+sYWQQhv2P5cdFGT7TV6Nlv+8IueQO3",
+	"I/xefrZluzXHPVaZfpYmz548iU3TwuXdQ+Cj/FpiLhHWU33bmX1UNUKitb60Y0N4BbnxEhjNldPqcd/q",
+	"E8lvjZYqwRzO7BNGSRPZdZTp4elZoF3FjM/1xi6eLtiYGv/sroiwy7aooEwWStiIUpBqZxqgoJz9FWR4",
+	"dxePywX32LyeBO2JUktSmEPFujjUnfTVDWjdlTe/hVfqhqzslTi37/u8srInlj/ddTrlsAeocI138EJP",
+	"/TDy36/Lz1ECf8/kv5fS+HeA2iTBFNe4xgFlvwxtB9phtSGl+lP9cxu1VlaKfiTlQklimQR5JiQHXPVR",
+	"2rWwEmoq0IFLYMYY1U3qj4vR53pRlxbQWEwR4yYD1h74v7MIpsFrqTYO1bG7dFwaXXcy/S6s/yrA/Z1z",
+	"vCd0ey52W+9TrQsjGeb5eZ1v7J9nJmFlvyG6+/5cyFIHssqDhdx+NH7t8Blb/949Mx/aZyYxaJ+pD6ED",
+	"yOHLjby7FLwbjdq21XHP6kib9e6ZuLtGC/o0P5LDuw7AB3Mx2jUi8uDz32KZuPjmsWToR3LopEcpI0wR",
+	"qapG4nXpbyJGwNUnE81Nqqg4PS7+Aegx0DluIoUsItEeC7QhB+PpfE5F0zZkTdwidlrmWKXEXYuZlZY+",
+	"aq4lllCCEOfoV1w2oKIpidZHVChHRkW/KtZGrJEpEsxkMwFnhaswiILthXZ/2J4ic3oWl+dJOow0DCCm",
+	"00skI1SF9IxoB8dREK85dP3iz/x+8SejKOv9P6brMyu+9E4pzwgv31BA0L7RlpFSG3UjxnPgCIsPoFMb",
+	"qfZ9WSNRBaIwTQf3UEX6dgFcWQdJx/U74Li0UAjLXYCIdZZyqNiZIFt6Ruh0QN8d03+csN67FmAG2q/d",
+	"FgZRpv26dXCgYlS3UeqsM1S1PCIoBZgLVjRKLPXmCfz3JRPEJk2sBCAhWW36D/aMfxjL8Q9ugZEED4uS",
+	"wMHkX3qXa5qcOSoJCJ04l2yPeS6QvT6nzdq0+fPg7Yq6SyJ8e+PX3gmas68DJd44pL1LJGOAbnC2ANCS",
+	"ab/uDnC+/+cLyHxlFDbS0FNX99Alb0tMbVaiVVJCMq4Ts/SosxRGYor2yHPMe7GHoh8QMXaFAFK+06e+",
+	"zYU/t2ny5aLUTg8jfytAFvZAswCuT4XR3CQusMRrrXPtQgovXa/itGp96Y17DNXqnROfoVp96MbWZt3w",
+	"Vrt+UL4ckYUprZpD1+qZdnYKwLlBi/NJplBy7fktD40O2zo/x8pYqAJG19pXt33C224Su2kQrsQTS1gq",
+	"Y/WmkbOSlWos5MqnDFg883U8aXhtYXlAcdR164iGaoSRxGcmlLybJDJEBBIGC4TG0/PWhXgYS+D8k8e1",
+	"AZ8ft8pOfHPnTL7iOGLjWyGb/Lj6pHP58XjWu455acDnvar8kDmjn+sr/06O7e7snjfYv1V73hu9q9Tn",
+	"vWJvODeuzAPxU68xPsJX0pUl75VrFKyhuS30tDl/SYRQQbMypV0X85ibVtQ1KItpxnrdjfuTux6Fu2ae",
+	"5+01mc8wtx0h0za4ccXYewbJbSXc/TiAZccQ39k4ZprprsGdQfmT42ZwXCQtbvvcT1cGJq5kTJMSdlBG",
+	"kvGjnsVBFPot0m+74FVcqcC1vcbIHY3TLSrRiFXO/N0C/4ckzi6fBAPt0ALUV3DdxLlpX02uNrgUMD7z",
+	"8KBGxDa+Bo2HE6B7mw+bULDhhmdHdGbNa3ZRdsXDUkCopWu1nXJQ1JA/Bfo+An2YJwq9X/A4e3IxWxSO",
+	"Dzz/x881/0PKnmHUoPCR7AMFIUCghuZWiZl7XO4njPoXRErSzovNrE40beu3Ebz2AuJotK972R4l1l/W",
+	"XjfY9A/69woG7qv+KYPU/oiKyQ8RiTJM0dr97EHu4WH1ScJBxkOjd4DzSGQU+lkaOJw0Nt3B9bFBfFiu",
+	"fOB4orvtCyO1sVzTAlWAqUD//9lXKXp6kaJX7776lzH+V2siYW8Pa1pCBH4jRx/A0/2yiAi0YWXJ9qJz",
+	"GQRAblKAAlEmkWRlPs73fwc0K75z6z0GWSPKzP6kQHzamfOYM6l3+iWmCGDmGHdoxgv9X3BWr077gGys",
+	"b3SNN+zcvwFHkKopsYQcOZ40ygU7zpNMqZL2yN2YlzN3jiqoUfQBqcdTKZ+dZx5cR5ljaLEuN/PwMymq",
+	"QZv1urEFYPcbORkIZIpp9j54oS1JSSBAdsV9Z+3FuFFrohn4n0Dr6DNaJ2c5pWr+PvnQv0E52nxjH9/f",
+	"b3Oa5S/C/sZA+xuAumNB8ZWxogYWU+oybNPwMrlKVrgmye372/8LAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

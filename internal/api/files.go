@@ -8,7 +8,9 @@ import (
 	"net/http"
 	"path"
 	"strconv"
+	"strings"
 
+	"obturon/core/solid"
 	"obturon/internal/export"
 	"obturon/internal/plan"
 	"obturon/internal/store"
@@ -22,6 +24,7 @@ type fileAnswer struct {
 
 var mediaTypes = map[string]string{
 	".json": "application/json", ".svg": "image/svg+xml", ".pdf": "application/pdf", ".stl": "model/stl",
+	".obj": "model/obj", ".ply": "application/octet-stream", ".png": "image/png",
 }
 
 // VisitGetCaseFileResponse writes the file; cards and drawings open in the
@@ -29,7 +32,7 @@ var mediaTypes = map[string]string{
 func (f fileAnswer) VisitGetCaseFileResponse(w http.ResponseWriter) error {
 	extension := path.Ext(f.name)
 	disposition := "attachment"
-	if extension == ".pdf" || extension == ".svg" {
+	if extension == ".pdf" || extension == ".svg" || extension == ".png" {
 		disposition = "inline"
 	}
 	w.Header().Set("Content-Type", mediaTypes[extension])
@@ -89,20 +92,41 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 		encoder.SetIndent("", "  ")
 		return encoder.Encode(result.Document)
 	case "card.pdf":
-		return export.WriteCard(out, result, head)
+		return export.WriteCard(out, result, head, export.A4)
+	case "card-letter.pdf":
+		return export.WriteCard(out, result, head, export.Letter)
 	}
 	if result.Document.Refused != "" {
 		return unprocessable("There is nothing to draw", plan.Faults{{Path: "$", Message: result.Document.Refused}})
 	}
-	uncut := result.Model.Surface.Uncut()
 	switch file {
 	case "drawing.svg":
 		return export.WriteSVG(out, result)
-	case "intact.stl":
-		return export.WriteSTL(out, uncut.Mesh(), "intact")
-	case "prepared.stl":
-		return export.WriteSTL(out, result.Prepared.Mesh, "prepared")
+	case "drawing.png":
+		return export.WritePNG(out, result)
+	}
+	return writeSolid(out, result, file)
+}
+
+// writeSolid writes one of a plan's solids in the format of the file's name.
+func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
+	extension := path.Ext(file)
+	name := strings.TrimSuffix(file, extension)
+	var mesh *solid.Mesh
+	switch name {
+	case "intact":
+		mesh = r.Model.Surface.Uncut().Mesh()
+	case "prepared":
+		mesh = r.Prepared.Mesh
 	default:
-		return export.WriteSTL(out, uncut.Clip(result.Cavity).Mesh(), "cavity")
+		mesh = r.Model.Surface.Uncut().Clip(r.Cavity).Mesh()
+	}
+	switch extension {
+	case ".obj":
+		return export.WriteOBJ(out, mesh, name)
+	case ".ply":
+		return export.WritePLY(out, mesh, name)
+	default:
+		return export.WriteSTL(out, mesh, name)
 	}
 }

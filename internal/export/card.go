@@ -3,11 +3,13 @@ package export
 import (
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"github.com/tdewolff/canvas"
-	"github.com/tdewolff/canvas/renderers"
+	"github.com/tdewolff/canvas/renderers/pdf"
 
+	"obturon/core/drawing"
 	"obturon/internal/plan"
 )
 
@@ -18,42 +20,76 @@ type CardHead struct {
 	Practice string
 }
 
-// A4, mm.
-const (
-	pageWidth, pageHeight = 210.0, 297.0
-	margin                = 12.0
+// Paper is a page size, mm.
+type Paper struct{ Width, Height float64 }
+
+// The papers a card is printed on.
+var (
+	A4     = Paper{210, 297}
+	Letter = Paper{215.9, 279.4}
 )
 
-// WriteCard prints the plan on one A4 page: drawing, dimensions, checks,
-// instruments and cautions.
-func WriteCard(w io.Writer, r *plan.Result, head CardHead) error {
-	page := canvas.New(pageWidth, pageHeight)
-	ctx := canvas.NewContext(page)
-	c := &card{ctx: ctx, y: pageHeight - margin}
+const margin = 12.0 // mm
+
+// WriteCard prints the plan: drawing, dimensions, checks, instruments and
+// cautions. An occlusal preparation takes one page, boxes take a second.
+func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
+	out := pdf.New(w, paper.Width, paper.Height, nil)
+	c := newCard(paper)
 	c.title(r, head)
-	if r.Document.Refused != "" {
-		c.paragraph("No plan is made: "+r.Document.Refused, 10, pageWidth-2*margin)
-	} else {
+	switch {
+	case r.Document.Refused != "":
+		c.paragraph("No plan is made: "+r.Document.Refused, margin, 10, c.wide())
+		c.cautions(r)
+	case !hasBoxes(r):
 		c.views(r)
 		top := c.y
 		c.checks(r)
 		left := c.y
 		c.y = top
-		c.right(r)
+		c.dimensions(r, margin+column+4)
+		c.y -= 4
+		c.instruments(r, margin+column+4)
 		c.y = min(c.y, left)
+		c.cautions(r)
+	default:
+		c.views(r)
+		top := c.y
+		c.dimensions(r, margin+column+4)
+		c.y = top
+		c.steps(r)
+		c.page.RenderTo(out)
+		out.NewPage(paper.Width, paper.Height)
+		c = newCard(paper)
+		c.title(r, head)
+		c.checks(r)
+		c.cautions(r)
 	}
-	c.cautions(r)
-	if err := page.Write(w, renderers.PDF()); err != nil {
+	c.page.RenderTo(out)
+	if err := out.Close(); err != nil {
 		return fmt.Errorf("writing the card: %w", err)
 	}
 	return nil
 }
 
-// card lays out from the top down; y is the free height left.
-type card struct {
-	ctx *canvas.Context
-	y   float64
+func hasBoxes(r *plan.Result) bool {
+	return slices.ContainsFunc(r.Document.Checks, func(k plan.Check) bool { return k.Side != "" })
 }
+
+// card lays out a page from the top down; y is the free height left.
+type card struct {
+	Paper
+	page *canvas.Canvas
+	ctx  *canvas.Context
+	y    float64
+}
+
+func newCard(paper Paper) *card {
+	page := canvas.New(paper.Width, paper.Height)
+	return &card{paper, page, canvas.NewContext(page), paper.Height - margin}
+}
+
+func (c *card) wide() float64 { return c.Width - 2*margin }
 
 func (c *card) title(r *plan.Result, head CardHead) {
 	d := r.Document
@@ -66,23 +102,30 @@ func (c *card) title(r *plan.Result, head CardHead) {
 	c.rule()
 }
 
-// views puts the plan at the left, large, and the sections beside it.
+// views puts the plan at the left, large, and up to three others beside it.
 func (c *card) views(r *plan.Result) {
 	const planWidth = 104.0 // mm of paper
+	const most = 3
 	top := c.y - 6
-	planView, sections := r.Views[0], r.Views[1:]
+	planView, beside := r.Views[0], slices.Clone(r.Views[1:])
+	if hasBoxes(r) { // the section across says least about a box
+		beside = slices.DeleteFunc(beside, func(v drawing.View) bool { return v.ID == "buccolingual" })
+	}
+	beside = beside[:min(len(beside), most)]
 	scale := planWidth / viewWidth(planView)
 	drawView(c.ctx, planView, frame{margin, top - viewHeight(planView)*scale, scale})
 	c.y = top - viewHeight(planView)*scale
 
 	x := margin + planWidth + gap
-	widest := 0.0
-	for _, v := range sections {
+	widest, high := 0.0, 0.0
+	for _, v := range beside {
 		widest = max(widest, viewWidth(v))
+		high += viewHeight(v)
 	}
-	scale = (pageWidth - margin - x) / widest
+	const room = 150.0 // mm of paper, so that the figures find place below
+	scale = min((c.Width-margin-x)/widest, (room-gap*float64(len(beside)-1))/high)
 	y := top
-	for _, v := range sections {
+	for _, v := range beside {
 		y -= viewHeight(v) * scale
 		drawView(c.ctx, v, frame{x, y, scale})
 		y -= gap
@@ -97,36 +140,57 @@ const (
 )
 
 func (c *card) checks(r *plan.Result) {
+	top := c.y
 	c.y -= 5
 	c.line(margin, 10, canvas.FontBold, "Checks, measured on the computed tooth")
 	c.y -= 1
+	line := 5.0
+	if hasBoxes(r) {
+		line = 4.2
+	}
 	for _, k := range r.Document.Checks {
-		c.y -= 5
+		c.y -= line
 		drawVerdict(c.ctx, margin+1.5, c.y+1, k.Verdict)
 		c.line(margin+5, 8, canvas.FontRegular, k.Label)
 		if k.Value != nil {
-			c.at(margin+75, 8, canvas.FontBold, formatValue(*k.Value, k.Unit), canvas.Right)
-			c.at(margin+78, 8, canvas.FontRegular, "target "+formatTarget(k.Target, k.Unit), canvas.Left)
+			c.at(margin+85, 8, canvas.FontBold, formatValue(*k.Value, k.Unit), canvas.Right)
+			c.at(margin+88, 8, canvas.FontRegular, "target "+formatTarget(k.Target, k.Unit), canvas.Left)
 		} else {
-			c.at(margin+78, 8, canvas.FontRegular, "not asked for here", canvas.Left)
+			c.at(margin+88, 8, canvas.FontRegular, "not asked for here", canvas.Left)
 		}
 	}
+	if !hasBoxes(r) {
+		c.corrections(r, margin, column-6)
+		return
+	}
+	// Many checks: the corrections stand beside them.
+	const beside = 122.0 // mm
+	foot := c.y
+	c.y = top - 5
+	c.line(margin+beside, 10, canvas.FontBold, "Corrections")
+	c.y -= 3
+	c.corrections(r, margin+beside, c.wide()-beside)
+	c.y = min(c.y, foot)
+}
+
+// corrections says what to do about each miss, as far as there is room.
+func (c *card) corrections(r *plan.Result, x, width float64) {
 	for _, k := range r.Document.Checks {
-		if k.Fix != "" && k.Verdict == "missed" {
-			if c.y < roomForCautions {
-				c.y -= 4
-				c.line(margin, 7.5, canvas.FontRegular, "More corrections stand on the sheet.")
-				break
-			}
-			c.y -= 1.5
-			c.paragraph(k.Fix, 7.5, column-6)
+		if k.Fix == "" || k.Verdict != "missed" {
+			continue
 		}
+		if c.y < roomForCautions {
+			c.y -= 4
+			c.line(x, 7.5, canvas.FontRegular, "More corrections stand on the sheet.")
+			return
+		}
+		c.y -= 1.5
+		c.paragraph(k.Fix, x, 7.5, width)
 	}
 }
 
-// right fills the second column: dimensions and instruments.
-func (c *card) right(r *plan.Result) {
-	x := margin + column + 4
+// dimensions lists the figures to cut in the column that starts at x.
+func (c *card) dimensions(r *plan.Result, x float64) {
 	c.y -= 5
 	c.line(x, 10, canvas.FontBold, "Dimensions to cut")
 	c.y -= 1
@@ -140,18 +204,38 @@ func (c *card) right(r *plan.Result) {
 			label += " (your value)"
 		}
 		c.line(x, 8, canvas.FontRegular, label)
-		c.at(pageWidth-margin, 8, canvas.FontBold, formatValue(d.Value, d.Unit), canvas.Right)
+		c.at(c.Width-margin, 8, canvas.FontBold, formatValue(d.Value, d.Unit), canvas.Right)
 	}
-	c.y -= 8
+}
+
+// instruments lists them in order in the column that starts at x.
+func (c *card) instruments(r *plan.Result, x float64) {
+	c.y -= 4
 	c.line(x, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1
 	for _, s := range r.Document.Sequence {
 		c.y -= 4.6
 		c.line(x, 8, canvas.FontRegular, s.Step)
-		c.at(pageWidth-margin, 8, canvas.FontBold, s.Instrument, canvas.Right)
+		c.at(c.Width-margin, 8, canvas.FontBold, s.Instrument, canvas.Right)
 		if s.Gauge != "" {
 			c.y -= 3.8
 			c.line(x+3, 7, canvas.FontRegular, s.Gauge)
+		}
+	}
+}
+
+// steps lists the instruments with the gauge each is read by, on the left.
+func (c *card) steps(r *plan.Result) {
+	c.y -= 5
+	c.line(margin, 10, canvas.FontBold, "Instruments in order")
+	c.y -= 1
+	for n, s := range r.Document.Sequence {
+		c.y -= 4.3
+		c.line(margin, 8, canvas.FontRegular, fmt.Sprintf("%d  %s", n+1, s.Step))
+		c.at(margin+column-42, 8, canvas.FontBold, s.Instrument, canvas.Left)
+		if s.Gauge != "" && c.y > margin {
+			c.y -= 3.4
+			c.line(margin+5, 7, canvas.FontRegular, s.Gauge)
 		}
 	}
 }
@@ -163,7 +247,7 @@ func (c *card) cautions(r *plan.Result) {
 	c.line(margin, 10, canvas.FontBold, "Cautions")
 	for _, text := range r.Document.Cautions {
 		c.y -= 1.2
-		c.paragraph("–  "+text, 8, pageWidth-2*margin)
+		c.paragraph("–  "+text, margin, 8, c.wide())
 	}
 }
 
@@ -175,9 +259,9 @@ func (c *card) at(x, size float64, style canvas.FontStyle, text string, align ca
 	c.ctx.DrawText(x, c.y, canvas.NewTextLine(face(size, ink, style), text, align))
 }
 
-func (c *card) paragraph(text string, size, width float64) {
+func (c *card) paragraph(text string, x, size, width float64) {
 	box := canvas.NewTextBox(face(size, ink, canvas.FontRegular), text, width, 0, canvas.Left, canvas.Top, nil)
-	c.ctx.DrawText(margin, c.y, box)
+	c.ctx.DrawText(x, c.y, box)
 	c.y -= box.Bounds().H() + 1
 }
 
@@ -185,7 +269,7 @@ func (c *card) rule() {
 	c.ctx.SetStrokeColor(ink)
 	c.ctx.SetStrokeWidth(0.2)
 	c.ctx.MoveTo(margin, c.y)
-	c.ctx.LineTo(pageWidth-margin, c.y)
+	c.ctx.LineTo(c.Width-margin, c.y)
 	c.ctx.Stroke()
 }
 

@@ -16,8 +16,24 @@ const (
 	gap          = 6.0 // mm of paper between views
 )
 
-// WriteSVG draws the three views side by side, eight times natural size.
+// WriteSVG draws the views side by side, eight times natural size.
 func WriteSVG(w io.Writer, r *plan.Result) error {
+	if err := sheet(r).Write(w, renderers.SVG()); err != nil {
+		return fmt.Errorf("writing the drawing: %w", err)
+	}
+	return nil
+}
+
+// WritePNG draws the same as a picture.
+func WritePNG(w io.Writer, r *plan.Result) error {
+	const dotsPerMM = 5
+	if err := sheet(r).Write(w, renderers.PNG(canvas.DPMM(dotsPerMM))); err != nil {
+		return fmt.Errorf("writing the picture: %w", err)
+	}
+	return nil
+}
+
+func sheet(r *plan.Result) *canvas.Canvas {
 	width, height := gap, 0.0
 	for _, v := range r.Views {
 		width += viewWidth(v)*drawingScale + gap
@@ -35,10 +51,7 @@ func WriteSVG(w io.Writer, r *plan.Result) error {
 		drawView(ctx, v, frame{x, 5, drawingScale})
 		x += viewWidth(v)*drawingScale + gap
 	}
-	if err := page.Write(w, renderers.SVG()); err != nil {
-		return fmt.Errorf("writing the drawing: %w", err)
-	}
-	return nil
+	return page
 }
 
 func viewWidth(v drawing.View) float64  { return v.Bounds.MaxX - v.Bounds.MinX }

@@ -115,7 +115,7 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 
 func TestCardIsOnePage(t *testing.T) {
 	var out bytes.Buffer
-	if err := WriteCard(&out, planned, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}); err != nil {
+	if err := WriteCard(&out, planned, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
 		t.Fatal(err)
 	}
 	data := out.String()
@@ -130,7 +130,7 @@ func TestCardIsOnePage(t *testing.T) {
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
 	refused := &plan.Result{Document: plan.Document{Tooth: notation.MustParse("85"), Refused: "not planned"}}
-	if err := WriteCard(&out, refused, CardHead{}); err != nil {
+	if err := WriteCard(&out, refused, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
 }

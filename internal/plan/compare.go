@@ -17,6 +17,7 @@ func (p *Planner) Compare(ctx context.Context, c *Case, schools []string, grid f
 	}
 	material, _ := choose(c)
 	results := make([]*Result, 0, len(schools))
+	var at Sections // all schools are shown in the section of the first
 	for n, id := range schools {
 		if _, err := school.Get(id); err != nil {
 			return nil, Faults{{fmt.Sprintf("schools[%d]", n), err.Error()}}
@@ -28,9 +29,14 @@ func (p *Planner) Compare(ctx context.Context, c *Case, schools []string, grid f
 		choice := material
 		choice.School = id
 		own.Choice, own.Overrides = &choice, nil
-		r, err := p.Evaluate(ctx, &own, grid)
+		r, err := p.EvaluateWith(ctx, &own, grid, at)
 		if err != nil {
 			return nil, fmt.Errorf("planning by the %s school: %w", id, err)
+		}
+		for _, v := range r.Views {
+			if v.ID == "mesiodistal" && at.Along == nil {
+				at.Along = &v.At
+			}
 		}
 		results = append(results, r)
 	}

@@ -108,6 +108,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/teeth/{text}/bitewing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A simulated bitewing with a lesion to be measured
+         * @description What the lesion is follows from the seed and is not told.
+         */
+        get: operations["benchBitewing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/teeth/{text}/film-depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a lesion's depth measured on a film means */
+        get: operations["readFilm"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/arches": {
         parameters: {
             query?: never;
@@ -371,7 +408,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "card.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
             };
             cookie?: never;
         };
@@ -602,6 +639,23 @@ export interface components {
             view: components["schemas"]["View"];
             sites: components["schemas"]["ChartSite"][];
             sizes: components["schemas"]["DefaultSize"][];
+        };
+        Film: {
+            /**
+             * Format: byte
+             * @description PNG
+             */
+            image: string;
+            width: number;
+            height: number;
+            pixels_per_mm: number;
+        };
+        FilmReading: {
+            depth: string;
+            /** @description of the average tooth at this place */
+            enamel_mm: number;
+            /** @description between enamel and pulp */
+            dentin_mm: number;
         };
         ChartSite: {
             site: string;
@@ -960,6 +1014,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ToothChart"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    benchBitewing: {
+        parameters: {
+            query: {
+                site: string;
+                age?: number;
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The film */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Film"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    readFilm: {
+        parameters: {
+            query: {
+                site: string;
+                mm: number;
+                age?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The reading */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmReading"];
                 };
             };
             422: components["responses"]["Problem"];
@@ -1400,7 +1508,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "card.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
             };
             cookie?: never;
         };

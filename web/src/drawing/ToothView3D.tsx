@@ -12,10 +12,19 @@ interface Props {
   turning: Schema["MeshData"];
   /** A place to point out, in the tooth frame. */
   mark?: number[];
+  /** The side it is first seen from. */
+  from?: "mesial" | "distal";
+}
+
+/** From above and facial, and from the side that is asked for. */
+function eye(mirrored: boolean, from: Props["from"]): [number, number, number] {
+  if (!from) return [9, 17, 24];
+  const mesially = mirrored ? -1 : 1;
+  return [20 * (from === "mesial" ? mesially : -mesially), 10, 20];
 }
 
 /** The cut tooth, turnable; wheel to come closer. */
-export function ToothView3D({ mesh, turning, mark }: Props) {
+export function ToothView3D({ mesh, turning, mark, from }: Props) {
   const full = useTooth(mesh);
   const light = useTooth(turning);
   const [inMotion, setInMotion] = useState(false);
@@ -25,7 +34,7 @@ export function ToothView3D({ mesh, turning, mark }: Props) {
       frameloop="demand"
       gl={{ antialias: !softwareRendering() }}
       orthographic
-      camera={{ position: [9, 17, 24], up: [0, 0, 1], zoom: 24, near: 0.1, far: 200 }}
+      camera={{ position: eye(full.mirrored, from), up: [0, 0, 1], zoom: 24, near: 0.1, far: 200 }}
       role="img"
       aria-label="Cut tooth in three dimensions; drag to turn"
       data-testid="tooth-3d"

@@ -138,6 +138,7 @@ export function ViewDrawing({
               (c) =>
                 c.verdict === "missed" &&
                 c.where &&
+                belongs(view, c) &&
                 !view.tags.some((t) => t.check === c.id && t.side === c.side),
             )
             .map((c) => {
@@ -161,6 +162,22 @@ export function ViewDrawing({
       </div>
     </figure>
   );
+}
+
+const nearby = 1.2; // mm from a section within which a place belongs to it
+
+/** Whether a check's place is to be seen in a view, rather than behind it. */
+function belongs(view: Schema["View"], check: Schema["Check"]): boolean {
+  if (view.id === "plan") return true;
+  if (view.id.startsWith("proximal_")) return !check.side || view.id.endsWith(check.side);
+  const [ux = 0, uy = 0, uz = 0] = view.u;
+  const [vx = 0, vy = 0, vz = 0] = view.v;
+  const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const off = normal.reduce(
+    (sum, n, k) => sum + n * ((check.where?.point[k] ?? 0) - (view.origin[k] ?? 0)),
+    0,
+  );
+  return Math.abs(off) < nearby;
 }
 
 function Grid({

@@ -12,6 +12,8 @@ interface Props {
   pits: string[];
   sizes: Schema["DefaultSize"][];
   faults: Partial<Record<string, string>>;
+  /** Shows the bitewing of a row's face. */
+  onFilm: (row: number) => void;
 }
 
 const sizeNames = [
@@ -21,7 +23,7 @@ const sizeNames = [
 ] as const;
 
 /** Every finding as a row: what, where, how deep, and its own sizes where known. */
-export function FindingRows({ form, findings, pits, sizes, faults }: Props) {
+export function FindingRows({ form, findings, pits, sizes, faults, onFilm }: Props) {
   const rows = useFieldArray({ control: form.control, name: "findings" });
   return (
     <div className="space-y-4">
@@ -57,7 +59,7 @@ export function FindingRows({ form, findings, pits, sizes, faults }: Props) {
                 fault={fault("depth")}
                 {...form.register(`findings.${n}.depth`)}
               />
-              <div className="flex items-center gap-x-3 gap-y-1 pb-1.5 text-soft">
+              <div className="flex items-center justify-end gap-x-2 pb-1.5 text-soft">
                 <span>mm</span>
                 {sizeNames.map(([field, key, name]) => {
                   const own = usual?.[key];
@@ -66,7 +68,7 @@ export function FindingRows({ form, findings, pits, sizes, faults }: Props) {
                     <label key={field} className="flex items-center gap-1">
                       {name}
                       <input
-                        className="w-11 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
+                        className="w-10 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
                         inputMode="decimal"
                         placeholder={own.toFixed(1)}
                         aria-label={numbered(`Millimetres ${name}`)}
@@ -87,6 +89,11 @@ export function FindingRows({ form, findings, pits, sizes, faults }: Props) {
                   />
                   No tooth beside
                 </label>
+              )}
+              {finding.kind === "proximal_caries" && (
+                <button type="button" className="text-accent underline" onClick={() => onFilm(n)}>
+                  Measure on a bitewing
+                </button>
               )}
               {rows.fields.length > 1 && (
                 <button

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { ApiProblem, type Schema } from "@/api/client";
 import { ArchChart, type Dentition } from "@/drawing/ArchChart";
 import { useArches } from "@/drawing/arches";
+import { BitewingDialog } from "@/features/bitewing/BitewingDialog";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -11,7 +12,7 @@ import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
 import { useCreateCase, useSchools, useTeeth, useToothChart, useToothReading } from "./cases";
 import { FindingChart } from "./FindingChart";
 import { FindingRows } from "./FindingRows";
-import { type Answers, blank, newCase, sortFaults } from "./intake";
+import { type Answers, ageFrom, blank, newCase, sortFaults } from "./intake";
 import { confirmationQuestion } from "./words";
 
 /** Intake in the order of the work: the tooth, its second naming, the lesion. */
@@ -22,6 +23,7 @@ export function NewCasePage() {
   const schools = useSchools();
   const form = useForm<Answers>({ defaultValues: blank });
   const [marking, setMarking] = useState(false);
+  const [filmed, setFilmed] = useState<number>();
   const answers = useWatch({ control: form.control }) as Answers;
   const reading = useToothReading(answers.tooth);
   const problem = create.error instanceof ApiProblem ? create.error : undefined;
@@ -44,6 +46,18 @@ export function NewCasePage() {
 
   return (
     <main className="h-full overflow-auto">
+      {filmed !== undefined && reading.data && (
+        <BitewingDialog
+          tooth={reading.data.iso}
+          site={answers.findings[filmed]?.site ?? "mesial"}
+          age={ageFrom(answers.birthYear)}
+          onClose={() => setFilmed(undefined)}
+          onDepth={(depth) => {
+            form.setValue(`findings.${filmed}.depth`, depth, { shouldDirty: true });
+            setFilmed(undefined);
+          }}
+        />
+      )}
       <form
         className="mx-auto grid max-w-6xl gap-x-8 gap-y-5 p-5 lg:grid-cols-[290px_1fr_1fr]"
         onSubmit={form.handleSubmit(submit)}
@@ -149,6 +163,7 @@ export function NewCasePage() {
             pits={reading.data?.pits ?? []}
             sizes={chart.data?.sizes ?? []}
             faults={placed}
+            onFilm={setFilmed}
           />
         </fieldset>
         <fieldset className="space-y-4">

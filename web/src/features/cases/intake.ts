@@ -46,6 +46,12 @@ export const blank: Answers = {
   visible: false,
 };
 
+/** The age this year, where a birth year has been typed. */
+export function ageFrom(birthYear: string): number | undefined {
+  const age = new Date().getFullYear() - Number.parseInt(birthYear, 10);
+  return age >= 0 && age <= 120 ? age : undefined;
+}
+
 /** Turns the answers into what the server takes. */
 export function newCase(a: Answers, tooth: string): Schema["NewCase"] {
   const birthYear = Number.parseInt(a.birthYear, 10);

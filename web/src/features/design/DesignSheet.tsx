@@ -29,12 +29,16 @@ interface Props {
 
 const exports: [string, string][] = [
   ["card.pdf", "Card, A4 (PDF)"],
+  ["card-letter.pdf", "Card, Letter (PDF)"],
   ["drawing.svg", "Drawing (SVG)"],
+  ["drawing.png", "Drawing (PNG)"],
   ["plan.json", "Plan (JSON)"],
   ["case.json", "Case (JSON)"],
   ["prepared.stl", "Prepared tooth (STL)"],
   ["intact.stl", "Intact tooth (STL)"],
   ["cavity.stl", "Cavity (STL)"],
+  ["prepared.obj", "Prepared tooth (OBJ)"],
+  ["prepared.ply", "Prepared tooth (PLY)"],
 ];
 
 /** The working drawing with its checks; every dimension tag is a handle. */
@@ -241,7 +245,12 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                 </figcaption>
                 <div className="min-h-0 flex-1">
                   {evaluated.mesh && evaluated.mesh_turning && (
-                    <ToothView3D mesh={evaluated.mesh} turning={evaluated.mesh_turning} mark={mark} />
+                    <ToothView3D
+                      mesh={evaluated.mesh}
+                      turning={evaluated.mesh_turning}
+                      mark={mark}
+                      from={firstBox(evaluated.views)}
+                    />
                   )}
                 </div>
               </figure>
@@ -265,6 +274,13 @@ export function DesignSheet({ dental, initial, revision }: Props) {
       )}
     </main>
   );
+}
+
+/** The side of the first box, which the tooth is turned to. */
+function firstBox(views: Schema["View"][]): "mesial" | "distal" | undefined {
+  const box = views.find((v) => v.id.startsWith("proximal_"));
+  if (!box) return undefined;
+  return box.id.endsWith("mesial") ? "mesial" : "distal";
 }
 
 function EvaluationFault({ error, retry }: { error: Error; retry: () => void }) {

@@ -9,7 +9,8 @@ interface Props {
 
 /** The surfaces as a record names them: MO, DO, MOD. */
 export function initials(surfaces: string[]): string {
-  return surfaces.map((s) => s.slice(0, 1).toUpperCase()).join("");
+  const letters = surfaces.map((s) => s.slice(0, 1).toUpperCase()).join("");
+  return letters === "OD" ? "DO" : letters;
 }
 
 /** What the sheet shows: tooth in all notations, class, material, school, state. */

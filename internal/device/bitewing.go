@@ -1,0 +1,147 @@
+// Package device holds simulated stand-ins for the apparatus around the chair,
+// so that everything can be tried without it.
+package device
+
+import (
+	"image"
+	"image/color"
+	"math"
+	"math/rand/v2"
+	"sync"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+)
+
+// Attenuation of the tissues at the voltages of dental films, 1/mm: relative
+// to each other they look as on a film (radiology convention). Caries has lost
+// mineral and shows dark.
+const (
+	muEnamel = 0.155
+	muDentin = 0.085
+	muPulp   = 0.022
+	// Share of the attenuation that is left in caries.
+	leftInEnamel = 0.30
+	leftInDentin = 0.55
+)
+
+// Exposure is how a bitewing is taken.
+type Exposure struct {
+	PixelsPerMM float64
+	Seed        uint64  // of the noise
+	Noise       float64 // standard deviation as a share of full scale, 0 for none
+}
+
+// Film is a bitewing: the brighter, the more was absorbed.
+type Film struct {
+	*image.Gray
+	PixelsPerMM float64
+	// Left and Top are where the first pixel lies, mm in the tooth's frame:
+	// towards mesial and occlusal, or mirrored as the mouth is seen.
+	Left, Top     float64
+	MesialToRight bool
+	OcclusalUp    bool
+}
+
+// Bitewing exposes a tooth with the teeth beside it, straight from buccal to
+// lingual.
+func Bitewing(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Lesion, e Exposure) Film {
+	const around, below, above = 5.0, 4.0, 1.5 // mm shown beside the crown, under the neck and over the cusps
+	wide := m.Sizes.Mesiodistal + 2*around
+	high := m.Sizes.Height + below + above
+	f := Film{
+		Gray:        image.NewGray(image.Rect(0, 0, int(wide*e.PixelsPerMM), int(high*e.PixelsPerMM))),
+		PixelsPerMM: e.PixelsPerMM, Left: -wide / 2, Top: m.Sizes.Height + above,
+		MesialToRight: m.Tooth.Right(), OcclusalUp: !m.Tooth.Upper(),
+	}
+	rows := f.Rect.Dy()
+	var work sync.WaitGroup
+	for n := range 2 { // two halves for two processors
+		work.Go(func() {
+			for row := n; row < rows; row += 2 {
+				noise := rand.New(rand.NewPCG(e.Seed, uint64(row)))
+				for column := range f.Rect.Dx() {
+					x, z := f.Place(column, row)
+					grey := exposed(absorbed(m, beside, lesions, x, z)) + e.Noise*noise.NormFloat64()
+					f.SetGray(column, row, color.Gray{Y: uint8(math.Round(255 * math.Min(math.Max(grey, 0), 1)))})
+				}
+			}
+		})
+	}
+	work.Wait()
+	return f
+}
+
+// Place is where a pixel lies, mm towards mesial and occlusal.
+func (f *Film) Place(column, row int) (x, z float64) {
+	x = f.Left + (float64(column)+0.5)/f.PixelsPerMM
+	if !f.MesialToRight {
+		x = -x
+	}
+	if f.OcclusalUp {
+		return x, f.Top - (float64(row)+0.5)/f.PixelsPerMM
+	}
+	return x, f.Top - (float64(f.Rect.Dy()-row)-0.5)/f.PixelsPerMM
+}
+
+// Pixel is the place of a point on the film, in pixels from its upper left.
+func (f *Film) Pixel(x, z float64) (column, row float64) {
+	if !f.MesialToRight {
+		x = -x
+	}
+	column = (x - f.Left) * f.PixelsPerMM
+	row = (f.Top - z) * f.PixelsPerMM
+	if !f.OcclusalUp {
+		row = float64(f.Rect.Dy()) - row
+	}
+	return column, row
+}
+
+// absorbed is the attenuation along the ray at (x, z): the sum over tissues of
+// coefficient times length.
+func absorbed(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Lesion, x, z float64) float64 {
+	const half, step = 7.0, 0.2 // mm
+	sum := 0.0
+	for y := -half; y <= half; y += step {
+		p := r3.Vec{X: x, Y: y, Z: z}
+		switch surface := m.Surface.Distance(p); {
+		case surface < 0:
+			sum += step * tissue(m, lesions, p)
+		default:
+			for _, n := range beside {
+				if n.Distance(p) < 0 {
+					sum += step * tissue(n.Model, nil, n.From(p))
+					break
+				}
+			}
+		}
+	}
+	return sum
+}
+
+// tissue is the attenuation at a point inside a tooth, 1/mm.
+func tissue(m *anatomy.Model, lesions []lesion.Lesion, p r3.Vec) float64 {
+	carious := false
+	for _, l := range lesions {
+		carious = carious || l.Distance(p) < 0
+	}
+	switch {
+	case m.Dentin().Distance(p) > 0:
+		if carious {
+			return muEnamel * leftInEnamel
+		}
+		return muEnamel
+	case m.Pulp().Distance(p) < 0:
+		return muPulp
+	case carious:
+		return muDentin * leftInDentin
+	default:
+		return muDentin
+	}
+}
+
+// exposed turns attenuation into grey: a film's curve, black where nothing
+// absorbs.
+func exposed(attenuation float64) float64 { return 1 - math.Exp(-1.15*attenuation) }

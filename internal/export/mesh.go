@@ -1,0 +1,57 @@
+package export
+
+import (
+	"bufio"
+	"encoding/binary"
+	"fmt"
+	"io"
+	"math"
+
+	"obturon/core/solid"
+)
+
+// WriteOBJ writes a mesh as Wavefront OBJ text: millimetres, tooth frame,
+// counter-clockwise seen from outside.
+func WriteOBJ(w io.Writer, m *solid.Mesh, name string) error {
+	out := bufio.NewWriter(w)
+	fmt.Fprintf(out, "# obturon %s, mm, x mesial, y facial, z occlusal\no %s\n", name, name)
+	for _, v := range m.Vertices {
+		fmt.Fprintf(out, "v %.4f %.4f %.4f\n", v.X, v.Y, v.Z)
+	}
+	for _, t := range m.Triangles {
+		fmt.Fprintf(out, "f %d %d %d\n", t[0]+1, t[1]+1, t[2]+1)
+	}
+	if err := out.Flush(); err != nil {
+		return fmt.Errorf("writing OBJ: %w", err)
+	}
+	return nil
+}
+
+// WritePLY writes a mesh as binary little-endian PLY: millimetres, tooth frame.
+// Each face carries its feature: 0 the uncut tooth, else a part of the cavity.
+func WritePLY(w io.Writer, m *solid.Mesh, name string) error {
+	out := bufio.NewWriter(w)
+	fmt.Fprintf(out, "ply\nformat binary_little_endian 1.0\ncomment obturon %s, mm, x mesial, y facial, z occlusal\n", name)
+	fmt.Fprintf(out, "element vertex %d\nproperty float x\nproperty float y\nproperty float z\n", len(m.Vertices))
+	fmt.Fprintf(out, "element face %d\nproperty list uchar int vertex_indices\nproperty ushort feature\nend_header\n", len(m.Triangles))
+	vertex := make([]byte, 12)
+	for _, v := range m.Vertices {
+		for k, x := range [3]float64{v.X, v.Y, v.Z} {
+			binary.LittleEndian.PutUint32(vertex[4*k:], math.Float32bits(float32(x)))
+		}
+		out.Write(vertex) // a failure is kept and told by Flush
+	}
+	face := make([]byte, 15)
+	face[0] = 3
+	for n, t := range m.Triangles {
+		for k, v := range t {
+			binary.LittleEndian.PutUint32(face[1+4*k:], uint32(v))
+		}
+		binary.LittleEndian.PutUint16(face[13:], m.Labels[n])
+		out.Write(face)
+	}
+	if err := out.Flush(); err != nil {
+		return fmt.Errorf("writing PLY: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,57 @@
+package export
+
+import (
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// corner is a tetrahedron with legs of 1 mm: its volume is a sixth.
+var corner = &solid.Mesh{
+	Vertices:  []r3.Vec{{}, {X: 1}, {Y: 1}, {Z: 1}},
+	Triangles: [][3]int32{{0, 2, 1}, {0, 1, 3}, {0, 3, 2}, {1, 2, 3}},
+	Labels:    []uint16{0, 0, 7, 0},
+}
+
+func TestOBJHoldsTheSolid(t *testing.T) {
+	var out bytes.Buffer
+	if err := WriteOBJ(&out, corner, "corner"); err != nil {
+		t.Fatal(err)
+	}
+	read := &solid.Mesh{}
+	for line := range strings.Lines(out.String()) {
+		var v r3.Vec
+		var f [3]int32
+		if n, _ := fmt.Sscanf(line, "v %f %f %f", &v.X, &v.Y, &v.Z); n == 3 {
+			read.Vertices = append(read.Vertices, v)
+		}
+		if n, _ := fmt.Sscanf(line, "f %d %d %d", &f[0], &f[1], &f[2]); n == 3 {
+			read.Triangles = append(read.Triangles, [3]int32{f[0] - 1, f[1] - 1, f[2] - 1})
+		}
+	}
+	if v := read.Volume(); math.Abs(v-1.0/6) > 1e-6 {
+		t.Errorf("read back it holds %.6f mm3", v)
+	}
+}
+
+func TestPLYHoldsTheSolidAndItsFeatures(t *testing.T) {
+	var out bytes.Buffer
+	if err := WritePLY(&out, corner, "corner"); err != nil {
+		t.Fatal(err)
+	}
+	header, body, found := bytes.Cut(out.Bytes(), []byte("end_header\n"))
+	if !found || !bytes.Contains(header, []byte("element face 4")) || len(body) != 4*12+4*15 {
+		t.Fatalf("header %q, %d bytes of body", header, len(body))
+	}
+	third := body[4*12+2*15:]
+	if third[0] != 3 || binary.LittleEndian.Uint32(third[5:]) != 3 || binary.LittleEndian.Uint16(third[13:]) != 7 {
+		t.Errorf("the third face reads %v", third[:15])
+	}
+}
