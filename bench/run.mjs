@@ -75,6 +75,7 @@ const rows = [
   ["outlines of the permanent teeth, cold", ms(tooth.OutlinesForTheChooser), "ms", 2000],
   ["all four arches, cold", ms(tooth.Arches), "ms"],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
+  ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];
 console.log(`${"".padEnd(54)}${"measured".padStart(12)}${"target".padStart(12)}`);
 for (const [what, value, unit, target] of rows) {

@@ -67,9 +67,9 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   await expect(page.getByText(/Class II DO, composite, adhesive/)).toBeVisible();
   await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
-  await page.getByLabel(/^Form/).selectOption("conventional");
+  await page.getByRole("combobox", { name: /^Form/ }).selectOption("conventional");
   await settled(page);
-  await page.getByLabel(/^Form/).selectOption("slot");
+  await page.getByRole("combobox", { name: /^Form/ }).selectOption("slot");
   await settled(page);
   await page.getByLabel("Your reason, kept with the plan").fill("small lesion, dry field");
   await page.getByLabel("Your reason, kept with the plan").blur();
@@ -173,4 +173,72 @@ test("a bitewing is measured with two clicks, the simulated one and one's own", 
   await expect(reading).toContainText(/1\.(4[5-9]|5[0-5]) mm: outer dentin/);
   await page.getByRole("button", { name: "Take this depth" }).click();
   await expect(page.getByLabel("Depth", { exact: true })).toHaveValue("outer_dentin");
+});
+
+test("a broken case file is refused with its faults, a sound one fills the form", async ({ page }) => {
+  await page.goto("/cases/new");
+  const file = (text: string) => ({
+    name: "case.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(text),
+  });
+  const input = page.getByLabel("Read a case file");
+  await input.setInputFiles(file("{ not json"));
+  await expect(page.getByText(/this is not JSON/)).toBeVisible();
+  const sound = {
+    schema: "obturon.case/1",
+    tooth: "37",
+    patient: { code: "HV-366", age_years: 41, isolation: "secure" },
+    findings: [{ kind: "proximal_caries", site: "distal", depth: "outer_dentin", width_mm: 2.6 }],
+    choice: { material: "amalgam", school: "traditional", form: "slot" },
+    overrides: { distal_axial_depth: 1.6 },
+  };
+  await input.setInputFiles(
+    file(
+      JSON.stringify({ ...sound, findings: [{ kind: "proximal_caries", site: "central", depth: "deep" }] }),
+    ),
+  );
+  await expect(page.getByText("$.findings[0].depth")).toBeVisible();
+  await expect(page.getByText("$.findings[0].site")).toBeVisible();
+  await expect(page.getByLabel("Tooth", { exact: true })).toHaveValue("");
+
+  await input.setInputFiles(file(JSON.stringify(sound)));
+  await expect(page.getByLabel("Tooth", { exact: true })).toHaveValue("37");
+  await expect(page.getByLabel("Millimetres wide", { exact: true })).toHaveValue("2.6");
+  await page.getByLabel("Arch, side and count").fill("lower left 7");
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await settled(page);
+  await expect(page.getByText(/Class II DO, amalgam, traditional/)).toBeVisible();
+  await expect(page.getByRole("combobox", { name: /^Form/ })).toHaveValue("slot");
+  await expect(page.getByLabel("Axial depth, distal")).toHaveValue("1.6");
+});
+
+test("house rules are copied, changed, kept, and judge the open cases", async ({ page }) => {
+  await page.getByRole("link", { name: "Schools" }).click();
+  await page.getByRole("button", { name: "Copy Board" }).click();
+  await page.getByLabel("Name of the rules").fill("Wide isthmus bench");
+  await page.getByRole("button", { name: "Make the copy" }).click();
+  await expect(page.getByRole("heading", { name: "Wide isthmus bench" })).toBeVisible();
+  const figure = (name: string) => page.getByLabel(`Isthmus width: ${name}`, { exact: true });
+  await figure("target from").fill("1.6");
+  await figure("target to").fill("1.2");
+  await figure("target to").blur();
+  await page.getByRole("button", { name: "Keep as version 2" }).click();
+  await expect(page.getByText(/a range's min is above its max/)).toBeVisible();
+  await figure("target to").fill("1.9");
+  await figure("limits from").fill("1.5");
+  await figure("limits to").fill("2");
+  await figure("aim").fill("1.7");
+  await figure("aim").blur();
+  await page.getByRole("button", { name: "Keep as version 2" }).click();
+  await expect(page.getByRole("button", { name: "Keep as version 3" })).toBeVisible();
+  await page.getByRole("button", { name: "Judge the open cases" }).click();
+  await expect(page.getByText(/would be judged differently/)).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/Isthmus width:/).first()).toBeVisible();
+
+  await startCase(page, { code: "HV-367" });
+  await page.getByLabel(/^School/).selectOption({ label: "Wide isthmus bench" });
+  await settled(page);
+  await expect.poll(() => measured(page, "outline.isthmus_width")).toBeGreaterThan(1.5);
 });

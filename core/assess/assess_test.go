@@ -61,6 +61,9 @@ func TestEveryRuleHasWordsForBothSides(t *testing.T) {
 		}
 	}
 	for id := range seen {
+		if Label(id) == "" {
+			t.Errorf("%s has no name", id)
+		}
 		if _, known := school.Units[id]; !known {
 			t.Errorf("%s is no criterion", id)
 		}

@@ -250,3 +250,18 @@ func capital(s string) string {
 	}
 	return string(s[0]-'a'+'A') + s[1:]
 }
+
+// Label is a criterion's name in the dentist's words, "" for one unknown.
+func Label(id string) string {
+	for _, r := range rules {
+		if r.id == id {
+			return r.label
+		}
+	}
+	for _, r := range boxRules {
+		if r.id == id {
+			return r.label
+		}
+	}
+	return ""
+}

@@ -144,8 +144,8 @@ func (v *View) outline(n *anatomy.Neighbour) []solid.Polyline {
 	for k, q := range mesh.Vertices {
 		p := v.Plane.Project(n.Into(q))
 		seen[k] = p
-		b.MinX, b.MinY = math.Min(b.MinX, p.X), math.Min(b.MinY, p.Y)
-		b.MaxX, b.MaxY = math.Max(b.MaxX, p.X), math.Max(b.MaxY, p.Y)
+		b.MinX, b.MinY = min(b.MinX, p.X), min(b.MinY, p.Y)
+		b.MaxX, b.MaxY = max(b.MaxX, p.X), max(b.MaxY, p.Y)
 	}
 	const around = 0.3 // mm
 	covered := solid.NewSheet(b.MinX-around, b.MinY-around, b.MaxX+around, b.MaxY+around, step)
@@ -263,7 +263,7 @@ func mesiodistal(s Subject) View {
 // section cuts tooth, tissues, cavity and lesions by the view's plane.
 func (v *View) section(s Subject) {
 	m := s.Prepared.Model
-	half := math.Max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
+	half := max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
 	// Heights in the view of the neck and of the highest cusp.
 	foot := v.Plane.Project(r3.Vec{}).Y
 	low := foot - below
@@ -271,7 +271,7 @@ func (v *View) section(s Subject) {
 	bounds := s.Cavity.Bounds()
 	v.tissues(m, blank, func(p r3.Vec, surface float64) float64 {
 		if surface < airBand && bounds.Contains(p) {
-			return math.Max(surface, -s.Cavity.Distance(p))
+			return max(surface, -s.Cavity.Distance(p))
 		}
 		return surface
 	})
@@ -280,7 +280,7 @@ func (v *View) section(s Subject) {
 		v.add(Lesion, lesion.Contours(0)...)
 	}
 	v.fit(0.6)
-	v.Bounds.MinY = math.Max(v.Bounds.MinY, low)
+	v.Bounds.MinY = max(v.Bounds.MinY, low)
 	for _, side := range s.Boxes {
 		if n := s.Neighbours[side]; n != nil {
 			around := solid.NewSheet(v.Bounds.MinX-besideRoom, v.Bounds.MinY, v.Bounds.MaxX+besideRoom, v.Bounds.MaxY, sectionStep)
@@ -309,10 +309,10 @@ func (v *View) tissues(m *anatomy.Model, blank *solid.Sheet, prepared func(p r3.
 			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
 			return
 		}
-		dentin.Values[n] = float32(math.Max(m.Dentin().Distance(p), left))
-		pulp.Values[n] = float32(math.Max(m.Pulp().Distance(p), left))
+		dentin.Values[n] = float32(max(m.Dentin().Distance(p), left))
+		pulp.Values[n] = float32(max(m.Pulp().Distance(p), left))
 		if pulp.Values[n] < airBand { // the shape itself is costly
-			pulp.Values[n] = float32(math.Max(m.PulpShape(p), left))
+			pulp.Values[n] = float32(max(m.PulpShape(p), left))
 		}
 	})
 	v.add(Uncut, uncut.Contours(0)...)
@@ -366,7 +366,7 @@ func shadow(l solid.Tool, plane solid.Plane) []solid.Polyline {
 	return solid.NewSheet(centre.X-half, centre.Y-half, centre.X+half, centre.Y+half, step).Fill(func(x, y float64) float64 {
 		least := math.Inf(1)
 		for h := -3.5; h <= 1.5; h += rise {
-			least = math.Min(least, l.Distance(r3.Add(plane.At(x, y), r3.Scale(h, axis))))
+			least = min(least, l.Distance(r3.Add(plane.At(x, y), r3.Scale(h, axis))))
 		}
 		return least
 	}).Contours(0)
@@ -386,8 +386,8 @@ func (v *View) fit(margin float64) {
 	for _, l := range v.Layers {
 		for _, line := range l.Lines {
 			for _, p := range line.Points {
-				b.MinX, b.MinY = math.Min(b.MinX, p.X), math.Min(b.MinY, p.Y)
-				b.MaxX, b.MaxY = math.Max(b.MaxX, p.X), math.Max(b.MaxY, p.Y)
+				b.MinX, b.MinY = min(b.MinX, p.X), min(b.MinY, p.Y)
+				b.MaxX, b.MaxY = max(b.MaxX, p.X), max(b.MaxY, p.Y)
 			}
 		}
 	}

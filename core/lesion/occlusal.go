@@ -70,7 +70,7 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
 	}
 	o.volume = sync.OnceValue(func() float64 { return sampleVolume(o) })
-	o.across = acrossPath(o.path, math.Max(o.extent.width/2, fissureHalfWidth)+acrossReach)
+	o.across = acrossPath(o.path, max(o.extent.width/2, fissureHalfWidth)+acrossReach)
 	return o, nil
 }
 
@@ -80,14 +80,14 @@ const acrossReach = 1.0
 func acrossPath(path []r3.Vec, around float64) *solid.Sheet {
 	low, high := path[0], path[0]
 	for _, p := range path {
-		low.X, low.Y = math.Min(low.X, p.X), math.Min(low.Y, p.Y)
-		high.X, high.Y = math.Max(high.X, p.X), math.Max(high.Y, p.Y)
+		low.X, low.Y = min(low.X, p.X), min(low.Y, p.Y)
+		high.X, high.Y = max(high.X, p.X), max(high.Y, p.Y)
 	}
 	const step = 0.04 // mm
 	return solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).Fill(func(x, y float64) float64 {
 		least := math.Inf(1)
 		for n := range path {
-			least = math.Min(least, segmentDistance2D(path[n], path[min(n+1, len(path)-1)], r3.Vec{X: x, Y: y}))
+			least = min(least, segmentDistance2D(path[n], path[min(n+1, len(path)-1)], r3.Vec{X: x, Y: y}))
 		}
 		return least
 	})
@@ -109,20 +109,20 @@ func (o *Occlusal) IntoDentin() float64 { return o.extent.intoDentin }
 func (o *Occlusal) Distance(p r3.Vec) float64 {
 	q := o.model.Table.To(p)
 	across := o.across.At(q.X, q.Y)
-	half := math.Max(o.extent.width/2, fissureHalfWidth)
+	half := max(o.extent.width/2, fissureHalfWidth)
 	if across > half+acrossReach*0.9 { // beside the sheet, too far to matter
 		return across - half
 	}
 	below := o.model.DentinHeights().At(q.X, q.Y) - q.Z // depth past the junction
 	outside := q.Z - o.model.TableHeights().At(q.X, q.Y)
-	track := math.Max(across-fissureHalfWidth, below-o.extent.intoDentin)
+	track := max(across-fissureHalfWidth, below-o.extent.intoDentin)
 	if o.extent.intoDentin > 0 {
 		// Half an ellipsoid hanging from the junction.
-		r := math.Hypot(across/half, math.Max(below, 0)/o.extent.intoDentin)
-		bowl := math.Max((r-1)*math.Min(half, o.extent.intoDentin), -below-junctionSpread)
-		track = math.Min(track, bowl)
+		r := math.Hypot(across/half, max(below, 0)/o.extent.intoDentin)
+		bowl := max((r-1)*min(half, o.extent.intoDentin), -below-junctionSpread)
+		track = min(track, bowl)
 	}
-	return math.Max(track, outside)
+	return max(track, outside)
 }
 
 // junctionSpread (mm) is how far into enamel the lesion's bowl rises where it
@@ -138,12 +138,12 @@ func (o *Occlusal) Bounds() solid.Box {
 	box := solid.Box{Min: first, Max: first}
 	for _, q := range o.path {
 		p := o.model.Table.From(q)
-		box.Min = r3.Vec{X: math.Min(box.Min.X, p.X), Y: math.Min(box.Min.Y, p.Y), Z: math.Min(box.Min.Z, p.Z)}
-		box.Max = r3.Vec{X: math.Max(box.Max.X, p.X), Y: math.Max(box.Max.Y, p.Y), Z: math.Max(box.Max.Z, p.Z)}
+		box.Min = r3.Vec{X: min(box.Min.X, p.X), Y: min(box.Min.Y, p.Y), Z: min(box.Min.Z, p.Z)}
+		box.Max = r3.Vec{X: max(box.Max.X, p.X), Y: max(box.Max.Y, p.Y), Z: max(box.Max.Z, p.Z)}
 	}
 	side := o.extent.width/2 + 0.4
 	const enamel = 1.8 // mm, more than lies under any fissure
-	box.Min = r3.Sub(box.Min, r3.Vec{X: side, Y: side, Z: enamel + math.Max(o.extent.intoDentin, 0)})
+	box.Min = r3.Sub(box.Min, r3.Vec{X: side, Y: side, Z: enamel + max(o.extent.intoDentin, 0)})
 	box.Max = r3.Add(box.Max, r3.Vec{X: side, Y: side, Z: 0.8})
 	return box
 }
@@ -185,7 +185,7 @@ func segmentDistance2D(a, b, p r3.Vec) float64 {
 	dx, dy := b.X-a.X, b.Y-a.Y
 	t := 0.0
 	if l2 := dx*dx + dy*dy; l2 > 0 {
-		t = math.Min(math.Max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/l2, 0), 1)
+		t = min(max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/l2, 0), 1)
 	}
 	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
 }

@@ -125,23 +125,24 @@ func (p *Proximal) Distance(q r3.Vec) float64 {
 	d := r3.Sub(q, p.origin)
 	n, a, z := r3.Dot(d, p.normal), r3.Dot(d, p.across), d.Z
 	wide, high := p.extent.width/2, p.extent.height/2
-	r := math.Hypot(a/wide, z/high)
-	size := math.Min(wide, high)
+	r := math.Sqrt(a*a/(wide*wide) + z*z/(high*high))
+	size := min(wide, high)
 	if aside := (r - 1) * size; aside > 0.5 { // beside the sheets, too far to matter
 		return aside
 	}
 	outer, junction := p.surface.At(a, z), p.junction.At(a, z)
-	enamel := math.Max(outer-junction, 0.1)
+	enamel := max(outer-junction, 0.1)
 	under := outer - n
-	share := math.Min(math.Max(under/(enamel*p.extent.enamel), 0), 1)
-	cone := math.Max((r-1+(1-coneTip)*share)*size, under-p.extent.enamel*enamel)
+	share := min(max(under/(enamel*p.extent.enamel), 0), 1)
+	cone := max((r-1+(1-coneTip)*share)*size, under-p.extent.enamel*enamel)
 	if into := p.extent.intoDentin; into > 0 {
 		// Half an ellipsoid behind the junction.
 		below := junction - n
-		bowl := math.Max((math.Hypot(r, math.Max(below, 0)/into)-1)*math.Min(size, into), -below-junctionSpread)
-		cone = math.Min(cone, bowl)
+		deep := max(below, 0) / into
+		bowl := max((math.Sqrt(r*r+deep*deep)-1)*min(size, into), -below-junctionSpread)
+		cone = min(cone, bowl)
 	}
-	return math.Max(cone, -under)
+	return max(cone, -under)
 }
 
 // Feature is always 1: a lesion has one surface.
@@ -152,8 +153,8 @@ func (p *Proximal) Bounds() solid.Box {
 	lo := p.Deepest()
 	hi := lo
 	for _, q := range p.Rim() {
-		lo = r3.Vec{X: math.Min(lo.X, q.X), Y: math.Min(lo.Y, q.Y), Z: math.Min(lo.Z, q.Z)}
-		hi = r3.Vec{X: math.Max(hi.X, q.X), Y: math.Max(hi.Y, q.Y), Z: math.Max(hi.Z, q.Z)}
+		lo = r3.Vec{X: min(lo.X, q.X), Y: min(lo.Y, q.Y), Z: min(lo.Z, q.Z)}
+		hi = r3.Vec{X: max(hi.X, q.X), Y: max(hi.Y, q.Y), Z: max(hi.Z, q.Z)}
 	}
 	const room = 0.4 // mm, surface and walls bulge between the points
 	d := r3.Vec{X: room, Y: room, Z: room}

@@ -2,6 +2,7 @@ package measure
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
@@ -51,12 +52,28 @@ func (b Box) margin(feature uint16) []MarginPoint {
 // spread: the ends turn into the corners.
 func (b Box) middleOf(points []MarginPoint, share float64) []MarginPoint {
 	low, high := math.Inf(1), math.Inf(-1)
-	across := func(m MarginPoint) float64 { return b.Model.Table.To(m.At).Y }
 	for _, m := range points {
-		low, high = math.Min(low, across(m)), math.Max(high, across(m))
+		low, high = math.Min(low, b.across(m)), math.Max(high, b.across(m))
 	}
 	middle, half := (low+high)/2, share*(high-low)/2
-	return slices.DeleteFunc(points, func(m MarginPoint) bool { return math.Abs(across(m)-middle) > half })
+	return slices.DeleteFunc(points, func(m MarginPoint) bool { return math.Abs(b.across(m)-middle) > half })
+}
+
+func (b Box) across(m MarginPoint) float64 { return b.Model.Table.To(m.At).Y }
+
+// spread keeps of points in order as many as stand apart enough to tell
+// something new.
+func (b Box) spread(points []MarginPoint) []MarginPoint {
+	const apart = 0.08 // mm
+	slices.SortStableFunc(points, func(x, y MarginPoint) int { return cmp.Compare(b.across(x), b.across(y)) })
+	last := math.Inf(-1)
+	return slices.DeleteFunc(points, func(m MarginPoint) bool {
+		if b.across(m)-last < apart {
+			return true
+		}
+		last = b.across(m)
+		return false
+	})
 }
 
 // axialFelt is the axial wall as felt from a place of the seat's margin.
@@ -69,7 +86,21 @@ type axialFelt struct {
 // feelAxial feels inwards from a place of the seat's margin, at one height
 // after the other, and takes the wall where it stands straightest: between the
 // line angle at the seat and the edge to the pulpal floor.
-func (b Box) feelAxial(margin r3.Vec) (felt axialFelt, ok bool) {
+func (b Box) feelAxial(margin r3.Vec) (axialFelt, bool) {
+	type answer struct {
+		felt axialFelt
+		ok   bool
+	}
+	if known, ok := b.axials.Load(margin); ok {
+		a := known.(answer)
+		return a.felt, a.ok
+	}
+	felt, ok := b.feelAxialAnew(margin)
+	b.axials.Store(margin, answer{felt, ok})
+	return felt, ok
+}
+
+func (b Box) feelAxialAnew(margin r3.Vec) (felt axialFelt, ok bool) {
 	const lowest, highest, step, steep = 0.2, 1.5, 0.05, 0.5 // mm over the margin; inwards per mm
 	var depths []float64
 	for h := lowest; h <= highest; h += step {
@@ -105,7 +136,7 @@ func (b Box) feelAxialDepth() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	r.Uncertainty = 0.25 * b.Model.Surface.H
 	for _, any := range []bool{false, true} {
-		for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+		for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
 			felt, hit := b.feelAxial(m.At)
 			if hit && (any || b.Workpiece.Feature(felt.at) == prep.AxialWall) && felt.depth < r.Value {
 				r.Value, r.Where = felt.depth, Place{"gingival seat, " + b.Side.String(), m.At}
@@ -125,7 +156,7 @@ func (b Box) excavated(at r3.Vec) bool { return b.Workpiece.Feature(at) == prep.
 // stands straightest, mm; 0 where no wall is felt.
 func (b Box) axialHeight(margin []MarginPoint) float64 {
 	var heights []float64
-	for _, m := range margin {
+	for _, m := range b.spread(slices.Clone(margin)) {
 		if felt, hit := b.feelAxial(m.At); hit {
 			heights = append(heights, felt.height)
 		}
@@ -139,7 +170,7 @@ func (b Box) axialHeight(margin []MarginPoint) float64 {
 // wallFrom is how far inwards the cut surface lies from a point, at a height
 // over it, and where.
 func (b Box) wallFrom(from r3.Vec, height float64) (mm float64, at r3.Vec, ok bool) {
-	const reach, step = 4, 0.1 // mm
+	const reach, step = 4, 0.2 // mm
 	from = r3.Add(from, r3.Scale(height, b.Model.Table.W))
 	mm, ok = solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, b.outward()), 0, reach, step)
 	return mm, r3.Sub(from, r3.Scale(mm, b.outward())), ok
@@ -201,7 +232,11 @@ func sagitta(xs, ys []float64, width float64) float64 {
 // Clearance is the least distance between the box's margin over one wall
 // (BoxBuccal, BoxLingual or GingivalFloor) and the neighbour, as an explorer
 // tip or a pin passing through finds it.
-func (b Box) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok bool) {
+func (b Box) Clearance(feature uint16, beside *anatomy.Facing) (Reading, bool) {
+	return b.once(fmt.Sprintf("clearance %s %d %p", b.Side, feature, beside), func() (Reading, bool) { return b.feelClearance(feature, beside) })
+}
+
+func (b Box) feelClearance(feature uint16, beside *anatomy.Facing) (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for _, m := range b.margin(feature) {
 		if d, found := beside.Clearance(m.At); found && d < r.Value {

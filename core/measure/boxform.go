@@ -17,7 +17,7 @@ func (b Box) AxialIntoDentin() (r Reading, ok bool) {
 	const share, reach, step = 0.5, 4.0, 0.05 // mm
 	dentin := b.Model.Dentin()
 	r.Value = math.Inf(1)
-	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
 		felt, hit := b.feelAxial(m.At)
 		wall := felt.at
 		if !hit || b.excavated(wall) {
@@ -42,7 +42,7 @@ func (b Box) Opening() (r Reading, ok bool) {
 	const below, share, reach, step = 0.5, 0.3, 5.0, 0.1 // mm
 	up, out := b.Model.Table.W, b.outward()
 	r.Value = math.Inf(1)
-	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
 		felt, hit := b.feelAxial(m.At)
 		if !hit {
 			continue
@@ -66,7 +66,7 @@ func (b Box) Opening() (r Reading, ok bool) {
 func (b Box) Room(facing *anatomy.Facing) (r Reading, ok bool) {
 	const share, low, high, step = 0.4, 0.3, 1.5, 0.3 // mm over the seat's margin
 	r.Value = math.Inf(1)
-	for _, m := range b.middleOf(b.margin(prep.GingivalFloor), share) {
+	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
 		for z := low; z <= high; z += step {
 			_, at, felt := b.wallFrom(m.At, z)
 			if !felt {
@@ -221,18 +221,19 @@ func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
 		clear       = 0.55     // mm from the corner that no rounding reaches
 		step        = 0.005    // mm
 		leaves      = 0.001    // mm off the straight course
+		march       = 0.2      // mm, less than any tooth there is thick
 		over, reach = 0.8, 3.0 // mm
 	)
 	up, out := b.Model.Table.W, b.outward()
 	// Heights of the cut surface under a line over the floor, by the way out.
 	floorAt := func(n float64) (float64, bool) {
 		from := r3.Add(at, r3.Add(r3.Scale(n, out), r3.Scale(over, up)))
-		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, up), 0, reach, 0.05)
+		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, up), 0, reach, march)
 		return over - t, hit
 	}
 	wallAt := func(z float64) (float64, bool) {
 		from := r3.Add(at, r3.Add(r3.Scale(ahead+1, out), r3.Scale(z, up)))
-		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, out), 0, reach, 0.05)
+		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, out), 0, reach, march)
 		return ahead + 1 - t, hit
 	}
 	floor, floorFrom, level := straightRun(0.05, func(in float64) (float64, bool) { return floorAt(-in) })

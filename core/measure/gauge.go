@@ -39,6 +39,7 @@ type Prepared struct {
 
 	findFloors  sync.Once
 	foundFloors []floor
+	axials      sync.Map // axial walls felt, by the margin's place
 	taken       sync.Map // readings already taken, by name: drawing and checks ask for the same
 }
 

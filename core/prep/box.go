@@ -32,13 +32,33 @@ type sideWall struct {
 	yaw          polynomial // radians by which it flares from n towards w
 	at, fallAway float64    // w at height 0, and by how much it grows a mm downwards
 	cos          float64    // of the lean
+	turns        []turn     // exit and yaw at equal steps from low to high, for speed
+}
+
+// turn is how a side wall stands at one height.
+type turn struct{ exit, sin, cos float64 }
+
+// turnStep (mm) is the spacing of the heights at which a wall's turn is kept.
+const turnStep = 0.05
+
+// keepTurns tabulates the wall once its polynomials are set.
+func (w *sideWall) keepTurns() {
+	count := int((w.high-w.low)/turnStep) + 2
+	w.turns = make([]turn, count)
+	for n := range w.turns {
+		z := min(w.low+float64(n)*turnStep, w.high)
+		sin, cos := math.Sincos(w.yaw.at(z))
+		w.turns[n] = turn{w.exit.at(z), sin, cos}
+	}
 }
 
 // distance from the wall, negative on the side of the cavity.
 func (w *sideWall) distance(n, y, z float64) float64 {
-	clamped := min(max(z, w.low), w.high)
-	sin, cos := math.Sincos(w.yaw.at(clamped))
-	return w.cos * (cos*(w.sense*y-w.at+w.fallAway*z) - sin*(n-w.exit.at(clamped)))
+	at := min(max((z-w.low)/turnStep, 0), float64(len(w.turns)-1)-1e-9)
+	k := int(at)
+	a, b, t := &w.turns[k], &w.turns[k+1], at-float64(k)
+	exit, sin, cos := a.exit+t*(b.exit-a.exit), a.sin+t*(b.sin-a.sin), a.cos+t*(b.cos-a.cos)
+	return w.cos * (cos*(w.sense*y-w.at+w.fallAway*z) - sin*(n-exit))
 }
 
 // axialWall is parallel to the bur and follows the outer surface's bulge.
@@ -58,30 +78,49 @@ type seat struct {
 
 func (s *seat) distance(n, z float64) float64 {
 	level := s.level - z
-	return math.Min(level, level*s.cos-(n-s.outer)*s.sin)
+	return min(level, level*s.cos-(n-s.outer)*s.sin)
 }
 
 // groove is a retention groove: a round channel along the bur in a side wall.
 type groove struct{ n, y, foot, top, radius float64 }
 
 func (g *groove) distance(n, y, z float64) float64 {
-	dz := math.Max(g.foot-z, z-g.top)
-	return math.Hypot(math.Hypot(n-g.n, y-g.y), math.Max(dz, 0)) - g.radius
+	dz := max(g.foot-z, z-g.top)
+	return math.Hypot(math.Hypot(n-g.n, y-g.y), max(dz, 0)) - g.radius
 }
 
-func (b *box) in(q r3.Vec) (n, y, z float64) { return b.sense * q.X, q.Y, q.Z }
+// faces are the distances of one place from the surfaces of a box.
+type faces struct{ n, y, z, buccal, lingual, axial, seat float64 }
+
+// facesAt reads all surfaces at a place of the table's frame.
+func (b *box) facesAt(q r3.Vec) faces {
+	f := faces{n: b.sense * q.X, y: q.Y, z: q.Z}
+	f.axial = b.axial.distance(f.n, f.y)
+	f.buccal, f.lingual = b.buccal.distance(f.n, f.y, f.z), b.lingual.distance(f.n, f.y, f.z)
+	f.seat = b.seat.distance(f.n, f.z)
+	return f
+}
+
+// away (mm) is how far before its axial wall a box plays no part any more.
+const away = 3.0
+
+// far reports a place where the box plays no part.
+func (b *box) far(q r3.Vec) bool {
+	return b.axial.plan.at(q.Y)-b.sense*q.X > away
+}
+
+func (f *faces) sides() float64 { return max(f.buccal, f.lingual) }
 
 // lateral is the distance from the walls alone, the line angles between them
 // rounded.
-func (b *box) lateral(n, y, z float64) float64 {
-	return solid.RoundedIntersection(
-		math.Max(b.buccal.distance(n, y, z), b.lingual.distance(n, y, z)), b.axial.distance(n, y), b.radius)
+func (f *faces) lateral(radius float64) float64 {
+	return solid.RoundedIntersection(f.sides(), f.axial, radius)
 }
 
-func (b *box) distance(n, y, z float64) float64 {
-	d := solid.RoundedIntersection(b.lateral(n, y, z), b.seat.distance(n, z), b.radius)
+func (b *box) distance(f *faces) float64 {
+	d := solid.RoundedIntersection(f.lateral(b.radius), f.seat, b.radius)
 	for i := range b.grooves {
-		d = math.Min(d, math.Max(b.grooves[i].distance(n, y, z), b.seat.distance(n, z)))
+		d = min(d, max(b.grooves[i].distance(f.n, f.y, f.z), f.seat))
 	}
 	return d
 }
@@ -90,46 +129,45 @@ func (b *box) distance(n, y, z float64) float64 {
 // pulpal floor, before the axial wall: the curve before the box takes them into
 // the isthmus by so much sideways for each mm inwards. Infinite slopes leave a
 // shoulder at the axial wall.
-func (b *box) wedge(n, y, z, slope float64) float64 {
+func (f *faces) wedge(slope, radius float64) float64 {
 	const bend = 0.3 // mm over which the walls turn
 	if math.IsInf(slope, 1) {
-		return b.lateral(n, y, z)
+		return f.lateral(radius)
 	}
-	sides := math.Max(b.buccal.distance(n, y, z), b.lingual.distance(n, y, z))
-	before := solid.SmoothMax(b.axial.distance(n, y), 0, bend)
+	before := solid.SmoothMax(f.axial, 0, bend)
 	turned := slope * solid.Smoothstep(0, bend, before)
-	return (sides + slope*before) / math.Sqrt(1+turned*turned)
+	return (f.sides() + slope*before) / math.Sqrt(1+turned*turned)
 }
 
 // sideFeature names the nearer side wall.
-func (b *box) sideFeature(n, y, z float64) uint16 {
-	if b.buccal.distance(n, y, z) > b.lingual.distance(n, y, z) {
+func (f *faces) sideFeature() uint16 {
+	if f.buccal > f.lingual {
 		return BoxBuccal
 	}
 	return BoxLingual
 }
 
 // wall names the wall that bounds the box nearest a place, and its distance.
-func (b *box) wall(n, y, z float64) (feature uint16, distance float64) {
-	feature, distance = AxialWall, b.axial.distance(n, y)
-	if d := b.buccal.distance(n, y, z); d > distance {
-		feature, distance = BoxBuccal, d
+func (f *faces) wall() (feature uint16, distance float64) {
+	feature, distance = AxialWall, f.axial
+	if f.buccal > distance {
+		feature, distance = BoxBuccal, f.buccal
 	}
-	if d := b.lingual.distance(n, y, z); d > distance {
-		feature, distance = BoxLingual, d
+	if f.lingual > distance {
+		feature, distance = BoxLingual, f.lingual
 	}
 	return feature, distance
 }
 
 // feature names the part of the box's surface nearest a place.
-func (b *box) feature(n, y, z float64) uint16 {
+func (b *box) feature(f *faces) uint16 {
 	for i := range b.grooves {
-		if b.grooves[i].distance(n, y, z) < b.lateral(n, y, z)-1e-6 {
+		if b.grooves[i].distance(f.n, f.y, f.z) < f.lateral(b.radius)-1e-6 {
 			return RetentionGroove
 		}
 	}
-	wall, d := b.wall(n, y, z)
-	if b.seat.distance(n, z) > d {
+	wall, d := f.wall()
+	if f.seat > d {
 		return GingivalFloor
 	}
 	return wall

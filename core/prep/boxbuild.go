@@ -128,10 +128,14 @@ func (p *proximal) newSideWall(sense, reach, leanDegrees, low, axialDepth float6
 	}
 	w.low, w.high = heights[0], heights[len(heights)-1]
 	var err error
-	if w.exit, err = fit(heights, exits, 3); err == nil {
-		w.yaw, err = fit(heights, yaws, 2)
+	if w.exit, err = fit(heights, exits, 3); err != nil {
+		return w, err
 	}
-	return w, err
+	if w.yaw, err = fit(heights, yaws, 2); err != nil {
+		return w, err
+	}
+	w.keepTurns()
+	return w, nil
 }
 
 // newAxialWall is parallel to the bur, at least axialDepth in from the seat's

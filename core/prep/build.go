@@ -24,6 +24,7 @@ func Build(r Request, d Design) (*Cavity, error) {
 		}
 		c.parts = append(c.parts, part)
 	}
+	c.keepLesionBounds()
 	c.setBounds(r.Model)
 	return c, nil
 }

@@ -42,11 +42,12 @@ func FeatureName(feature uint16) string {
 // Cavity is a preparation as a solid that cuts the tooth. It is open towards
 // the bur, and at boxes towards the neighbour.
 type Cavity struct {
-	Table    anatomy.Frame
-	parts    []*part
-	excavate []lesion.Lesion
-	dentin   *solid.Dense
-	bounds   solid.Box
+	Table        anatomy.Frame
+	parts        []*part
+	excavate     []lesion.Lesion
+	dentin       *solid.Dense
+	lesionBounds []solid.Box
+	bounds       solid.Box
 }
 
 const (
@@ -59,41 +60,61 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 	q := c.Table.To(p)
 	d := math.Inf(1)
 	for _, part := range c.parts {
-		d = math.Min(d, part.distance(q))
+		d = min(d, part.distance(q))
 	}
 	if len(c.excavate) > 0 && d > -excavationStep {
-		d = math.Min(d, c.excavated(p, q))
+		if c.nearLesion(p) {
+			d = min(d, c.excavated(p, q))
+		}
 	}
 	return d
+}
+
+// nearLesion reports a place close enough to a lesion for it to matter.
+func (c *Cavity) nearLesion(p r3.Vec) bool {
+	for _, b := range c.lesionBounds {
+		if b.Contains(p) {
+			return true
+		}
+	}
+	return false
+}
+
+// keepLesionBounds holds the room around each lesion in which it is looked at.
+func (c *Cavity) keepLesionBounds() {
+	const around = 1.0 // mm, more than a surface's field must reach
+	room := r3.Vec{X: around, Y: around, Z: around}
+	for _, l := range c.excavate {
+		b := l.Bounds()
+		c.lesionBounds = append(c.lesionBounds, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)})
+	}
 }
 
 // excavated is the distance to what is cut where caries is followed: within the
 // walls, and past floors and axial walls in dentin. Enamel outside the walls is
 // left, however carious: there the walls themselves are too narrow.
 func (c *Cavity) excavated(p, q r3.Vec) float64 {
-	const intoEnamel = 0.2 // mm past the junction that a round bur takes with it
+	const intoEnamel, matters = 0.2, 0.5 // mm past the junction that a round bur takes with it; mm
+	lesion := c.excavation(p)
+	if lesion > matters {
+		return lesion
+	}
 	within, beyond := math.Inf(1), math.Inf(1)
 	for _, part := range c.parts {
 		w, b := part.past(q)
-		within, beyond = math.Min(within, w), math.Min(beyond, b)
+		within, beyond = min(within, w), min(beyond, b)
 	}
-	if within >= 0 {
-		if beyond >= 0 {
-			return math.Min(within, beyond)
-		}
-		within = math.Min(within, math.Max(beyond, c.dentin.Distance(p)-intoEnamel))
+	if within > 0 && beyond < within { // outside the walls: in dentin only
+		within = min(within, max(beyond, c.dentin.Distance(p)-intoEnamel))
 	}
-	if within >= 0 {
-		return within
-	}
-	return math.Max(c.excavation(p), within)
+	return max(lesion, within)
 }
 
 // excavation is the distance to the lesions, a little past their borders.
 func (c *Cavity) excavation(p r3.Vec) float64 {
 	d := math.Inf(1)
 	for _, l := range c.excavate {
-		d = math.Min(d, l.Distance(p)-excavationMargin)
+		d = min(d, l.Distance(p)-excavationMargin)
 	}
 	if d > 0 { // lesions know their depth along one direction only
 		d *= 0.6
@@ -111,7 +132,7 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 			d, nearest = here, part
 		}
 	}
-	if len(c.excavate) > 0 && c.excavated(p, q) < d-1e-6 {
+	if len(c.excavate) > 0 && c.nearLesion(p) && c.excavated(p, q) < d-1e-6 {
 		return Excavation
 	}
 	return nearest.feature(q)

@@ -44,11 +44,11 @@ func (s stroke) nearDistance(x, y float64) float64 {
 	const matters = 1.5 // mm, more than any flow reaches
 	low, high := s.points[0], s.points[0]
 	for _, p := range s.points[1:] {
-		low.X, low.Y = math.Min(low.X, p.X), math.Min(low.Y, p.Y)
-		high.X, high.Y = math.Max(high.X, p.X), math.Max(high.Y, p.Y)
+		low.X, low.Y = min(low.X, p.X), min(low.Y, p.Y)
+		high.X, high.Y = max(high.X, p.X), max(high.Y, p.Y)
 	}
-	dx, dy := math.Max(low.X-x, x-high.X), math.Max(low.Y-y, y-high.Y)
-	if bound := math.Max(dx, dy) - s.half; bound > matters {
+	dx, dy := max(low.X-x, x-high.X), max(low.Y-y, y-high.Y)
+	if bound := max(dx, dy) - s.half; bound > matters {
 		return bound
 	}
 	return s.distance(x, y)
@@ -97,8 +97,8 @@ func newForm(strokes []stroke) form {
 	const around = 0.9 // mm of field kept outside the outline
 	for _, s := range strokes {
 		for _, p := range s.points {
-			low.X, low.Y = math.Min(low.X, p.X-s.half), math.Min(low.Y, p.Y-s.half)
-			high.X, high.Y = math.Max(high.X, p.X+s.half), math.Max(high.Y, p.Y+s.half)
+			low.X, low.Y = min(low.X, p.X-s.half), min(low.Y, p.Y-s.half)
+			high.X, high.Y = max(high.X, p.X+s.half), max(high.Y, p.Y+s.half)
 		}
 	}
 	middle := stroke{points: strokes[0].points}
@@ -108,7 +108,7 @@ func newForm(strokes []stroke) form {
 		d := math.Inf(1)
 		for _, s := range strokes[1:] {
 			if !s.branch {
-				d = math.Min(d, s.distance(x, y))
+				d = min(d, s.distance(x, y))
 			}
 		}
 		return d
@@ -126,7 +126,7 @@ func newForm(strokes []stroke) form {
 func (f form) flow(half float64) *solid.Sheet {
 	field := f.course.Like()
 	field.Each(func(n int, _, _ float64) {
-		d := math.Min(float64(f.course.Values[n])-half, float64(f.others.Values[n]))
+		d := min(float64(f.course.Values[n])-half, float64(f.others.Values[n]))
 		for _, b := range f.branches {
 			d = solid.SmoothMin(d, float64(b.Values[n]), branchFlow)
 		}
@@ -146,7 +146,7 @@ func (f form) isthmusFlow(course []solid.Point2, width, endZone float64) *solid.
 		if math.Abs(swell) < 0.005 {
 			break
 		}
-		half = math.Max(half-swell, 0.1)
+		half = max(half-swell, 0.1)
 		field = f.flow(half)
 	}
 	return field
@@ -183,7 +183,7 @@ func narrowest(field *solid.Sheet, course []solid.Point2, endZone float64) float
 			t := (float64(s) + 0.5) / pieces
 			x, y := a.X+t*(b.X-a.X), a.Y+t*(b.Y-a.Y)
 			if x < first && x > last {
-				least = math.Min(least, reach(field, x, y, nx, ny)+reach(field, x, y, -nx, -ny))
+				least = min(least, reach(field, x, y, nx, ny)+reach(field, x, y, -nx, -ny))
 			}
 		}
 	}
@@ -289,7 +289,7 @@ func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
 			continue
 		}
 		x, y := field.X0+float64(n%nx)*field.H, field.Y0+float64(n/nx)*field.H
-		d := math.Min(edgeDistance(edge, int(c), x, y), edgeDistance(edge, int(c)-1, x, y))
+		d := min(edgeDistance(edge, int(c), x, y), edgeDistance(edge, int(c)-1, x, y))
 		if field.Values[n] < 0 {
 			d = -d
 		}
@@ -315,7 +315,7 @@ func edgeDistance(edge []edgePoint, n int, x, y float64) float64 {
 	e := edge[n]
 	t := 0.0
 	if l2 := e.step.X*e.step.X + e.step.Y*e.step.Y; l2 > 0 {
-		t = math.Min(math.Max(((x-e.p.X)*e.step.X+(y-e.p.Y)*e.step.Y)/l2, 0), 1)
+		t = min(max(((x-e.p.X)*e.step.X+(y-e.p.Y)*e.step.Y)/l2, 0), 1)
 	}
 	return math.Hypot(x-e.p.X-t*e.step.X, y-e.p.Y-t*e.step.Y)
 }
@@ -333,7 +333,7 @@ func smoothCourse(points []r3.Vec, sigma float64) []solid.Point2 {
 	course := make([]solid.Point2, count)
 	for c := range course {
 		at := total * float64(c) / float64(count-1)
-		reach := math.Min(sigma, math.Min(at, total-at)/2+1e-3) // ends stay where they are
+		reach := min(sigma, min(at, total-at)/2+1e-3) // ends stay where they are
 		var sx, sy, sw float64
 		for n, p := range points {
 			d := (length[n] - at) / reach

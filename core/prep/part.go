@@ -31,19 +31,26 @@ func (c *part) floorLevel(_, y float64) float64 { return c.level + c.slope*y }
 // distance is the signed distance (mm) to the part's surface near it.
 func (c *part) distance(q r3.Vec) float64 {
 	d := math.Inf(1)
-	if c.outline == nil {
-		for _, b := range c.boxes {
-			d = math.Min(d, b.distance(b.in(q)))
+	wall, above := math.Inf(1), math.Inf(1)
+	if c.outline != nil {
+		wall, above = c.wallAndHeight(q)
+	}
+	for _, b := range c.boxes {
+		if b.far(q) {
+			d = min(d, away)
+			continue
 		}
+		f := b.facesAt(q)
+		d = min(d, b.distance(&f))
+		if c.outline != nil {
+			wall = joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+			d = min(d, c.rounding(&f, wall, above))
+		}
+	}
+	if c.outline == nil {
 		return d
 	}
-	wall, above := c.wallAndHeight(q)
-	for _, b := range c.boxes {
-		n, y, z := b.in(q)
-		wall = joinWalls(wall, b.wedge(n, y, z, c.leadIn()))
-		d = math.Min(math.Min(d, b.distance(n, y, z)), c.rounding(b, n, y, z, wall, above))
-	}
-	return math.Min(d, solid.RoundedIntersection(wall, -above, c.radius))
+	return min(d, solid.RoundedIntersection(wall, -above, c.radius))
 }
 
 // joinWalls unites the isthmus with the walls that lead into a box; the corner
@@ -69,14 +76,13 @@ func (c *part) past(q r3.Vec) (within, beyond float64) {
 	within, beyond = math.Inf(1), math.Inf(1)
 	if c.outline != nil {
 		wall, above := c.wallAndHeight(q)
-		within, beyond = math.Max(wall, -above), above-excavationStep
+		within, beyond = max(wall, -above), above-excavationStep
 	}
 	for _, b := range c.boxes {
-		n, y, z := b.in(q)
-		_, wall := b.wall(n, y, z)
-		seat := b.seat.distance(n, z)
-		within = math.Min(within, math.Max(wall, seat))
-		beyond = math.Min(beyond, math.Min(-b.axial.distance(n, y), -seat)-excavationStep)
+		f := b.facesAt(q)
+		_, wall := f.wall()
+		within = min(within, max(wall, f.seat))
+		beyond = min(beyond, min(-f.axial, -f.seat)-excavationStep)
 	}
 	return within, beyond
 }
@@ -104,22 +110,25 @@ func (c *part) feature(q r3.Vec) uint16 {
 	}
 	wall, edge := isthmus, math.Inf(1)
 	for _, b := range c.boxes {
-		n, y, z := b.in(q)
-		if d := b.distance(n, y, z); d < least {
-			feature, least = b.feature(n, y, z), d
+		f := b.facesAt(q)
+		if d := b.distance(&f); d < least {
+			feature, least = b.feature(&f), d
 		}
-		wedge := b.wedge(n, y, z, c.leadIn())
+		if c.outline == nil {
+			continue
+		}
+		wedge := f.wedge(c.leadIn(), b.radius)
 		if wall = joinWalls(wall, wedge); wedge < isthmus {
-			boxWall = b.sideFeature(n, y, z)
+			boxWall = f.sideFeature()
 		}
-		edge = math.Min(edge, c.rounding(b, n, y, z, wall, above))
+		edge = min(edge, c.rounding(&f, wall, above))
 	}
 	if c.outline == nil {
 		return feature
 	}
 	occlusal := solid.RoundedIntersection(wall, -above, c.radius)
 	switch {
-	case edge < math.Min(occlusal, least)-1e-4:
+	case edge < min(occlusal, least)-1e-4:
 		return AxiopulpalEdge
 	case occlusal >= least:
 		return feature
@@ -134,14 +143,13 @@ func (c *part) feature(q r3.Vec) uint16 {
 
 // rounding is the distance to what takes the edge off the tooth between floor
 // and axial wall; wall is that of the isthmus and the box together.
-func (c *part) rounding(b *box, n, y, z, wall, above float64) float64 {
-	if c.edge <= 0 || above <= -c.edge {
+func (c *part) rounding(f *faces, wall, above float64) float64 {
+	if c.edge <= 0 || above <= -c.edge || f.axial >= c.edge {
 		return math.Inf(1)
 	}
-	axial := b.axial.distance(n, y)
-	rounded := -solid.RoundedIntersection(above, -axial, c.edge)
-	beside := math.Max(axial, -above) - c.edge // it reaches no further along floor and wall
-	return solid.RoundedIntersection(math.Max(rounded, math.Max(beside, b.seat.distance(n, z))), wall, c.radius)
+	rounded := -solid.RoundedIntersection(above, -f.axial, c.edge)
+	beside := max(f.axial, -above) - c.edge // it reaches no further along floor and wall
+	return solid.RoundedIntersection(max(rounded, max(beside, f.seat)), wall, c.radius)
 }
 
 func (c *part) isthmusFeature(q r3.Vec) uint16 {
@@ -182,7 +190,7 @@ func (c *part) floorToPulp(table anatomy.Frame, pulp *solid.Dense) float64 {
 		for i := range o.NX {
 			x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
 			if o.Values[j*o.NX+i] < 0.1 && c.insideAxial(x, y) { // the floor is a little wider than the margin
-				least = math.Min(least, pulp.Distance(table.From(r3.Vec{X: x, Y: y, Z: c.floorLevel(x, y)})))
+				least = min(least, pulp.Distance(table.From(r3.Vec{X: x, Y: y, Z: c.floorLevel(x, y)})))
 			}
 		}
 	}
@@ -197,7 +205,7 @@ func (b *box) toPulp(table anatomy.Frame, pulp *solid.Dense) float64 {
 	for y := low; y <= high; y += step {
 		n := b.axial.plan.at(y)
 		for z := b.seat.level; z < b.seat.level+over; z += step {
-			least = math.Min(least, pulp.Distance(table.From(r3.Vec{X: b.sense * n, Y: y, Z: z})))
+			least = min(least, pulp.Distance(table.From(r3.Vec{X: b.sense * n, Y: y, Z: z})))
 		}
 	}
 	return least

@@ -75,6 +75,7 @@ func (p *proximal) leftOver(r Request, b *box, d Design, lesions []*lesion.Proxi
 	for _, l := range lesions {
 		c.excavate = append(c.excavate, l)
 	}
+	c.keepLesionBounds()
 	for _, l := range lesions {
 		bounds := l.Bounds()
 		for z := bounds.Min.Z; z <= bounds.Max.Z; z += apart {
@@ -85,9 +86,9 @@ func (p *proximal) leftOver(r Request, b *box, d Design, lesions []*lesion.Proxi
 						continue
 					}
 					// Past which surface of the box it lies furthest.
-					at := p.into(q)
-					feature, wall := b.wall(at.X, at.Y, at.Z)
-					if b.seat.distance(at.X, at.Z) > wall {
+					f := b.facesAt(r.Model.Table.To(q))
+					feature, wall := f.wall()
+					if f.seat > wall {
 						feature = GingivalFloor
 					}
 					deepen, buccal = deepen || feature == AxialWall, buccal || feature == BoxBuccal

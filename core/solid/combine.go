@@ -26,10 +26,10 @@ func SmoothMin(a, b, k float64) float64 { return -SmoothMax(-a, -b, k) }
 // radius r along their common edge; exact where the surfaces meet at 90 degrees.
 func RoundedIntersection(a, b, r float64) float64 {
 	if r <= 0 {
-		return math.Max(a, b)
+		return max(a, b)
 	}
-	u, v := math.Max(a+r, 0), math.Max(b+r, 0)
-	return math.Min(math.Max(a, b), -r) + math.Sqrt(u*u+v*v)
+	u, v := max(a+r, 0), max(b+r, 0)
+	return min(max(a, b), -r) + math.Sqrt(u*u+v*v)
 }
 
 // Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.

@@ -212,7 +212,7 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, to
 	far := float64(w.far)
 	lowest := far
 	for n := range blockCells {
-		lowest = math.Min(lowest, float64(b.distance[start+blockAt[n]]))
+		lowest = min(lowest, float64(b.distance[start+blockAt[n]]))
 	}
 	if lowest >= far {
 		return false // all air already
@@ -227,13 +227,13 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, to
 	away := r3.Norm(fromBrick) * slack
 	for i := range near {
 		c := &near[i]
-		least := math.Max(lowest-radius, best-2*radius)
+		least := max(lowest-radius, best-2*radius)
 		if c.atMost(fromBrick, away) <= least {
 			continue
 		}
 		if d := tools[c.tool].above(centre, least); d > least {
 			chosen = append(chosen, candidate{tool: c.tool, d: d})
-			best = math.Max(best, d)
+			best = max(best, d)
 		}
 	}
 	slices.SortFunc(chosen, func(a, b candidate) int { return cmp.Compare(b.d, a.d) })
@@ -274,7 +274,7 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, to
 			if value >= enough {
 				break
 			}
-			least := math.Max(value, -enough)
+			least := max(value, -enough)
 			if c.atMost(offset, reach) <= least {
 				continue
 			}
@@ -283,7 +283,7 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, to
 			}
 		}
 		if value > before {
-			b.distance[at], b.tool[at] = float32(math.Min(value, far)), label
+			b.distance[at], b.tool[at] = float32(min(value, far)), label
 			changed = true
 		}
 	}
@@ -352,7 +352,7 @@ func (b *Blank) emptyBrick() *brick {
 // Distance is the workpiece's field at any point: the blank's samples joined
 // with the tools themselves, so that cut edges stay sharp.
 func (w *Workpiece) Distance(p r3.Vec) float64 {
-	return math.Max(w.Blank.Distance(p), w.CutDistance(p))
+	return max(w.Blank.Distance(p), w.CutDistance(p))
 }
 
 // CutDistance is the field of what the tools have left, whether or not there
@@ -375,10 +375,10 @@ func (w *Workpiece) CutDistance(p r3.Vec) float64 {
 					continue
 				}
 				if c.empty {
-					return math.Max(d, float64(w.far))
+					return max(d, float64(w.far))
 				}
 				for _, t := range c.tools {
-					d = math.Max(d, w.tools[t-1].distance(p))
+					d = max(d, w.tools[t-1].distance(p))
 				}
 			}
 		}

@@ -326,6 +326,7 @@ type ConfirmationMethod string
 type Criterion struct {
 	Basis     string    `json:"basis"`
 	Id        string    `json:"id"`
+	Label     string    `json:"label"`
 	Materials *[]string `json:"materials,omitempty"`
 	Max       float32   `json:"max"`
 	Min       float32   `json:"min"`
@@ -425,6 +426,18 @@ type Health struct {
 	Status string `json:"status"`
 }
 
+// HouseRules defines model for HouseRules.
+type HouseRules struct {
+	At   time.Time `json:"at"`
+	Base string    `json:"base"`
+	By   string    `json:"by"`
+
+	// Document A school whole, as core/school reads it. It is checked there, and every fault is named.
+	Document SchoolDocument `json:"document"`
+	Id       string         `json:"id"`
+	Version  int            `json:"version"`
+}
+
 // Instrument defines model for Instrument.
 type Instrument struct {
 	Id     string  `json:"id"`
@@ -520,6 +533,19 @@ type Range struct {
 	Min float32 `json:"min"`
 }
 
+// Rejudgement defines model for Rejudgement.
+type Rejudgement struct {
+	After string `json:"after"`
+
+	// Before worst verdict under the case's own school, or refused
+	Before  string `json:"before"`
+	Changes []struct {
+		After  string `json:"after"`
+		Before string `json:"before"`
+		Label  string `json:"label"`
+	} `json:"changes"`
+}
+
 // Revision defines model for Revision.
 type Revision struct {
 	At time.Time `json:"at"`
@@ -553,6 +579,9 @@ type School struct {
 	Title    string      `json:"title"`
 	Version  string      `json:"version"`
 }
+
+// SchoolDocument A school whole, as core/school reads it. It is checked there, and every fault is named.
+type SchoolDocument = json.RawMessage
 
 // SignIn defines model for SignIn.
 type SignIn struct {
@@ -760,6 +789,12 @@ type EvaluateParams struct {
 	Along *float32 `form:"along,omitempty" json:"along,omitempty"`
 }
 
+// CopySchoolJSONBody defines parameters for CopySchool.
+type CopySchoolJSONBody struct {
+	Base string `json:"base"`
+	Name string `json:"name"`
+}
+
 // StudyToothParams defines parameters for StudyTooth.
 type StudyToothParams struct {
 	Age StudyAge `form:"age" json:"age"`
@@ -870,6 +905,12 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
+type CopySchoolJSONRequestBody CopySchoolJSONBody
+
+// SaveHouseRulesJSONRequestBody defines body for SaveHouseRules for application/json ContentType.
+type SaveHouseRulesJSONRequestBody = SchoolDocument
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
@@ -902,6 +943,9 @@ type ServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
+	// JudgeUnder What another school would say to a case's draft as it is designed
+	// (GET /cases/{id}/under/{school})
+	JudgeUnder(c *gin.Context, id CaseId, school string)
 	// CompareSchools The same case as several schools propose it
 	// (POST /compare)
 	CompareSchools(c *gin.Context, params CompareSchoolsParams)
@@ -920,6 +964,15 @@ type ServerInterface interface {
 	// ListSchools The schools with their criteria
 	// (GET /schools)
 	ListSchools(c *gin.Context)
+	// CopySchool Start house rules from a school
+	// (POST /schools)
+	CopySchool(c *gin.Context)
+	// GetHouseRules House rules whole, the newest version or the one named after a dot
+	// (GET /schools/{id})
+	GetHouseRules(c *gin.Context, id string)
+	// SaveHouseRules Keep a new version of house rules
+	// (PUT /schools/{id})
+	SaveHouseRules(c *gin.Context, id string)
 	// SignOut Sign out
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -1185,6 +1238,40 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	siw.Handler.GetRevision(c, id, number)
 }
 
+// JudgeUnder operation middleware
+func (siw *ServerInterfaceWrapper) JudgeUnder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "school" -------------
+	var school string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "school", c.Param("school"), &school, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeUnder(c, id, school)
+}
+
 // CompareSchools operation middleware
 func (siw *ServerInterfaceWrapper) CompareSchools(c *gin.Context) {
 
@@ -1297,6 +1384,69 @@ func (siw *ServerInterfaceWrapper) ListSchools(c *gin.Context) {
 	}
 
 	siw.Handler.ListSchools(c)
+}
+
+// CopySchool operation middleware
+func (siw *ServerInterfaceWrapper) CopySchool(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CopySchool(c)
+}
+
+// GetHouseRules operation middleware
+func (siw *ServerInterfaceWrapper) GetHouseRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHouseRules(c, id)
+}
+
+// SaveHouseRules operation middleware
+func (siw *ServerInterfaceWrapper) SaveHouseRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveHouseRules(c, id)
 }
 
 // SignOut operation middleware
@@ -1879,6 +2029,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/study/:tooth/section", wrapper.StudySection)
 	router.GET(options.BaseURL+"/study/:tooth/touch", wrapper.StudyTouch)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
+	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
+	router.GET(options.BaseURL+"/schools/:id", wrapper.GetHouseRules)
+	router.PUT(options.BaseURL+"/schools/:id", wrapper.SaveHouseRules)
+	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
@@ -2276,6 +2430,59 @@ func (response GetRevision404ApplicationProblemPlusJSONResponse) VisitGetRevisio
 	return err
 }
 
+type JudgeUnderRequestObject struct {
+	Id     CaseId `json:"id"`
+	School string `json:"school"`
+}
+
+type JudgeUnderResponseObject interface {
+	VisitJudgeUnderResponse(w http.ResponseWriter) error
+}
+
+type JudgeUnder200JSONResponse Rejudgement
+
+func (response JudgeUnder200JSONResponse) VisitJudgeUnderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeUnder404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response JudgeUnder404ApplicationProblemPlusJSONResponse) VisitJudgeUnderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeUnder422ApplicationProblemPlusJSONResponse Problem
+
+func (response JudgeUnder422ApplicationProblemPlusJSONResponse) VisitJudgeUnderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CompareSchoolsRequestObject struct {
 	Params CompareSchoolsParams
 	Body   *CompareSchoolsJSONRequestBody
@@ -2450,6 +2657,163 @@ func (response ListSchools200JSONResponse) VisitListSchoolsResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopySchoolRequestObject struct {
+	Body *CopySchoolJSONRequestBody
+}
+
+type CopySchoolResponseObject interface {
+	VisitCopySchoolResponse(w http.ResponseWriter) error
+}
+
+type CopySchool201JSONResponse HouseRules
+
+func (response CopySchool201JSONResponse) VisitCopySchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopySchool409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CopySchool409ApplicationProblemPlusJSONResponse) VisitCopySchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopySchool422ApplicationProblemPlusJSONResponse Problem
+
+func (response CopySchool422ApplicationProblemPlusJSONResponse) VisitCopySchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHouseRulesRequestObject struct {
+	Id string `json:"id"`
+}
+
+type GetHouseRulesResponseObject interface {
+	VisitGetHouseRulesResponse(w http.ResponseWriter) error
+}
+
+type GetHouseRules200JSONResponse HouseRules
+
+func (response GetHouseRules200JSONResponse) VisitGetHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHouseRules404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response GetHouseRules404ApplicationProblemPlusJSONResponse) VisitGetHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveHouseRulesRequestObject struct {
+	Id   string `json:"id"`
+	Body *SaveHouseRulesJSONRequestBody
+}
+
+type SaveHouseRulesResponseObject interface {
+	VisitSaveHouseRulesResponse(w http.ResponseWriter) error
+}
+
+type SaveHouseRules200JSONResponse HouseRules
+
+func (response SaveHouseRules200JSONResponse) VisitSaveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveHouseRules404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SaveHouseRules404ApplicationProblemPlusJSONResponse) VisitSaveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveHouseRules409ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveHouseRules409ApplicationProblemPlusJSONResponse) VisitSaveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveHouseRules422ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveHouseRules422ApplicationProblemPlusJSONResponse) VisitSaveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2919,6 +3283,9 @@ type StrictServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
+	// JudgeUnder What another school would say to a case's draft as it is designed
+	// (GET /cases/{id}/under/{school})
+	JudgeUnder(ctx context.Context, request JudgeUnderRequestObject) (JudgeUnderResponseObject, error)
 	// CompareSchools The same case as several schools propose it
 	// (POST /compare)
 	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
@@ -2937,6 +3304,15 @@ type StrictServerInterface interface {
 	// ListSchools The schools with their criteria
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
+	// CopySchool Start house rules from a school
+	// (POST /schools)
+	CopySchool(ctx context.Context, request CopySchoolRequestObject) (CopySchoolResponseObject, error)
+	// GetHouseRules House rules whole, the newest version or the one named after a dot
+	// (GET /schools/{id})
+	GetHouseRules(ctx context.Context, request GetHouseRulesRequestObject) (GetHouseRulesResponseObject, error)
+	// SaveHouseRules Keep a new version of house rules
+	// (PUT /schools/{id})
+	SaveHouseRules(ctx context.Context, request SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -3299,6 +3675,33 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id CaseId, number int) {
 	}
 }
 
+// JudgeUnder operation middleware
+func (sh *strictHandler) JudgeUnder(ctx *gin.Context, id CaseId, school string) {
+	var request JudgeUnderRequestObject
+
+	request.Id = id
+	request.School = school
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeUnder(ctx, request.(JudgeUnderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeUnder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeUnderResponseObject); ok {
+		if err := validResponse.VisitJudgeUnderResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CompareSchools operation middleware
 func (sh *strictHandler) CompareSchools(ctx *gin.Context, params CompareSchoolsParams) {
 	var request CompareSchoolsRequestObject
@@ -3476,6 +3879,118 @@ func (sh *strictHandler) ListSchools(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListSchoolsResponseObject); ok {
 		if err := validResponse.VisitListSchoolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CopySchool operation middleware
+func (sh *strictHandler) CopySchool(ctx *gin.Context) {
+	var request CopySchoolRequestObject
+
+	var body CopySchoolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopySchool(ctx, request.(CopySchoolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopySchool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CopySchoolResponseObject); ok {
+		if err := validResponse.VisitCopySchoolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetHouseRules operation middleware
+func (sh *strictHandler) GetHouseRules(ctx *gin.Context, id string) {
+	var request GetHouseRulesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHouseRules(ctx, request.(GetHouseRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHouseRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHouseRulesResponseObject); ok {
+		if err := validResponse.VisitGetHouseRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveHouseRules operation middleware
+func (sh *strictHandler) SaveHouseRules(ctx *gin.Context, id string) {
+	var request SaveHouseRulesRequestObject
+
+	request.Id = id
+
+	var body SaveHouseRulesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveHouseRules(ctx, request.(SaveHouseRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveHouseRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveHouseRulesResponseObject); ok {
+		if err := validResponse.VisitSaveHouseRulesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3817,98 +4332,105 @@ func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilm
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H37bty2mvirEPoVOL/Fyh47SYvW/Stt2tPspkkQd3uA7WYNjvTNiI1EqiQ1lwR+qn2DfbIFbxIlkRrJ",
-	"jo1zDto/Gs+IIj9+9xs5n5KMVTWjQKVIrj4lNea4Aglcf/oeC3iZq78ITa6SGssiSROKK0iuEpInacLh",
-	"j4ZwyJMryRtIE5EVUGH1xobxCsvkKmkaPVIea/WWkJzQbXJ7myZv9vS7JstYSei2waV6KQeRcVJLwtR6",
-	"FWDRcMjR2huGBPkIKaqqJDVQ/dEAP3Zg+WMTH6AKH0jVVMnV04s0qQg1Hy7OL1vYaFOtgTvYflATBqAC",
-	"/T3CEskCUMaoxJlEG84qhBHHOWFbjutiAkQzQxi4L2fB9hOQbSEnMJZxtqeo0MMmIDED7oWmn0EQlhMh",
-	"JylYdaNOEdAbenfArmWTH59voeXdwSJ4C5Pc2y52+aS3WnStXxiTxRgBL6/foKfffHmB7Pg0JElSvzsF",
-	"To2lBK7e/O/fLs++fq//90VAqm7VLKJmVICW4LecrUuo1J+KU4FqpsF1XZIMKxhXtRnxr78LBfAnb9Ev",
-	"OGySq+T/rToVsTJPxcrNq1fsb/lvBZaICLTnjG4Rpjnaq28kQznT+LJzqCWe5zuSaSLVnNXAJTFgV1gC",
-	"J7jUH4iESpwC6Gf7hp3xtkUN5hwfE40XbLc4QFqaSA5YVhY5QBWlf1N4lIwrNhGgWXGPZVYk70OqrKPc",
-	"b95k7Zqpt6Hufbb+HTKp1n/Os6JloD4mtpyxHczHwytCg7snggW3blgw8IA1slRzzVpvgAK1mJ26myht",
-	"9xJCgTI1492vCZfFzREw92AkVMJWyV6a5CxrHN2moFSzv3BjFTbyGSYqVWJH7OyjZxx2RBBG55PmnX3j",
-	"uqkqzI8hKknHBFPzGE65TZOmzrGE/AbL3m7Ul2eSaORPs6retdtk6mM7bZVSi2J/y721Y+R84REH5zlR",
-	"+gGXbz0CGzXXVx/PUYYFpIitZcMZPVefVpfn6KVWKlkB2QdQKoWVgNZHbYPrElMKPEX7gmQFUnwnEOyA",
-	"H9EGN6U8T4YQpsnhbMvO7JdK9Z2/w/ufQQhlGCz8jk4jrsxKLESQKWbyldMGwTlmM91YHERWMBaeteWs",
-	"8JObqB5YzmRpsgOekyzgn+wZFxLZx4htNPlKLCRyO1MKg6Oc441MrmhTlgt52LGtt6vUEszDe4uqDtZl",
-	"7F1gLq+JDKisD4TmfZ0wxvhA6oWdaDTwMMYgoRpnOwJ760MNHJI0OXpzeW6KjzS9oppfjU4tzOGNQvZh",
-	"vMmcVEA1uUJgb8gh/D3j1YTYjL4u8RrC3CyUdBN5DD8kOYRcUUFwiRRzad8ydey3ZgdEtHLBa9bIED9L",
-	"zLdw0si8w9Qoj4ZmwCUmVIZIoZ6TsHjvcNlo0BXj43UJTkWOpvAkzPkrFSjYqdHeFREClGRQJm+su6fm",
-	"ex/Y3b4AftLOvy2xcav2RQjrIaE05LNkd5vrY8fiosWwL45qoSBLMrohSgtZ9utzJqZiD9y68K+AbpXW",
-	"e3YRUsIgC5b7GMxYo3VIQ8kOuNB64o8G5xxTedrvs/OlDoQg7JwoDRQCfI0FEUukI+wjn1Q2FT4EmbIi",
-	"NPh9t8X24ZqxEjDVswMYszIfgCj3z+es9ouWfwz2zC7MHicYSMXG1+SjwfuACoOExAgdRRt5jzHYj4Sn",
-	"NXAbeffD3d76IeBfgHZpFPhjHfdLATq6RlJFXBgpva7U3IbQnNAtkvgDCKQf5VDLAu0LoIgyCkr9bckO",
-	"qDUqA3WvBgdpZrZxU1VBjKj1w5pdC2bstT3JYw8HWNQLpBa+MLoqdk229GVA4qIuT42F2DMeBp2z8qSy",
-	"fKfGaEu0pTeEnuZqN9Bbu42f9ILBvflGuL+1xQZ1qVZQyzHR0wpL7Ns0VXvWwwq4sx7twr6sh7Dzg3oj",
-	"YiRa92V+8NYhO6RTQZyM2n4GUbzAErvxN7LhVOFlwXsq0JlhqDWMykOcv71fCezHOxvQRS+f+thzy4QI",
-	"8KPSU4HUjg2yIqFPIIf2b9dvXiP1yHlsGwJlfjK4tTk2t14QRLJteMCHj8uJY+3W6aq0+tkGHauZ7O44",
-	"vXOQiIyAW1ZjYEcWyQsISWVR3cfo29d/tX6ZjuXWRxkM42pygFLc1MAnNXVo6aFEVybhasannfXrLxHb",
-	"9DvAuRWVoWGiklALXX+Pa5B7AIpcup7mqG7KOhQwxc2beTk4v+VFvAOOt4B0vGmKAkSgWnvL6QnCm3X9",
-	"VVJvRyFk/AS4DGUJM8bDEiUklo2YYYDMuNTMFFr6JRWSt/mceebGut8BxonbXs42pAzwLMc5aYSmo+Ee",
-	"xHbANQ0kqZXbkiIVHDdc6aihO9qtPHJHBcz0Oq09Vi+0e+sADuHsFaZ5hXkggDbZlPlQOk+qDVUaUWvx",
-	"0YkLkmvpsrUo+xdrVCBYMI2PsUt5MgU8QIHdvfW4InmRV/hogq9xTiTMIYTeO7cddgnNzEEYbVZ7mNMb",
-	"uDNekFMzYsujfZY8aG48OrZzNa2ZRB3AbQFoVwuBPihyjLlqiwkVclk8tsa8H971EjZLg8toYnMYLXep",
-	"OLVK2sIe3LfzgcYGwH7bJ4wAQDnLxEo5WmfGzp1X+RybVxHOmcXHOLgyWp4IrXbMUKRtm3JNiBR2wIZj",
-	"PzHqx8ucYLotIZLA3amdZeGnAwS2Q/1JPfhTg5sQOl/DPlxuyQaplcmSij/2HqUYL9099dpr2L+1IwOO",
-	"nk3+9uD3QIog4W239FTZqa0FP7m88IvBl99cdHklj4gZC+UfMVLfI9FkBcIC/fTr2cXTy28RBWXFMLLq",
-	"1S/0Pj/7z/efnqTPbs9+uzj75v2ny/Sr2y9Our169V4tJ7R7k85bEBIrpTRtsip8eGkePtVI6j5M6j23",
-	"cb1ABFQ6RudzXfVBjsRdvUh9vbocpTBwqzKnuKyrHme4kaMA8aT+0+Wp+QbNZNeD8zCSwc1EyTpeg4r6",
-	"gjlkur4xNW0/Mg5X7eKWrSPaZIWLw6YREZPTtR+EHsWqWwL+aIAa+s7C/LWEOliKafgGZ7CQ7PHi2o6V",
-	"TQWnw287bOSWG2xYonbVLVfQasEN17Z6kbrlzQ4mD20ev7+frpUq8Tp/0dWE22dnpKoZl7ZbpdDva4lc",
-	"KdXIKS5XOn+gtuh1pQzjOYlJmMQ67TlftEz2IUThYUTkaW5JZAkTFD/l1Jj32zVC2swUiQINL0vyb0Nf",
-	"ajIR5toOYkHIvJLuOlxru6vVtzsJUmF+lmtoSlyP1fpoQpRe94KedgpB0Xr/Z8BTVCnHEXF6c9FY/Z3N",
-	"UbtoUScVhNRhK+ZUTyMBZ4X+C+fKpRGSY8l4MEK8bjXvwF805Sw83+C19a9Qi1K+rENJdPQay2tUknfA",
-	"I4XrUMzvRrfRfyvidvG0Q0KIErHag19i8AqVT6yD6T5fpqHydltU8N68PPnm6ZJDcAM1zmB5yDzMV5jW",
-	"L4Ut4DuSaTO1JXRLdsq6Qb6FJamJiZA8RUcdlX/8PFF5P+sxJ0bXCFPqKeReKxVSLsv8ME62htp33IKd",
-	"IHWrB4FW7tBY72Uy1uJh3YWIn1nHa3tb3ESS/6SXYAy4eBmznTWBxqcaYv6k3dmp9CfUSQ8EN2fqsNBB",
-	"EEZgkxPII02cmEq8ZUrHnvRLO+65TRObXD6tVduC9q3LIC8pK210GWSBb2XKJgFmLW3Cc0FOz6VIQ7Mt",
-	"yg52miokRY00VnZ2qa0p6yXjhesnmE+oZc2ei8uFQ9/Uhg4G0I63HG66FVoWsljwyeqI0jFN6nN3TDSO",
-	"r4FsizVrAsnhLa4D3VoVcgUcneHfM+TFOiOtEutuXlyYjWb/hMQ0FwhnnAmX/sttX/PY/MW7qjcbAQtz",
-	"/66frWv0EibOs10jIcN5xPtwCQVT2+dmWi91i/6BiJO1ql5Lt4Yo1ZTrZRzVqu0eLfZDLPELDtTyMtdq",
-	"GE9KhANDzqplCN3iSFdDgWlewrLJ4rVi/eRmaaXHvMUHNV2/GtGU5d0YKFjAXLODaRfSp5kUDaZbIdmy",
-	"tU/3ggzSpAK5Q0MnedJwjM8fabiYbplEQ99S2WLSsoNHrj4NgvwbPavRBHSZ6Up3YQJiG4SRSdEgXNfl",
-	"MYTmmEIrQbrDeQucZSIXJrR0R71pQA2xoDhWaxZtkLC9k6cDLK1S/GZLt7t2hVbjGNT6gNltRcmjW7TH",
-	"NBJEwpIErevzDorVxwVT+Y17gcl2BPbzmnSGdSD1ZWr35YAKY6XJivtXojv3cmSxrUbZ4yOSzJzMaMra",
-	"aBfeUGU2OWu2BWr9i9FqEDl0WVVI/NFgDm5m6w2k6AIx4yNwxmRoSl0BH02o3lBPDHREIAqYg5ApIhtk",
-	"GiKDLTHWLexPVgIW0vSV0wx6myc00qWvni40DgPKa1XVniUd+mxufouAEEf8hwgV6ydaM1QolME92yLD",
-	"EbZ+31sjBO+vVkZCDDyybRgJ0JFbiqrKHM+VroL7F6G8N2MERjhfs8bGmQMWJBQdUqT+Oaaowgf9CR/Q",
-	"cVG/SbQ182j1+syw6RhxH2ATtrfL8whpMvRC/BMR2/nAKncvVDWJ5uiahT5GHfYw7iFb5tyWzfVpnDps",
-	"6OVsAtayStrlWBrleiQtOS2igszcVYYGfjDekcjBkU73TijO0aMSBr7z8NHNgGki7tZY1diZUwdzf8Lx",
-	"rm91mmfDxsL1AgTZUoHMRKjmUGOu6/gCbfSZHQ6ZRBtSloRuxTkyeU6BlEmo1LcVSA4iRaYTAuWw5aA+",
-	"22oXqqr//Z9zZMrGKsxFmOR66pJkQAXkyOgetSZwcf5ftOWAq+SNKWV5CeGr5FJLVQ0U1yS5Sp6eX5w/",
-	"NRX8QtNxhXlWWMfQhHyKynpPL/PkKnlFhHxuhgwObT+5uJg4sD0+qD1LCLszxmPeH53h/gVAFsicNSMc",
-	"2Z3c+kn35I051yu0Q1uWSIbeSREWSKgwHutYU6tgPbDVyGsiFTl0kKJWWGVYnEDb93rEY2DNPwc6A28G",
-	"sD6efikA5fiIRAEgU0RhD0KirMB0C2hDuDBtMEwENvs9ByxBN+sYWQQhv2P5cdFGT7TV6Nlv+8IueQO3",
-	"I/xefrZluzXHPVaZfpYmz548iU3TwuXdQ+Cj/FpiLhHWU33bmX1UNUKitb60Y0N4BbnxEhjNldPqcd/q",
-	"E8lvjZYqwRzO7BNGSRPZdZTp4elZoF3FjM/1xi6eLtiYGv/sroiwy7aooEwWStiIUpBqZxqgoJz9FWR4",
-	"dxePywX32LyeBO2JUktSmEPFujjUnfTVDWjdlTe/hVfqhqzslTi37/u8srInlj/ddTrlsAeocI138EJP",
-	"/TDy36/Lz1ECf8/kv5fS+HeA2iTBFNe4xgFlvwxtB9phtSGl+lP9cxu1VlaKfiTlQklimQR5JiQHXPVR",
-	"2rWwEmoq0IFLYMYY1U3qj4vR53pRlxbQWEwR4yYD1h74v7MIpsFrqTYO1bG7dFwaXXcy/S6s/yrA/Z1z",
-	"vCd0ey52W+9TrQsjGeb5eZ1v7J9nJmFlvyG6+/5cyFIHssqDhdx+NH7t8Blb/949Mx/aZyYxaJ+pD6ED",
-	"yOHLjby7FLwbjdq21XHP6kib9e6ZuLtGC/o0P5LDuw7AB3Mx2jUi8uDz32KZuPjmsWToR3LopEcpI0wR",
-	"qapG4nXpbyJGwNUnE81Nqqg4PS7+Aegx0DluIoUsItEeC7QhB+PpfE5F0zZkTdwidlrmWKXEXYuZlZY+",
-	"aq4lllCCEOfoV1w2oKIpidZHVChHRkW/KtZGrJEpEsxkMwFnhaswiILthXZ/2J4ic3oWl+dJOow0DCCm",
-	"00skI1SF9IxoB8dREK85dP3iz/x+8SejKOv9P6brMyu+9E4pzwgv31BA0L7RlpFSG3UjxnPgCIsPoFMb",
-	"qfZ9WSNRBaIwTQf3UEX6dgFcWQdJx/U74Li0UAjLXYCIdZZyqNiZIFt6Ruh0QN8d03+csN67FmAG2q/d",
-	"FgZRpv26dXCgYlS3UeqsM1S1PCIoBZgLVjRKLPXmCfz3JRPEJk2sBCAhWW36D/aMfxjL8Q9ugZEED4uS",
-	"wMHkX3qXa5qcOSoJCJ04l2yPeS6QvT6nzdq0+fPg7Yq6SyJ8e+PX3gmas68DJd44pL1LJGOAbnC2ANCS",
-	"ab/uDnC+/+cLyHxlFDbS0FNX99Alb0tMbVaiVVJCMq4Ts/SosxRGYor2yHPMe7GHoh8QMXaFAFK+06e+",
-	"zYU/t2ny5aLUTg8jfytAFvZAswCuT4XR3CQusMRrrXPtQgovXa/itGp96Y17DNXqnROfoVp96MbWZt3w",
-	"Vrt+UL4ckYUprZpD1+qZdnYKwLlBi/NJplBy7fktD40O2zo/x8pYqAJG19pXt33C224Su2kQrsQTS1gq",
-	"Y/WmkbOSlWos5MqnDFg883U8aXhtYXlAcdR164iGaoSRxGcmlLybJDJEBBIGC4TG0/PWhXgYS+D8k8e1",
-	"AZ8ft8pOfHPnTL7iOGLjWyGb/Lj6pHP58XjWu455acDnvar8kDmjn+sr/06O7e7snjfYv1V73hu9q9Tn",
-	"vWJvODeuzAPxU68xPsJX0pUl75VrFKyhuS30tDl/SYRQQbMypV0X85ibVtQ1KItpxnrdjfuTux6Fu2ae",
-	"5+01mc8wtx0h0za4ccXYewbJbSXc/TiAZccQ39k4ZprprsGdQfmT42ZwXCQtbvvcT1cGJq5kTJMSdlBG",
-	"kvGjnsVBFPot0m+74FVcqcC1vcbIHY3TLSrRiFXO/N0C/4ckzi6fBAPt0ALUV3DdxLlpX02uNrgUMD7z",
-	"8KBGxDa+Bo2HE6B7mw+bULDhhmdHdGbNa3ZRdsXDUkCopWu1nXJQ1JA/Bfo+An2YJwq9X/A4e3IxWxSO",
-	"Dzz/x881/0PKnmHUoPCR7AMFIUCghuZWiZl7XO4njPoXRErSzovNrE40beu3Ebz2AuJotK972R4l1l/W",
-	"XjfY9A/69woG7qv+KYPU/oiKyQ8RiTJM0dr97EHu4WH1ScJBxkOjd4DzSGQU+lkaOJw0Nt3B9bFBfFiu",
-	"fOB4orvtCyO1sVzTAlWAqUD//9lXKXp6kaJX7776lzH+V2siYW8Pa1pCBH4jRx/A0/2yiAi0YWXJ9qJz",
-	"GQRAblKAAlEmkWRlPs73fwc0K75z6z0GWSPKzP6kQHzamfOYM6l3+iWmCGDmGHdoxgv9X3BWr077gGys",
-	"b3SNN+zcvwFHkKopsYQcOZ40ygU7zpNMqZL2yN2YlzN3jiqoUfQBqcdTKZ+dZx5cR5ljaLEuN/PwMymq",
-	"QZv1urEFYPcbORkIZIpp9j54oS1JSSBAdsV9Z+3FuFFrohn4n0Dr6DNaJ2c5pWr+PvnQv0E52nxjH9/f",
-	"b3Oa5S/C/sZA+xuAumNB8ZWxogYWU+oybNPwMrlKVrgmye372/8LAAD//w==",
+	"7D3bjtw2lr9CaAfILlbd1W07QdJ5cuJk4lnHNtyZLLBZb4MlnSoxlkiFpKq60uiv2j/YL1vwJlESqZL6",
+	"hswg8zBxlyjy8NxvpG6SjFU1o0ClSC5ukhpzXIEErv/6Fgt4nat/EZpcJDWWRZImFFeQXCQkT9KEw28N",
+	"4ZAnF5I3kCYiK6DC6o0N4xWWyUXSNHqkPNTqLSE5odvk9jZN3u3pN02WsZLQbYNL9VIOIuOkloSp9SrA",
+	"ouGQo7U3DAnyO6SoqpLUQPVbA/zQgeWPTXyAKnxNqqZKLp6fpUlFqPnj7PS8hY021Rq4g+07NWEAKtC/",
+	"IyyRLABljEqcSbThrEIYcZwTtuW4LiZANDOEgft8Fmw/ANkWcgJjGWd7igo9bAISM+BeaPoRBGE5EXKS",
+	"glU36hgBvaF3B+xSNvnh5RZa3h0sgrcwyb3tYufPeqtF1/qJMVmMEfD68h16/tXnZ8iOT0OSJPW7U+DU",
+	"WErg6s3/+eX85MuP+v/+EpCqWzWLqBkVoCX4PWfrEir1T8WpQDXT4LouSYYVjKvajPj3X4UC+MZb9C8c",
+	"NslF8i+rTkWszFOxcvPqFftb/s8CS0QE2nNGtwjTHO3VL5KhnGl82TnUEi/zHck0kWrOauCSGLArLIET",
+	"XOo/iIRKHAPoR/uGnfG2RQ3mHB8SjRdstzhAWppIDlhWFjlAFaV/UXiUjCs2EaBZcY9lViQfQ6qso9wv",
+	"3mTtmqm3oe59tv4VMqnWf8mzomWgPia2nLEdzMfDG0KDuyeCBbduWDDwgDWyVHPNWm+AArWYnbqbKG33",
+	"EkKBMjXj3a8Jl8XVATD3YCRUwlbJXprkLGsc3aagVLO/cmMVNvIZJipVYkfs7KNnHHZEEEbnk+aDfeOy",
+	"qSrMDyEqSccEU/MYTrlNk6bOsYT8CsvebtSPJ5Jo5E+zqt6122TqYzttlVKLYn/LvbVj5HzlEQfnOVH6",
+	"AZfvPQIbNddXHy9RhgWkiK1lwxk9VX+tzk/Ra61UsgKyT6BUCisBrQ/aBtclphR4ivYFyQqk+E4g2AE/",
+	"oA1uSnmaDCFMk+uTLTuxPyrVd/oB738EIZRhsPA7Oo24MiuxEEGmmMlXThsE55jNdGNxEFnBWHjWlrPC",
+	"T66iemA5k6XJDnhOsoB/smdcSGQfI7bR5CuxkMjtTCkMjnKONzK5oE1ZLuRhx7berlJLMA/vLao6WJex",
+	"d4G5vCQyoLI+EZr3dcIY4wOpF3ai0cDrMQYJ1TjbEdhbH2rgkKTJwZvLc1N8pOkV1fxqdGphDm8Usk/j",
+	"TeakAqrJFQJ7Q67DvzNeTYjN6OcSryHMzUJJN5GH8EOSQ8gVFQSXSDGX9i1Tx35rdo2IVi54zRoZ4meJ",
+	"+RaOGpkPmBrl0dAMuMSEyhAp1HMSFu8dLhsNumJ8vC7BqcjRFJ6EOX+lAgU7Ndq7IkKAkgzK5JV199R8",
+	"HwO72xfAj9r59yU2btW+CGE9JJSGfJbsbnN97FhctBj2xVEtFGRJRjdEaSHLfn3OxFTsgVsX/g3QrdJ6",
+	"L85CShhkwXIfgxlrtA5pKNkBF1pP/NbgnGMqj/t9dr7UgRCEnROlgUKAr7Eg4mGkI+w9H1VDFb4OsmtF",
+	"aPD3bvPtwzVjJWCqZwcwBmc+AFG5WM5z7YOWwwx+zW7MXidYTEXPl+R3Q5kBnQYpixFaijY2H2OyHytP",
+	"6+g2Nu8HxL31Q8C/Au30KPDHWvCnAnT8jaSKyTBSml8pwg2hOaFbJPEnEEg/yqGWBdoXQBFlFJSC3JId",
+	"UGt2BgZBDQ7SzmzjqqqCGFHrh7lbi27stT3JYw8HWNQLpBa+MLoqdkm29HVAJqNOUY2F2DMeBp2z8qg6",
+	"/aDGaFu1pVeEHuduN9Bbu42w9ILBvflmur+1OyiVZdpBLcdETzsssYDTVO3JuhVwZ1/ahX1ZD2HnO/VG",
+	"xIy0Ds788K5Ddki3gjga1/0IoniFJXbjr2TDqcLLgvdUKDTDlGsYlQ85f3s/E9iPdzagi14+9bHnlgkR",
+	"4HulpwLJHxuGRYKjQJbtb5fv3iL1yPl0GwJlfjT8tVk4t14QRLJteMDLj8uJY+3WLau0+tkGXa+Z7O44",
+	"vXOhiIyAW1ZjYEcWyQsZSWVR3cfo+7d/tZ6bjvbWBxkM9GpyDaW4qoFPaurQ0kOJrkxK1oxPO+vXXyK2",
+	"6Q+AcysqQ8NEJaEWuv4e1yD3ABS5hD7NUd2UdSikips383JwfsuLeAccbwHpiNSUDYhAtfan0yOEN+v6",
+	"q6TejkLI+AFwGcojZoyHJUpILBsxwwCZcamZKbg0awR8aMqQ17Qke7C2qcDxg3C8NzcJeKlD/nEaMJS+",
+	"GMS2Ua7Nk264hVzDmaode6CF8PWaCslbyOeZZxvQBAQt7qtwtiFlQMY5zkkjNN8baUNsB1zzrCS1cvNS",
+	"RChSVihJR258t/LIjQ+SL4Q56780Gmt2bx3AIZy9wTSvMP8U47D5UDrPsw3+GlFrdaNTQSTX2shW9+y/",
+	"WKNC64JpfIxd8KNJ9QEK7O6thxrJNL3BBxPOjrNMYQ4h9N7VgrALbWYOwmjrBMMs6cD984LDmhFbcO6z",
+	"5LXmxoNjO1clnEnUAdwWgHa1EOiDstGYq7aYUCGXxbFrzPthcS8FtjQoj6aKh/mHLrmpVklb2IP7dj7j",
+	"2GDaX/uEEQAoZ5lYKcf0xOjx0yqf4yNUhHNm8TEORo1VJEKrHTMUaV9AuXJECjtgw7FvLPw8AyeYbq3R",
+	"Gfs3O7WzLPx0gMB2qD+pB39qcBNC51vYhwtY2SBZNVmk8sfeo7jlFRCmXnsL+/d2ZMAxtun0HvxH7Jk3",
+	"4ZFCXltdf3Z+5pfXz7866zJ1HhEzFsroYqR+R6LJCoQF+uHnk7Pn518jCsqKYWTVq186f3nyXx9vnqUv",
+	"bk9+OTv56uPNefrF7V+Ohgl69V51LLR7kyBdkEJQSmnaZFX4+rV5+FwjqftjUu+5jesFIqDSMTpf6joa",
+	"ciTuKnDq59X5KOWDW5U5xWVdPT7DjRwF1Ef1ny74zTdopl4RnIeRDK4mmgDiVb2o75xDpitGU9P2Mwnh",
+	"OmjcsnVEm6wZctg0ImJyuoaO0KNYvVDAbw1QQ99ZmL+UUAeLWw3f4AwWkj1ertyxsqngeLrCDhuFMQYb",
+	"lqhdvdCVCFtww9XCXmbD8mYHk4c2j98/TleflXidvuqq7O2zE1LVjEvb/1Po97VErpRq5BSXK51vUVv0",
+	"+nyG8a/EJExinSaeL1omWxOi8DCC9DS3JLKECYofc2rM++0aIW1mym6BFqIl+cqhLzWZOPwAvzb5FsKR",
+	"G95I4OHwFTZWkUwVxRua2yAswwI+E4jtKTL8lyLGkRP1gKeVFQoVfYouB252TjiSpLIzpXaxEAInzdfg",
+	"/W5bYVLYtoH7ZRzul1gYOmCWqYICMT9BO7TqroEwkF2w004hKNrM8gB4itrHOCKOby6aZvpgyysucNf5",
+	"MCF1BgFzqqeRgLNC/wvnyrsUkmPJeDBYv2yN4MB1N7VaPN/3aIu7of67fFn7nejoNVadUaU6zlxNpV+6",
+	"xJV1GVttaxdPOySEKDFIqC1s8zI6zXRypcqBVxRf2V854FwgIod9X7IArkbT3G/wUiPUFvI7dHrFan9+",
+	"ic9rJXhmAxb393kaakBpi3rem+dH3zxe8gtSocYZLE/BDPNfpjlTkRz4jmTa7dkSuiU75S1BvoUlqa6J",
+	"FE+KDpp+vz9MlqefRZuT89EIUzo2FK4pPVguyyQyTraG2nfcgp0gdasHgVbu9Vh5ZzLWhGXdz0jcUsdr",
+	"61vcRIpvpJewDoQMGbO9b4HWxBpi8Ynd2bHyA9RJDwQ3Z+qw0EEQRmCTE8gjbdaYSrxlylAcjXM67rlN",
+	"E1vcOW4a2oaSW1fBWVLW3egy5AJf3ZQtA8xa2gT6ghyxS7mHZluUbe40VUiKGuuazi51N2W9ZLxw/Tzz",
+	"CbWsHXtxuX4Y69hQ1ADa8ZbDTbdCy0IWCz5ZHVE6pkl97o6JxuEtkG2xZk2g2LDFdaCfskKugKorRnuG",
+	"vNh5pFVi5w8WN0ZEs8lCYpoLhDPOhEsn5/bkwdj8xc89bDYCFtaSXMdp14opTN7Adm2FDOcB78MlOUxt",
+	"J6ppjtaHaK6JOFor7h260BClmnK9DLZatd2jxX6IJX7CgVp65pqB40mucKKBs2oZQrc40lVUYJqXsGyy",
+	"eK+GfnK1tHJo3uKDngq/utWU5d0YKNhAsGbXpl1PJwUUDaabldmytY/3Yg3S7gK5Y31HedJwjM8fabiZ",
+	"xTKJhr6lssWkZQePXH0aBPk3epqqCegyc27ExTqIbRB24Qmu6/IQQnNMoZUg3fHZBc4ykQsTpPrMi2kR",
+	"D7GgOFRrFm1Qst3Nx6NErVL8dmi3u3aFVuMY1PqA2W1FyaMPUYxpJIiEJQl/dxIjKFa/L5jKb5wNTLYj",
+	"sJ/XJDesK6ofU7svB1QYK01W3L+zoXMvRxbbapQ9PiDJzNmppqyNduENVWaTs2ZboNa/GK0GkWPRVYXE",
+	"bw3m4Ga23kCKzhAzPgJnTIam1B0VownVG+qJgU5F+IA5CJkiskGmITnYkmbdwv5kJWAhzckPmkFv84RG",
+	"ztGopwuNw4DyWlW1p72HPpub3yIgxBF/F6Hmj4lWHxUKZXDPtuRwhK3f99YIwfuzlZEQA49sG0YCdOSW",
+	"oqoyB+il6wj4TCjvzRiBEc7XrLFx5oAFCUXXKVL/OaSowtf6L3yNDov6l6Kt0Qer12eGTYeI+wCbsL1d",
+	"nkdIk6EX4p9Z2s4HVrl7oSpcNNHYLPQx6rCHcQ/ZMicrbcJS49RhQy9ns8iWVdIux9Io1yNpyWkRFWTm",
+	"rtI48IPxjkSOdnW6d0Jxjh6VMPCdh4+uBkwTcbfGqsbOnDqY+xOOd32r0zwbNhauVyDIlgpkJkI1hxpz",
+	"3Rci0EafquOQSbQhZUnoVpwik+cUSJmESv1ageQgUmQ6a1AOWw7qb1s9RVX1f/97ikwbggpzESa5nrok",
+	"GVABOTK6R60JXJz+N2054CJ5Z0qjXlb7IjnXUlUDxTVJLpLnp2enz01HSKHpuMI8K6xjaEI+RWW9p9d5",
+	"cpG8IUK+NEMG1yo8OzubuFJhfJXCLCHsbgEY8/7oloWfAGSBzGlQwpHdya1fOUjemZP3Qju0ZYlk6B2d",
+	"ehcqjMc61tQqWA9sNfKaSEUOHaSoFVYZFkfQ9q0e8RRY809qz8CbAayPp58KQDk+IFEAyBRR2IOQyJQd",
+	"0YZwYdqqmAhs9lsOWMK3pvFXySII+Q3LD4s2eqRNS89+2xd2yRu4HeH3/MGW7dYc9+xl+lmavHj2LDZN",
+	"C5d3U4iP8kuJuURYT/V1Z/ZR1QiJ1vpanQ3hFeTGS2A0V06rx32rG5LfGi1Vgjk+3SeMkiay6yjTw9OL",
+	"QPuTGZ/rjZ09X7AxNf7FXRFhl21RQZkslLARpSDVzjRAQTn7K8jw7s6elgvusXk9CdoTpZakMMf+dXGo",
+	"O4uvGxq7S6l+Ca/UDVnZS6tuP/Z5ZWXvFLi563TKYQ9Q4RLv4JWe+nHkv99cMEcJ/JHJfy+l8R8AddsZ",
+	"0zYqKvtlaDvQDqsNKdU/1X9uo9bKStH3pFwoSSyTIE+E5ICrPkq7lmhCTRk9cE3TGKP60MPTYvSlXtSl",
+	"BTQWdZORjs7aKznuLIJp8OK4jUN17LYrl0bXnXG/Cuu/CnD/zjneE7o9Fbut91etCyMZ5vlpnW/sP09M",
+	"wsr+QvRpjlMhSx3IKg8Wcvun8WuHz9j61+6Z+aN9ZhKD9pn6I3RFQPj6Me+2E+/OsbYNetwDPdJmvZtg",
+	"7q7Rgj7N9+T6Qwfgo7kY7RoRefD5b7FMnH31VDL0PbnupEcpI0wRqapG4nXpbyJGwNWNieYmVVScHmf/",
+	"APQY6Bw3kUIWkWiPBdqQa+PpPKSiabvKJu75WyJzujVzdWMqA3Fy/a3Jt/B3NfZxqdU1oQYI9o3yptsR",
+	"4ontir4DECtfFnjb6MWaMkfCpJ6x625tpcZcwZPrLMPDs0LbwD155aNrzfpifF+MZQZWKd2vda5VnX20",
+	"X0osoQQhTtHPuGxAhdYSrQ+oUF4t5oBK2EjEGpkiwUxqG3BWOCSJgu2F9oXZniJzlQEuT5N0GHYaQEwH",
+	"nkhGyAoZHdEOjiMhXoDqDqO88A+jPBuF3B//Mf3gWckG78qIGbmGdxQQtG+0NcXUpmAQ4zlwhMUn0Hmu",
+	"VAdCrJGoAlGYDpR7yKC+6gVX1lvWSZ4dcFxaKITlLkDEes45VOxEid8JodPZne7OlKfJ8Xh3tMxA+6Xb",
+	"wiDlYH9uvV2oGNWNwboEAVUtDwhKAeY+LI0SS715Av9tyQSxGTQrAUhIVptmlD3jn8Zy/J1bYCTBwwo1",
+	"cDDJuN5dyKaAgkoCQldRJNtjngtkbztrU3htMSV4Ga5umQlftvuldzzv5MtAvT8Oae/O3xigG5wtALRk",
+	"2sm/A5wf//mic18ZhT026Kmre+iS9yWm1ma3SkpIxnWWnh50yspITNHePxFzZe0NFY+IGLtCzCuy97Pd",
+	"psnni/J8Aw8HtHOjK93A9ZFTmpssFpZ4rXWuXUjhpWtcnVatr71xT6FavUsoZqhWH7qxtVk3vNWun5Rj",
+	"T2Rh6uzmRgf1TDs7BeDcoMX5JFMoufT8lsdGhz0MMsfKWKgCRtfaV7d9wtvWook6AqsPl76TehdNNbpR",
+	"EI47tl1X0mDckqMK9uITPVO4qPh0lQvvGpqIWizUCMTNkCfNFZiyh7e++26AjU98mWgrHFFF2m30MZXp",
+	"cnTeOTXwg4cYey5IqQ9bkLOFXcSM1mUUzKEfpA8KIoxyJgNx4/JPVxyLBNtKwBgXbVK6YGVuHD8Hts10",
+	"mLJirgn/tYuRPxN6k7wbLBBl5kKePSdSAh37jpd4BwMeeHgHZ3hp0tO6OMeZj8LeIe0PnifU1QvsA6zs",
+	"YU94tPSDcM0gsdKmimTeNXJWWfNSp1MQa2QgHDI/x8uLlxaWR6Sw7nCL0LYRxk17YazD3dw0pmTJJJUQ",
+	"oXEDbOPLR5IiG7w+rfQ8PG6VAHx1Z+OnOI7YTLiQTX5Y3eiqf9zKeZ9WWZoP9F5VQeqc0S/1idCjY7vv",
+	"78wb7H8hZ94bvc8izXvFfq3IxLmPxE+9I3QRvpKugeleVUnBGprblpC2O0ASIRowF9Z1553G3LSi7iiT",
+	"mGast924P7nrSbhr5k0yveNoM2KxjpBpm/lybVv3zKC2PXPuQ1+WHUN8Z5Nc00x3Ce606p8cN4PjIgV0",
+	"eyLueA/BxOXpaVLCDspI2X50umGQovwa6bddZlNcoKrqLtB0h+h1M2s0nSlnfoPM/yjcyfmzYBY2tAD1",
+	"FVw3cW4OuiQXG1wKGJ+OfFQjYo/IBI2HE6B7mw+bbba5KM+O6MDRa4tVdsXDUkCopTuUM+WgqCF/CvR9",
+	"BPp6nij0vsZ38uxstigcHnn+3x9q/seUPcOoQeEj2ScKQoDwLqAyNwg+QCdASdp5sZnViaY9JGYEr/1k",
+	"SDQVrLvenyQRvKwRf7Dp7/TVNAP3VX+WLLUfRDTFAyJRhilau0+Y5R4eVjcSrmU8NPoAOI9ERqFPTMK1",
+	"nJvzehbOeT0iVz5yPNHdM4uR2liuaYEqwFSgf33xRYqen6XozYcv/m2M/9WaSNjbax0sIQLfu9RH9cGl",
+	"7jasLNledC6DAMhNfcjk9SQr83FC7xugWfGNW+8pyBpRZvbzYPFpZ85jbq+401dVI4CZC19CM57p/wVn",
+	"9Tq6HpGN9bcX4q2992/VFaRqSiwhR44njXLBjvMkU6qkPZw/5uXMnbgOahR9lPrpVMqD88yj6yhzYD3W",
+	"D28ePpCiGhzIWje2O8h97zLTFRLg4L7cJLQlKQkEyK6476T9hEXUmmgG/ifQOvo099FZjqmaPyYf+t86",
+	"ibbp2scP0MFpNctnwn4NrP2et25nU3xlrKiBxfRBGLZpeJlcJCtck+T24+3/BwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -68,7 +68,7 @@ func worstVerdict(d plan.Document) string {
 // CreateCase starts a case once the tooth is confirmed a second way.
 func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (CreateCaseResponseObject, error) {
 	u := currentUser(ctx)
-	c, err := plan.ReadCase(r.Body.Document)
+	c, err := s.caseOf(ctx, r.Body.Document)
 	if err != nil {
 		return nil, err
 	}
@@ -136,7 +136,7 @@ func (s *server) ArchiveCase(ctx context.Context, r ArchiveCaseRequestObject) (A
 // was confirmed.
 func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveDraftResponseObject, error) {
 	u := currentUser(ctx)
-	c, err := plan.ReadCase(*r.Body)
+	c, err := s.caseOf(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -161,7 +161,7 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
-	c, err := plan.ReadCase(kept.Draft)
+	c, err := s.caseOf(ctx, kept.Draft)
 	if err != nil {
 		return nil, err
 	}
@@ -176,11 +176,34 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
-	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, u.ID, r.Id, kept.Draft, document, result.Document.Core)
+	draft, err := pinRules(kept.Draft, c, result.Document)
 	if err != nil {
 		return nil, err
 	}
-	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(kept.Draft), Plan: result.Document}, nil
+	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, u.ID, r.Id, draft, document, result.Document.Core)
+	if err != nil {
+		return nil, err
+	}
+	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: result.Document}, nil
+}
+
+// pinRules names the version of house rules that a plan was made under, so that
+// the revision keeps to it when the rules change.
+func pinRules(draft []byte, c *plan.Case, made plan.Document) ([]byte, error) {
+	if c.House() == "" {
+		return draft, nil
+	}
+	var document map[string]json.RawMessage
+	if err := json.Unmarshal(draft, &document); err != nil {
+		return nil, err
+	}
+	pinned := *c.Choice
+	pinned.School = made.School + "." + made.SchoolVersion
+	var err error
+	if document["choice"], err = json.Marshal(pinned); err != nil {
+		return nil, err
+	}
+	return json.Marshal(document)
 }
 
 // GetRevision reads a revision as it was fixed.

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"obturon/core/anatomy"
+	"obturon/core/assess"
 	"obturon/core/instrument"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -85,25 +86,8 @@ func toothAnswer(t notation.Tooth) Tooth {
 	}
 }
 
-// ListSchools lists the schools with their criteria.
-func (s *server) ListSchools(context.Context, ListSchoolsRequestObject) (ListSchoolsResponseObject, error) {
-	answer := ListSchools200JSONResponse{}
-	for _, id := range school.IDs {
-		sc, err := school.Get(id)
-		if err != nil {
-			return nil, err
-		}
-		a := School{Id: sc.ID, Version: sc.Version, Name: sc.Name, Title: sc.Title, Summary: sc.Summary, Criteria: []Criterion{}}
-		for _, c := range sc.Criteria {
-			a.Criteria = append(a.Criteria, criterionAnswer(c))
-		}
-		answer = append(answer, a)
-	}
-	return answer, nil
-}
-
 func criterionAnswer(c school.Criterion) Criterion {
-	a := Criterion{Id: c.ID, Required: c.Required(), Unit: c.Unit, Basis: string(c.Basis), Min: float32(c.Target.Min), Max: float32(c.Target.Max), Why: c.Why}
+	a := Criterion{Id: c.ID, Label: assess.Label(c.ID), Required: c.Required(), Unit: c.Unit, Basis: string(c.Basis), Min: float32(c.Target.Min), Max: float32(c.Target.Max), Why: c.Why}
 	if len(c.When.Tooth) > 0 {
 		a.Teeth = &c.When.Tooth
 	}

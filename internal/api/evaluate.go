@@ -2,12 +2,14 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/drawing"
 	"obturon/core/prep"
+	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/export"
 	"obturon/internal/plan"
@@ -16,7 +18,7 @@ import (
 // Evaluate plans a case without keeping anything. A request that is closed,
 // as by a newer drag, stops the work at its next stage.
 func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (EvaluateResponseObject, error) {
-	c, err := plan.ReadCase(*r.Body)
+	c, err := s.caseOf(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -30,11 +32,19 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 
 // CompareSchools plans a case by several schools.
 func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error) {
-	c, err := plan.ReadCase(*r.Body)
+	c, err := s.caseOf(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	results, err := s.Planner.Compare(ctx, c, r.Params.Schools, plan.DefaultGrid)
+	var schools []*school.School
+	for n, id := range r.Params.Schools {
+		named, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
+		if err != nil {
+			return nil, plan.Faults{{Path: fmt.Sprintf("schools[%d]", n), Message: fmt.Sprintf("%q is unknown: name schools that are listed", id)}}
+		}
+		schools = append(schools, named)
+	}
+	results, err := s.Planner.Compare(ctx, c, schools, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}

@@ -78,7 +78,7 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 }
 
 func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, document []byte, head export.CardHead) error {
-	c, err := plan.ReadCase(document)
+	c, err := s.caseOf(ctx, document)
 	if err != nil {
 		return err
 	}

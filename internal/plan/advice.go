@@ -115,7 +115,7 @@ func cautions(c *Case, choice Choice) []string {
 		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
 	}
 	if (choice.School == "primary") != c.Tooth.Primary() {
-		if s, err := school.Get(choice.School); err == nil {
+		if s, err := c.schoolOf(choice); err == nil && !school.IsHouse(choice.School) {
 			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
 		}
 	}

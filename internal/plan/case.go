@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"slices"
 	"sort"
+	"strings"
 
 	"obturon/core/lesion"
 	"obturon/core/notation"
@@ -30,6 +31,30 @@ type Case struct {
 	Missing   []string           `json:"missing_neighbours,omitempty"`
 	Choice    *Choice            `json:"choice,omitempty"`
 	Overrides map[string]float64 `json:"overrides,omitempty"`
+
+	house *school.School // the practice's rules that the choice names
+}
+
+// House is the id of the house rules that the case is planned under, "" if none.
+func (c *Case) House() string {
+	if c.Choice == nil || !school.IsHouse(c.Choice.School) {
+		return ""
+	}
+	return c.Choice.School
+}
+
+// UseHouse gives the case the house rules that its choice names.
+func (c *Case) UseHouse(s *school.School) { c.house = s }
+
+// schoolOf finds the school of a choice.
+func (c *Case) schoolOf(choice Choice) (*school.School, error) {
+	if !school.IsHouse(choice.School) {
+		return school.Get(choice.School)
+	}
+	if c.house == nil {
+		return nil, Faults{{"$.choice.school", fmt.Sprintf("%s are house rules of a practice, which are not known here: choose one of %s", choice.School, strings.Join(school.IDs, ", "))}}
+	}
+	return c.house, nil
 }
 
 // Patient is known by a code and what bears on the plan, never by name.
@@ -106,7 +131,7 @@ func ReadCase(data []byte) (*Case, error) {
 	c.Missing = root.texts("missing_neighbours", "mesial", "distal")
 	if o, ok := root.object("choice", false); ok {
 		c.Choice = &Choice{
-			Material: o.text("material", false, Materials...), School: o.text("school", false, school.IDs...),
+			Material: o.text("material", false, Materials...), School: readSchool(o),
 			Form: o.text("form", false, prep.Forms...), Reason: o.text("reason", false), Treatment: o.text("treatment", false, "restore"),
 		}
 		o.rest()
@@ -161,6 +186,14 @@ func readFinding(o object, t notation.Tooth) Finding {
 	return f
 }
 
+// readSchool reads a school's id: one of ours, or a practice's own.
+func readSchool(o object) string {
+	if v, isText := o.fields["school"].(string); isText && school.IsHouse(v) {
+		return o.text("school", false)
+	}
+	return o.text("school", false, school.IDs...)
+}
+
 func readContact(o object) Contact {
 	const furthest = 8 // mm, beyond any crown
 	c := Contact{}
@@ -212,6 +245,9 @@ func (c *Case) key(withOverrides bool) string {
 	data, err := json.Marshal(copied) // maps marshal in key order
 	if err != nil {
 		return fmt.Sprint(err)
+	}
+	if c.house != nil { // the same id may mean a newer version, or another practice's rules
+		return string(data) + c.house.Fingerprint()
 	}
 	return string(data)
 }

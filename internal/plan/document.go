@@ -16,22 +16,23 @@ const Schema = "obturon.plan/1"
 // Document is a plan as it is stored, printed and exported. Lengths are
 // millimetres in the tooth frame, angles degrees, volumes mm³.
 type Document struct {
-	Schema     string             `json:"schema"`
-	Core       string             `json:"core"` // version of the core that made it
-	Tooth      notation.Tooth     `json:"tooth"`
-	Class      lesion.Class       `json:"class"`
-	Surfaces   []string           `json:"surfaces"`
-	Material   string             `json:"material"`
-	School     string             `json:"school"`
-	Reason     string             `json:"choice_reason,omitempty"`   // why material and school were proposed
-	Decision   string             `json:"decision_reason,omitempty"` // the dentist's own reason for the choice
-	Advice     Advice             `json:"advice"`
-	Dimensions map[string]float64 `json:"dimensions"`
-	Checks     []Check            `json:"checks"`
-	Volumes    Volumes            `json:"volumes"`
-	Sequence   []Step             `json:"sequence"`
-	Cautions   []string           `json:"cautions"`
-	Refused    string             `json:"refused,omitempty"`
+	Schema        string             `json:"schema"`
+	Core          string             `json:"core"` // version of the core that made it
+	Tooth         notation.Tooth     `json:"tooth"`
+	Class         lesion.Class       `json:"class"`
+	Surfaces      []string           `json:"surfaces"`
+	Material      string             `json:"material"`
+	School        string             `json:"school"`
+	SchoolVersion string             `json:"school_version,omitempty"`
+	Reason        string             `json:"choice_reason,omitempty"`   // why material and school were proposed
+	Decision      string             `json:"decision_reason,omitempty"` // the dentist's own reason for the choice
+	Advice        Advice             `json:"advice"`
+	Dimensions    map[string]float64 `json:"dimensions"`
+	Checks        []Check            `json:"checks"`
+	Volumes       Volumes            `json:"volumes"`
+	Sequence      []Step             `json:"sequence"`
+	Cautions      []string           `json:"cautions"`
+	Refused       string             `json:"refused,omitempty"`
 }
 
 // Check is one judged criterion.

@@ -113,10 +113,11 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	if doc.Refused != "" {
 		return &Result{Document: doc}, nil
 	}
-	chosen, err := school.Get(choice.School)
+	chosen, err := c.schoolOf(choice)
 	if err != nil {
 		return nil, err
 	}
+	doc.SchoolVersion = chosen.Version
 	model, err := p.Tooth(c, grid)
 	if err != nil {
 		return nil, fmt.Errorf("modelling the tooth: %w", err)

@@ -240,6 +240,50 @@ export interface paths {
         /** The schools with their criteria */
         get: operations["listSchools"];
         put?: never;
+        /** Start house rules from a school */
+        post: operations["copySchool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        /** House rules whole, the newest version or the one named after a dot */
+        get: operations["getHouseRules"];
+        /**
+         * Keep a new version of house rules
+         * @description The document holds the version it was changed from; another's newer version is not overwritten.
+         */
+        put: operations["saveHouseRules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/under/{school}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                school: string;
+            };
+            cookie?: never;
+        };
+        /** What another school would say to a case's draft as it is designed */
+        get: operations["judgeUnder"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -470,6 +514,29 @@ export interface components {
             plannable: boolean;
             pits: string[];
         };
+        /** @description A school whole, as core/school reads it. It is checked there, and every fault is named. */
+        SchoolDocument: {
+            [key: string]: unknown;
+        };
+        HouseRules: {
+            id: string;
+            version: number;
+            base: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            document: components["schemas"]["SchoolDocument"];
+        };
+        Rejudgement: {
+            /** @description worst verdict under the case's own school, or refused */
+            before: string;
+            after: string;
+            changes: {
+                label: string;
+                before: string;
+                after: string;
+            }[];
+        };
         School: {
             id: string;
             version: string;
@@ -480,6 +547,7 @@ export interface components {
         };
         Criterion: {
             id: string;
+            label: string;
             required: boolean;
             unit: string;
             basis: string;
@@ -1254,6 +1322,112 @@ export interface operations {
                     "application/json": components["schemas"]["School"][];
                 };
             };
+        };
+    };
+    copySchool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    base: string;
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The house rules */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    getHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The house rules */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    saveHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolDocument"];
+            };
+        };
+        responses: {
+            /** @description The new version */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    judgeUnder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                school: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both judgements */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rejudgement"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
         };
     };
     listInstruments: {

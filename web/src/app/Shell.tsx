@@ -49,6 +49,9 @@ export function Shell() {
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/study">
             Teeth
           </Link>
+          <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/schools">
+            Schools
+          </Link>
           <Menu label={session.data.name}>
             <MenuItem onSelect={toggleTheme}>Light or dark</MenuItem>
             <MenuItem onSelect={() => setHelpOpen(true)}>Shortcuts (?)</MenuItem>

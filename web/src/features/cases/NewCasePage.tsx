@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
-import { ApiProblem, type Schema } from "@/api/client";
+import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
 import { ArchChart, type Dentition } from "@/drawing/ArchChart";
 import { useArches } from "@/drawing/arches";
 import { BitewingDialog } from "@/features/bitewing/BitewingDialog";
@@ -9,10 +9,11 @@ import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
+import { CaseFile } from "./CaseFile";
 import { useCreateCase, useSchools, useTeeth, useToothChart, useToothReading } from "./cases";
 import { FindingChart } from "./FindingChart";
 import { FindingRows } from "./FindingRows";
-import { type Answers, ageFrom, blank, newCase, sortFaults } from "./intake";
+import { type Answers, ageFrom, answersFrom, blank, newCase, sortFaults } from "./intake";
 import { confirmationQuestion } from "./words";
 
 /** Intake in the order of the work: the tooth, its second naming, the lesion. */
@@ -24,6 +25,7 @@ export function NewCasePage() {
   const form = useForm<Answers>({ defaultValues: blank });
   const [marking, setMarking] = useState(false);
   const [filmed, setFilmed] = useState<number>();
+  const [kept, setKept] = useState<CaseDocument>();
   const answers = useWatch({ control: form.control }) as Answers;
   const reading = useToothReading(answers.tooth);
   const problem = create.error instanceof ApiProblem ? create.error : undefined;
@@ -41,7 +43,9 @@ export function NewCasePage() {
 
   function submit(values: Answers) {
     if (!reading.data) return;
-    create.mutate(newCase(values, reading.data.iso), { onSuccess: (made) => navigate(`/cases/${made.id}`) });
+    create.mutate(newCase(values, reading.data.iso, kept?.tooth === reading.data.iso ? kept : undefined), {
+      onSuccess: (made) => navigate(`/cases/${made.id}`),
+    });
   }
 
   return (
@@ -62,7 +66,18 @@ export function NewCasePage() {
         className="mx-auto grid max-w-6xl gap-x-8 gap-y-5 p-5 lg:grid-cols-[290px_1fr_1fr]"
         onSubmit={form.handleSubmit(submit)}
       >
-        <h1 className="text-xl font-bold lg:col-span-3">New case</h1>
+        <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 lg:col-span-3">
+          <h1 className="text-xl font-bold">New case</h1>
+          <CaseFile
+            onRead={(document) => {
+              setKept(document);
+              form.reset(answersFrom(document));
+            }}
+          />
+          {kept && (
+            <span className="text-soft">From a file. Name the tooth a second way, then start the case.</span>
+          )}
+        </div>
         <ToothArch
           selected={reading.data?.iso}
           onSelect={(iso) => form.setValue("tooth", iso, { shouldDirty: true })}

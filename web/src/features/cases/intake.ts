@@ -52,14 +52,16 @@ export function ageFrom(birthYear: string): number | undefined {
   return age >= 0 && age <= 120 ? age : undefined;
 }
 
-/** Turns the answers into what the server takes. */
-export function newCase(a: Answers, tooth: string): Schema["NewCase"] {
+/** Turns the answers into what the server takes; kept is what a file held beyond them. */
+export function newCase(a: Answers, tooth: string, kept?: CaseDocument): Schema["NewCase"] {
   const birthYear = Number.parseInt(a.birthYear, 10);
   const missing = a.findings.filter((f) => f.alone && f.kind === "proximal_caries").map((f) => f.site);
   const document: CaseDocument = {
+    ...kept,
     schema: "obturon.case/1",
     tooth,
     patient: {
+      ...kept?.patient,
       code: a.code,
       age_years: Math.max(new Date().getFullYear() - birthYear, 0) || 0,
       pregnant_or_nursing: a.pregnant,
@@ -71,12 +73,41 @@ export function newCase(a: Answers, tooth: string): Schema["NewCase"] {
     findings: a.findings.map(finding),
     occlusal_contacts: a.contacts.length > 0 ? a.contacts : undefined,
     missing_neighbours: missing.length > 0 ? [...new Set(missing)] : undefined,
-    choice: a.material === "" ? undefined : { material: a.material, school: a.school },
+    choice: a.material === "" ? undefined : { ...kept?.choice, material: a.material, school: a.school },
   };
   return {
     patient: { code: a.code, birth_year: Number.isNaN(birthYear) ? 0 : birthYear },
     confirmation: { method: a.method, answer: a.answer },
     document: document as unknown as Schema["CaseDocument"],
+  };
+}
+
+/** The answers that a case file holds; the tooth is still to be confirmed by hand. */
+export function answersFrom(document: CaseDocument): Answers {
+  const { patient, choice } = document;
+  const size = (mm: number | undefined) => (mm === undefined ? undefined : String(mm));
+  return {
+    ...blank,
+    tooth: document.tooth,
+    findings: document.findings.map((f) => ({
+      kind: f.kind,
+      site: f.site,
+      depth: f.depth,
+      height: size(f.height_mm),
+      width: size(f.width_mm),
+      length: size(f.length_mm),
+      alone: document.missing_neighbours?.includes(f.site),
+    })),
+    contacts: document.occlusal_contacts ?? [],
+    material: choice?.material ?? "",
+    school: choice?.school ?? blank.school,
+    code: patient.code ?? "",
+    birthYear: String(new Date().getFullYear() - Math.round(patient.age_years)),
+    isolation: patient.isolation ?? blank.isolation,
+    cariesRisk: patient.caries_risk ?? blank.cariesRisk,
+    pregnant: patient.pregnant_or_nursing ?? false,
+    parafunction: patient.parafunction ?? false,
+    visible: patient.visible_zone ?? false,
   };
 }
 

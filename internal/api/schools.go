@@ -1,0 +1,222 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/google/uuid"
+	"gorm.io/datatypes"
+
+	"obturon/core/school"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+)
+
+// ListSchools lists the schools with their criteria: ours, then the practice's own.
+func (s *server) ListSchools(ctx context.Context, _ ListSchoolsRequestObject) (ListSchoolsResponseObject, error) {
+	answer := ListSchools200JSONResponse{}
+	for _, id := range school.IDs {
+		own, err := school.Get(id)
+		if err != nil {
+			return nil, err
+		}
+		answer = append(answer, schoolAnswer(own))
+	}
+	house, err := s.Store.HouseSchools(ctx, currentUser(ctx).PracticeID)
+	if err != nil {
+		return nil, err
+	}
+	for _, h := range house {
+		own, err := school.Read(h.Document)
+		if err != nil {
+			return nil, err
+		}
+		answer = append(answer, schoolAnswer(own))
+	}
+	return answer, nil
+}
+
+func schoolAnswer(s *school.School) School {
+	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, Criteria: []Criterion{}}
+	for _, c := range s.Criteria {
+		a.Criteria = append(a.Criteria, criterionAnswer(c))
+	}
+	return a
+}
+
+// schoolByID finds a school: one of ours, or the practice's own.
+func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) (*school.School, error) {
+	if !school.IsHouse(id) {
+		return school.Get(id)
+	}
+	slug, version := school.SplitHouse(id)
+	h, err := s.Store.HouseSchool(ctx, practice, slug, version)
+	if err != nil {
+		return nil, err
+	}
+	return school.Read(h.Document)
+}
+
+// caseOf reads a case document and gives it the house rules that it names.
+func (s *server) caseOf(ctx context.Context, document []byte) (*plan.Case, error) {
+	c, err := plan.ReadCase(document)
+	if err != nil {
+		return nil, err
+	}
+	id := c.House()
+	if id == "" {
+		return c, nil
+	}
+	own, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, plan.Faults{{Path: "$.choice.school", Message: "this practice has no house rules " + id + ": choose another school"}}
+	}
+	if err != nil {
+		return nil, err
+	}
+	c.UseHouse(own)
+	return c, nil
+}
+
+// mayRule tells who may change house rules.
+func mayRule(u *store.User) error {
+	if u.Role == "learner" {
+		return &problem{status: http.StatusForbidden, title: "Learners do not change house rules", detail: "Ask a teacher or a dentist."}
+	}
+	return nil
+}
+
+// CopySchool starts house rules from a school.
+func (s *server) CopySchool(ctx context.Context, r CopySchoolRequestObject) (CopySchoolResponseObject, error) {
+	u := currentUser(ctx)
+	if err := mayRule(u); err != nil {
+		return nil, err
+	}
+	base, err := s.schoolByID(ctx, u.PracticeID, r.Body.Base)
+	if err != nil {
+		return nil, unprocessable("There is no such school", plan.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}})
+	}
+	name := strings.TrimSpace(r.Body.Name)
+	id := school.HouseID(name)
+	if id == "" {
+		return nil, unprocessable("The rules need a name", plan.Faults{{Path: "$.name", Message: "give a name with letters or figures, such as Halvarra bench"}})
+	}
+	kept, err := s.keepRules(ctx, base.Copy(id, name), base.ID)
+	if err != nil {
+		return nil, err
+	}
+	return CopySchool201JSONResponse(*kept), nil
+}
+
+// GetHouseRules reads house rules whole.
+func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject) (GetHouseRulesResponseObject, error) {
+	if !school.IsHouse(r.Id) {
+		return nil, store.ErrNotFound
+	}
+	slug, version := school.SplitHouse(r.Id)
+	h, err := s.Store.HouseSchool(ctx, currentUser(ctx).PracticeID, slug, version)
+	if err != nil {
+		return nil, err
+	}
+	return GetHouseRules200JSONResponse(rulesAnswer(h, h.Author.Name)), nil
+}
+
+// SaveHouseRules keeps a new version.
+func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error) {
+	u := currentUser(ctx)
+	if err := mayRule(u); err != nil {
+		return nil, err
+	}
+	slug, _ := school.SplitHouse(r.Id)
+	newest, err := s.Store.HouseSchool(ctx, u.PracticeID, slug, 0)
+	if err != nil {
+		return nil, err
+	}
+	changed, err := school.Read(*r.Body)
+	if err != nil {
+		return nil, unprocessable("These rules cannot be kept", rulesFaults(err))
+	}
+	from, err := strconv.Atoi(changed.Version)
+	if err != nil || changed.ID != slug {
+		return nil, unprocessable("These rules cannot be kept", plan.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}})
+	}
+	changed.Version = strconv.Itoa(from + 1)
+	kept, err := s.keepRules(ctx, changed, newest.Base)
+	if err != nil {
+		return nil, err
+	}
+	return SaveHouseRules200JSONResponse(*kept), nil
+}
+
+// keepRules stores a version of house rules.
+func (s *server) keepRules(ctx context.Context, rules *school.School, base string) (*HouseRules, error) {
+	u := currentUser(ctx)
+	version, err := strconv.Atoi(rules.Version)
+	if err != nil {
+		return nil, err
+	}
+	document, err := json.Marshal(rules)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := s.Store.SaveHouseSchool(ctx, store.HouseSchool{
+		PracticeID: u.PracticeID, Slug: rules.ID, Version: version, Base: base, Document: datatypes.JSON(document), CreatedBy: u.ID,
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return nil, &problem{status: http.StatusConflict, title: "There are newer rules of this name", detail: "Someone else kept a version meanwhile, or the name is in use: read the newest and change that, or take another name. Nothing was overwritten."}
+	}
+	if err != nil {
+		return nil, err
+	}
+	answer := rulesAnswer(kept, u.Name)
+	return &answer, nil
+}
+
+func rulesAnswer(h *store.HouseSchool, by string) HouseRules {
+	return HouseRules{Id: h.Slug, Version: h.Version, Base: h.Base, By: by, At: h.CreatedAt, Document: SchoolDocument(h.Document)}
+}
+
+// rulesFaults names every fault of a school's document.
+func rulesFaults(err error) plan.Faults {
+	var faults plan.Faults
+	for line := range strings.SplitSeq(err.Error(), "\n") {
+		faults = append(faults, plan.Fault{Path: "$", Message: line})
+	}
+	return faults
+}
+
+// JudgeUnder says what another school would say to a draft, its design left as
+// it is.
+func (s *server) JudgeUnder(ctx context.Context, r JudgeUnderRequestObject) (JudgeUnderResponseObject, error) {
+	u := currentUser(ctx)
+	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	c, err := s.caseOf(ctx, kept.Draft)
+	if err != nil {
+		return nil, err
+	}
+	other, err := s.schoolByID(ctx, u.PracticeID, r.School)
+	if err != nil {
+		return nil, unprocessable("There is no such school", plan.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}})
+	}
+	j, err := s.Planner.JudgeUnder(ctx, c, other, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	answer := JudgeUnder200JSONResponse{Before: j.Before, After: j.After}
+	answer.Changes = make([]struct {
+		After  string `json:"after"`
+		Before string `json:"before"`
+		Label  string `json:"label"`
+	}, len(j.Changes))
+	for n, change := range j.Changes {
+		answer.Changes[n].Label, answer.Changes[n].Before, answer.Changes[n].After = change.Label, change.Before, change.After
+	}
+	return answer, nil
+}

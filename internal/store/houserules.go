@@ -1,0 +1,86 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgconn"
+	"gorm.io/datatypes"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// HouseSchool is one version of a practice's own school. It is never changed.
+type HouseSchool struct {
+	ID         uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
+	PracticeID uuid.UUID
+	Slug       string
+	Version    int
+	Base       string // the school it was copied from
+	Document   datatypes.JSON
+	CreatedBy  uuid.UUID
+	Author     User `gorm:"foreignKey:CreatedBy"`
+	CreatedAt  time.Time
+}
+
+// TableName names the table for GORM.
+func (HouseSchool) TableName() string { return "house_school" }
+
+// ErrTaken means that a name or a version is in use already.
+var ErrTaken = errors.New("it is in use already")
+
+// HouseSchools lists the newest version of each of a practice's schools, by slug.
+func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID) ([]HouseSchool, error) {
+	var all []HouseSchool
+	err := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ?", practice).
+		Where("version = (select max(version) from house_school h where h.practice_id = house_school.practice_id and h.slug = house_school.slug)").
+		Order("slug").Find(&all).Error
+	if err != nil {
+		return nil, fmt.Errorf("listing the house rules: %w", err)
+	}
+	return all, nil
+}
+
+// HouseSchool finds a version of a practice's school; version 0 is the newest.
+func (s *Store) HouseSchool(ctx context.Context, practice uuid.UUID, slug string, version int) (*HouseSchool, error) {
+	query := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ? and slug = ?", practice, slug)
+	if version > 0 {
+		query = query.Where("version = ?", version)
+	}
+	var h HouseSchool
+	if err := query.Order("version desc").First(&h).Error; err != nil {
+		return nil, found(err)
+	}
+	return &h, nil
+}
+
+// SaveHouseSchool keeps a new version, which must follow on the newest: two who
+// change the same rules do not overwrite each other.
+func (s *Store) SaveHouseSchool(ctx context.Context, h HouseSchool) (*HouseSchool, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var last int
+		newest := tx.Model(&HouseSchool{}).Where("practice_id = ? and slug = ?", h.PracticeID, h.Slug).Select("coalesce(max(version), 0)")
+		if err := newest.Scan(&last).Error; err != nil {
+			return err
+		}
+		if h.Version != last+1 {
+			return ErrTaken
+		}
+		if err := tx.Omit(clause.Associations).Create(&h).Error; err != nil {
+			const uniqueViolation = "23505"
+			var refused *pgconn.PgError
+			if errors.As(err, &refused) && refused.Code == uniqueViolation {
+				return ErrTaken
+			}
+			return err
+		}
+		return audit(tx, h.PracticeID, h.CreatedBy, "save house rules", fmt.Sprintf("%s.%d", h.Slug, h.Version))
+	})
+	if err != nil {
+		return nil, fmt.Errorf("keeping the house rules: %w", err)
+	}
+	return &h, nil
+}
