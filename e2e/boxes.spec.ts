@@ -211,7 +211,7 @@ test("a broken case file is refused with its faults, a sound one fills the form"
   await settled(page);
   await expect(page.getByText(/Class II DO, amalgam, traditional/)).toBeVisible();
   await expect(page.getByRole("combobox", { name: /^Form/ })).toHaveValue("slot");
-  await expect(page.getByLabel("Axial depth, distal")).toHaveValue("1.6");
+  await expect(page.getByRole("textbox", { name: "Axial depth, distal" })).toHaveValue("1.6");
 });
 
 test("house rules are copied, changed, kept, and judge the open cases", async ({ page }) => {

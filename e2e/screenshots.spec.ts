@@ -23,6 +23,19 @@ for (const scheme of ["light", "dark"] as const) {
       await settled(page);
       await page.waitForTimeout(1500); // the 3D view draws its first frame
       await page.screenshot({ path: `${shots}/design-sheet-${scheme}.png` });
+      await page.goto("/cases");
+      await page
+        .getByRole("row", { name: scheme === "light" ? /HB-007/ : /HV-081/ })
+        .getByRole("link")
+        .click();
+      await settled(page);
+      await page.waitForTimeout(1500);
+      await page.screenshot({ path: `${shots}/boxes-${scheme}.png` });
+      if (scheme === "light") {
+        await page.getByRole("link", { name: "Compare schools" }).click();
+        await expect(page.getByTestId("overlay-plan")).toBeVisible({ timeout: 40_000 });
+        await page.screenshot({ path: `${shots}/schools-side-by-side.png` });
+      }
       await page.goto(scheme === "light" ? "/study/16?age=16" : "/study/85");
       await expect(page.getByTestId("view-buccolingual")).toBeVisible();
       await page.getByLabel(scheme === "light" ? "See through" : "Cut open").check();
@@ -33,7 +46,26 @@ for (const scheme of ["light", "dark"] as const) {
       await page.goto("/cases/new");
       await page.getByLabel("Tooth", { exact: true }).fill("46");
       await expect(page.getByText("lower right first molar:")).toBeVisible();
+      await page.getByRole("button", { name: "Distal on the drawing" }).click();
       await page.screenshot({ path: `${shots}/new-case.png` });
+      await page.getByRole("button", { name: "Measure on a bitewing" }).click();
+      await expect(page.getByTestId("film")).toBeVisible();
+      await page.getByRole("button", { name: "Another simulated film" }).click();
+      await page.waitForTimeout(2500);
+      const film = await page.getByTestId("film").boundingBox();
+      if (!film) throw new Error("the film has no place");
+      await page.mouse.click(film.x + film.width * 0.29, film.y + film.height * 0.36);
+      await page.mouse.click(film.x + film.width * 0.33, film.y + film.height * 0.38);
+      await expect(page.getByTestId("film-reading")).toBeVisible();
+      await page.screenshot({ path: `${shots}/bitewing.png` });
+      await page.goto("/schools");
+      await page.getByRole("button", { name: "Copy Board" }).click();
+      await page.getByLabel("Name of the rules").fill("Halvarra bench");
+      await page.getByRole("button", { name: "Make the copy" }).click();
+      await expect(page.getByRole("heading", { name: "Halvarra bench" })).toBeVisible();
+      await page.getByLabel("Isthmus width: aim", { exact: true }).fill("1.2");
+      await page.getByLabel("Isthmus width: aim", { exact: true }).blur();
+      await page.screenshot({ path: `${shots}/house-rules.png` });
     });
   });
 }
