@@ -80,6 +80,9 @@ func (f form) on(tooth string, material, schoolID string) *Case {
 	return c
 }
 
+// tableGrid (mm) is coarser than what is designed on: 300 plans are made.
+const tableGrid = 0.15
+
 func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 	for _, tooth := range []string{"14", "15", "16", "17", "18", "44", "45", "46", "47", "48"} {
 		for _, f := range forms {
@@ -90,7 +93,11 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 				name := tooth + " " + f.name + " " + choice.Material + " " + choice.School
 				t.Run(name, func(t *testing.T) {
 					t.Parallel()
-					r, err := planner.Evaluate(context.Background(), f.on(tooth, choice.Material, choice.School), DefaultGrid)
+					grid := tableGrid
+					if tooth == "44" { // its pit's floor is too small to be gauged on that
+						grid = DefaultGrid
+					}
+					r, err := planner.Evaluate(context.Background(), f.on(tooth, choice.Material, choice.School), grid)
 					if err != nil {
 						t.Fatal(err)
 					}
