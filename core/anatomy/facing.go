@@ -2,6 +2,7 @@ package anatomy
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -11,7 +12,9 @@ import (
 // The zero Facing is no neighbour.
 type Facing struct {
 	points, normals []r3.Vec
-	cells           map[[3]int32][]int32 // points by place, for speed
+	// Points by place, for speed: those of cell n are sorted[starts[n]:starts[n+1]].
+	first, count   [3]int32 // the cells that hold points: the lowest, and how many
+	starts, sorted []int32
 }
 
 // facingCell (mm) is the size of the cells that points are found by.
@@ -21,16 +24,59 @@ func facingCellOf(p r3.Vec) [3]int32 {
 	return [3]int32{int32(math.Floor(p.X / facingCell)), int32(math.Floor(p.Y / facingCell)), int32(math.Floor(p.Z / facingCell))}
 }
 
+// sortByPlace fills the cells once all points are known.
+func (f *Facing) sortByPlace() {
+	if len(f.points) == 0 {
+		return
+	}
+	last := facingCellOf(f.points[0])
+	f.first = last
+	for _, p := range f.points {
+		for axis, at := range facingCellOf(p) {
+			f.first[axis], last[axis] = min(f.first[axis], at), max(last[axis], at)
+		}
+	}
+	for axis := range f.count {
+		f.count[axis] = last[axis] - f.first[axis] + 1
+	}
+	f.starts = make([]int32, f.count[0]*f.count[1]*f.count[2]+1)
+	for _, p := range f.points {
+		f.starts[f.cell(facingCellOf(p))+1]++
+	}
+	for n := 1; n < len(f.starts); n++ {
+		f.starts[n] += f.starts[n-1]
+	}
+	next := slices.Clone(f.starts)
+	f.sorted = make([]int32, len(f.points))
+	for n, p := range f.points {
+		at := f.cell(facingCellOf(p))
+		f.sorted[next[at]] = int32(n)
+		next[at]++
+	}
+}
+
+// cell is the place of a cell in starts.
+func (f *Facing) cell(c [3]int32) int32 {
+	return ((c[2]-f.first[2])*f.count[1]+c[1]-f.first[1])*f.count[0] + c[0] - f.first[0]
+}
+
 // near visits the points of the cells that lie so many cells from p's own.
 func (f *Facing) near(p r3.Vec, ring int32, visit func(n int32)) {
 	c := facingCellOf(p)
-	for x := -ring; x <= ring; x++ {
-		for y := -ring; y <= ring; y++ {
-			for z := -ring; z <= ring; z++ {
-				if max(x, -x, y, -y, z, -z) != ring {
+	var low, high [3]int32
+	for axis := range c {
+		low[axis] = max(c[axis]-ring, f.first[axis])
+		high[axis] = min(c[axis]+ring, f.first[axis]+f.count[axis]-1)
+	}
+	for z := low[2]; z <= high[2]; z++ {
+		for y := low[1]; y <= high[1]; y++ {
+			onRing := max(z-c[2], c[2]-z, y-c[1], c[1]-y) == ring
+			for x := low[0]; x <= high[0]; x++ {
+				if !onRing && x != c[0]-ring && x != c[0]+ring {
 					continue
 				}
-				for _, n := range f.cells[[3]int32{c[0] + x, c[1] + y, c[2] + z}] {
+				at := f.cell([3]int32{x, y, z})
+				for _, n := range f.sorted[f.starts[at]:f.starts[at+1]] {
 					visit(n)
 				}
 			}
@@ -59,18 +105,17 @@ func (f *Facing) nearest(p r3.Vec) (at int32, squared float64, ok bool) {
 // Facing takes the part of the neighbour within reach mm of the plane that the
 // two share.
 func (n *Neighbour) Facing(contact Contact, reach float64) *Facing {
-	f := &Facing{cells: map[[3]int32][]int32{}}
+	f := &Facing{}
 	mesh := n.Surface.Uncut().Mesh()
 	for _, v := range mesh.Vertices {
 		p := n.Into(v)
 		if r3.Dot(r3.Sub(p, contact.At), contact.Normal) > reach {
 			continue
 		}
-		cell := facingCellOf(p)
-		f.cells[cell] = append(f.cells[cell], int32(len(f.points)))
 		f.points = append(f.points, p)
 		f.normals = append(f.normals, r3.Unit(n.Placement.Turn(n.Surface.Gradient(v))))
 	}
+	f.sortByPlace()
 	return f
 }
 

@@ -31,14 +31,19 @@ func (p Placement) Turn(d r3.Vec) r3.Vec {
 }
 
 // From takes a point of the other tooth's frame into the placed one's own.
-func (p Placement) From(q r3.Vec) r3.Vec {
-	q = r3.Sub(q, p.Offset)
+func (p Placement) From(q r3.Vec) r3.Vec { return p.from()(q) }
+
+// from is From with the placement worked out once.
+func (p Placement) from() func(q r3.Vec) r3.Vec {
 	sin, cos := math.Sincos(p.Yaw)
-	q = r3.Vec{X: cos*q.X + sin*q.Y, Y: cos*q.Y - sin*q.X, Z: q.Z}
+	mesial := 1.0
 	if p.Mirrored {
-		q.X = -q.X
+		mesial = -1
 	}
-	return q
+	return func(q r3.Vec) r3.Vec {
+		q = r3.Sub(q, p.Offset)
+		return r3.Vec{X: mesial * (cos*q.X + sin*q.Y), Y: cos*q.Y - sin*q.X, Z: q.Z}
+	}
 }
 
 // Then places a tooth placed beside this one into the frame this one is in.
@@ -60,6 +65,12 @@ type Neighbour struct {
 // Distance is the signed distance to the neighbour near its surface; further
 // away only its sign counts.
 func (n *Neighbour) Distance(p r3.Vec) float64 { return n.Surface.Distance(n.From(p)) }
+
+// Field is Distance for reading many places.
+func (n *Neighbour) Field() func(p r3.Vec) float64 {
+	from := n.from()
+	return func(p r3.Vec) float64 { return n.Surface.Distance(from(p)) }
+}
 
 // Mesh is the neighbour's surface where it stands.
 func (n *Neighbour) Mesh() *solid.Mesh {

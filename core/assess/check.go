@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -82,21 +83,37 @@ type Subject struct {
 // Preparation runs every criterion that a Class I or II preparation has, in
 // the order of the work.
 func Preparation(s Subject) []Check {
-	var checks []Check
-	for _, rule := range rules {
-		if rule.occlusal && !s.Occlusal {
-			continue
-		}
-		if c, ok := s.check(rule); ok {
-			checks = append(checks, c)
+	type asked struct {
+		rule
+		side string
+	}
+	var all []asked
+	for _, r := range rules {
+		if !r.occlusal || s.Occlusal {
+			all = append(all, asked{r, ""})
 		}
 	}
 	for _, side := range s.Boxes {
-		for _, rule := range boxRules {
-			if c, ok := s.check(rule.at(s, side)); ok {
-				c.Side = side.String()
-				checks = append(checks, c)
+		for _, r := range boxRules {
+			all = append(all, asked{r.at(s, side), side.String()})
+		}
+	}
+	// Gauges only read the solid: all processors take them.
+	answers := make([]*Check, len(all))
+	var judged sync.WaitGroup
+	for n, a := range all {
+		judged.Go(func() {
+			if c, ok := s.check(a.rule); ok {
+				c.Side = a.side
+				answers[n] = &c
 			}
+		})
+	}
+	judged.Wait()
+	var checks []Check
+	for _, c := range answers {
+		if c != nil {
+			checks = append(checks, *c)
 		}
 	}
 	slices.SortStableFunc(checks, func(a, b Check) int { return slices.Index(forms, a.Form) - slices.Index(forms, b.Form) })

@@ -68,36 +68,47 @@ func proximal(s Subject, side notation.Side) View {
 // removed is where tooth has been cut away on the near side of the crown.
 func (v *View) removed(s Subject, outward r3.Vec) []solid.Polyline {
 	const step, inner, through, sure = 0.12, 0.8, 0.4, -0.2 // mm
-	m, b := s.Prepared.Model, s.Cavity.Bounds()
-	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
-	for k := range 8 {
-		corner := r3.Vec{X: b.Min.X, Y: b.Min.Y, Z: b.Min.Z}
-		if k&1 > 0 {
-			corner.X = b.Max.X
-		}
-		if k&2 > 0 {
-			corner.Y = b.Max.Y
-		}
-		if k&4 > 0 {
-			corner.Z = b.Max.Z
-		}
-		p := v.Plane.Project(corner)
-		low = solid.Point2{X: min(low.X, p.X), Y: min(low.Y, p.Y)}
-		high = solid.Point2{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
-	}
+	m := s.Prepared.Model
+	low, high := v.cutExtent(s.Prepared.Mesh)
 	reach := m.Sizes.Mesiodistal/2 + through
 	return solid.NewSheet(low.X, low.Y, high.X, high.Y, step).Fill(func(x, y float64) float64 {
 		least := math.Inf(1)
 		for n := inner; n <= reach; n += through {
 			p := r3.Add(v.Plane.At(x, y), r3.Scale(n, outward))
-			if surface := m.Surface.Distance(p); surface < least {
-				if least = min(least, max(surface, s.Cavity.Distance(p))); least < sure {
-					break
-				}
+			surface := m.Surface.Distance(p)
+			if surface >= least {
+				continue
+			}
+			cut := 0.0
+			if left, clear := s.Prepared.Workpiece.Clear(p); clear {
+				cut = -left
+			} else {
+				cut = s.Cavity.Distance(p)
+			}
+			if least = min(least, max(surface, cut)); least < sure {
+				break
 			}
 		}
 		return least
 	}).Blur(step / 2).Contours(0)
+}
+
+// cutExtent is the rectangle of the view that cut surfaces take, with room for
+// the ridge that is gone from over them.
+func (v *View) cutExtent(mesh *solid.Mesh) (low, high solid.Point2) {
+	const around, above = 0.3, 1.5 // mm
+	low, high = solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	for n, label := range mesh.Labels {
+		if label == 0 {
+			continue
+		}
+		for _, vertex := range mesh.Triangles[n] {
+			p := v.Plane.Project(mesh.Vertices[vertex])
+			low = solid.Point2{X: min(low.X, p.X-around), Y: min(low.Y, p.Y-around)}
+			high = solid.Point2{X: max(high.X, p.X+around), Y: max(high.Y, p.Y+above)}
+		}
+	}
+	return low, high
 }
 
 // facesOut is the least share of the way out in a surface that the neighbour sees.

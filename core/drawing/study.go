@@ -56,7 +56,8 @@ func StudySection(m *anatomy.Model, axis Axis, at float64, beside []*anatomy.Nei
 	}
 	blank := solid.NewSheet(-half, low, half, high, sectionStep)
 	for _, n := range beside {
-		outline := blank.Like().Fill(func(x, y float64) float64 { return n.Distance(v.Plane.At(x, y)) })
+		field := n.Field()
+		outline := blank.Like().Fill(func(x, y float64) float64 { return field(v.Plane.At(x, y)) })
 		v.add(Neighbour, outline.Contours(0)...)
 	}
 	v.tissues(m, blank, func(_ r3.Vec, surface float64) float64 { return surface })

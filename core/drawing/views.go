@@ -3,6 +3,7 @@ package drawing
 import (
 	"math"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -22,19 +23,29 @@ const (
 // neighbour's side, and the two sections.
 func Preparation(s Subject) []View {
 	m := s.Prepared.Model
-	plan := planView(s)
-	plan.tagPlan(s)
-	across, along := buccolingual(s), mesiodistal(s)
-	across.tagAcross(s)
-	along.tagAlong(s)
-	tagPulp(s, m, &across, &along)
-	views := []View{plan}
-	for _, side := range s.Boxes {
-		v := proximal(s, side)
-		v.tagProximal(s, side)
-		views = append(views, v)
+	views := make([]View, 3+len(s.Boxes))
+	across, along := &views[len(views)-2], &views[len(views)-1]
+	var drawn sync.WaitGroup
+	drawn.Go(func() {
+		views[0] = planView(s)
+		views[0].tagPlan(s)
+	})
+	for n, side := range s.Boxes {
+		drawn.Go(func() {
+			views[n+1] = proximal(s, side)
+			views[n+1].tagProximal(s, side)
+		})
 	}
-	views = append(views, across, along)
+	drawn.Go(func() {
+		*across = buccolingual(s)
+		across.tagAcross(s)
+	})
+	drawn.Go(func() {
+		*along = mesiodistal(s)
+		along.tagAlong(s)
+	})
+	drawn.Wait()
+	tagPulp(s, m, across, along)
 	for n := range views {
 		views[n].layOutLabels()
 	}
@@ -270,24 +281,56 @@ func (v *View) section(s Subject) {
 	blank := solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep)
 	bounds := s.Cavity.Bounds()
 	v.tissues(m, blank, func(p r3.Vec, surface float64) float64 {
-		if surface < airBand && bounds.Contains(p) {
-			return max(surface, -s.Cavity.Distance(p))
+		if surface >= airBand || !bounds.Contains(p) {
+			return surface
 		}
-		return surface
+		if left, clear := s.Prepared.Workpiece.Clear(p); clear {
+			return left
+		}
+		return max(surface, -s.Cavity.Distance(p))
 	})
 	for _, l := range s.Lesions {
-		lesion := blank.Like().Fill(func(x, y float64) float64 { return l.Distance(v.Plane.At(x, y)) })
-		v.add(Lesion, lesion.Contours(0)...)
+		v.add(Lesion, v.cut(l, sectionStep)...)
 	}
 	v.fit(0.6)
 	v.Bounds.MinY = max(v.Bounds.MinY, low)
 	for _, side := range s.Boxes {
 		if n := s.Neighbours[side]; n != nil {
 			around := solid.NewSheet(v.Bounds.MinX-besideRoom, v.Bounds.MinY, v.Bounds.MaxX+besideRoom, v.Bounds.MaxY, sectionStep)
-			cut := around.Fill(func(x, y float64) float64 { return n.Distance(v.Plane.At(x, y)) }).Contours(0)
+			field := n.Field()
+			cut := around.Fill(func(x, y float64) float64 { return field(v.Plane.At(x, y)) }).Contours(0)
 			v.add(Neighbour, clipped(cut, Bounds{v.Bounds.MinX - besideRoom, v.Bounds.MinY, v.Bounds.MaxX + besideRoom, v.Bounds.MaxY})...)
 		}
 	}
+}
+
+// cut is where the view's plane cuts a lesion.
+func (v *View) cut(l solid.Tool, step float64) []solid.Polyline {
+	low, high := v.extent(l.Bounds())
+	const around = 0.2 // mm
+	return solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).
+		Fill(func(x, y float64) float64 { return l.Distance(v.Plane.At(x, y)) }).Contours(0)
+}
+
+// extent is the rectangle of the view that a box takes.
+func (v *View) extent(b solid.Box) (low, high solid.Point2) {
+	low, high = solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	for k := range 8 {
+		corner := b.Min
+		if k&1 > 0 {
+			corner.X = b.Max.X
+		}
+		if k&2 > 0 {
+			corner.Y = b.Max.Y
+		}
+		if k&4 > 0 {
+			corner.Z = b.Max.Z
+		}
+		p := v.Plane.Project(corner)
+		low = solid.Point2{X: min(low.X, p.X), Y: min(low.Y, p.Y)}
+		high = solid.Point2{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
+	}
+	return low, high
 }
 
 // besideRoom (mm) is how much of the neighbours a section shows.

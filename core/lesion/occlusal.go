@@ -118,7 +118,7 @@ func (o *Occlusal) Distance(p r3.Vec) float64 {
 	track := max(across-fissureHalfWidth, below-o.extent.intoDentin)
 	if o.extent.intoDentin > 0 {
 		// Half an ellipsoid hanging from the junction.
-		r := math.Hypot(across/half, max(below, 0)/o.extent.intoDentin)
+		r := hypot(across/half, max(below, 0)/o.extent.intoDentin)
 		bowl := max((r-1)*min(half, o.extent.intoDentin), -below-junctionSpread)
 		track = min(track, bowl)
 	}
@@ -187,8 +187,12 @@ func segmentDistance2D(a, b, p r3.Vec) float64 {
 	if l2 := dx*dx + dy*dy; l2 > 0 {
 		t = min(max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/l2, 0), 1)
 	}
-	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
+	return hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
 }
+
+// hypot is math.Hypot without its care for overflow, which lengths in a tooth
+// do not need.
+func hypot(x, y float64) float64 { return math.Sqrt(x*x + y*y) }
 
 // Volume is the lesion's volume in mm³.
 func (o *Occlusal) Volume() float64 { return o.volume() }

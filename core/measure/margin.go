@@ -24,6 +24,25 @@ type Margin struct {
 type marginLoop struct {
 	points []MarginPoint
 	flat   solid.Polyline // in the plane of the occlusal table
+	// The rectangle about flat.
+	low, high solid.Point2
+}
+
+// setFlat projects the loop's points into the plane of the occlusal table.
+func (l *marginLoop) setFlat(table anatomy.Frame) {
+	l.flat = solid.Polyline{Closed: true}
+	l.low, l.high = solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	for _, at := range l.points {
+		q := table.To(at.At)
+		l.flat.Points = append(l.flat.Points, solid.Point2{X: q.X, Y: q.Y})
+		l.low = solid.Point2{X: min(l.low.X, q.X), Y: min(l.low.Y, q.Y)}
+		l.high = solid.Point2{X: max(l.high.X, q.X), Y: max(l.high.Y, q.Y)}
+	}
+}
+
+// contains reports a place of the table's plane inside the loop.
+func (l *marginLoop) contains(q solid.Point2) bool {
+	return q.X >= l.low.X && q.X <= l.high.X && q.Y >= l.low.Y && q.Y <= l.high.Y && l.flat.Contains(q)
 }
 
 // MarginPoint is a place on the margin with what lies on either side.
@@ -49,15 +68,10 @@ func findMargin(p *Prepared) Margin {
 			continue
 		}
 		walls := wallFeatures(m, loop)
-		l := marginLoop{points: make([]MarginPoint, len(loop)), flat: solid.Polyline{Closed: true}}
-		for n, v := range loop {
-			l.points[n] = p.onBothSurfaces(m.Vertices[v], walls[v])
-		}
+		l := marginLoop{points: make([]MarginPoint, len(loop))}
+		solid.Parallel(len(loop), func(n int) { l.points[n] = p.onBothSurfaces(m.Vertices[loop[n]], walls[loop[n]]) })
 		l.measureCorners()
-		for _, at := range l.points {
-			q := p.Model.Table.To(at.At)
-			l.flat.Points = append(l.flat.Points, solid.Point2{X: q.X, Y: q.Y})
-		}
+		l.setFlat(p.Model.Table)
 		margin.loops = append(margin.loops, l)
 		margin.Points = append(margin.Points, l.points...)
 	}
@@ -74,8 +88,8 @@ func length(m *solid.Mesh, loop []int32) float64 {
 
 // contains reports a place of the table's plane inside the margin.
 func (m *Margin) contains(q solid.Point2) bool {
-	for _, l := range m.loops {
-		if l.flat.Contains(q) {
+	for n := range m.loops {
+		if m.loops[n].contains(q) {
 			return true
 		}
 	}
@@ -372,7 +386,7 @@ func (l *marginLoop) facesBur(q solid.Point2, up r3.Vec) bool {
 	const least = 0.5
 	best, faces := math.Inf(1), false
 	for n, at := range l.flat.Points {
-		if d := math.Hypot(at.X-q.X, at.Y-q.Y); d < best {
+		if d := (at.X-q.X)*(at.X-q.X) + (at.Y-q.Y)*(at.Y-q.Y); d < best {
 			best, faces = d, r3.Dot(l.points[n].Outer, up) > least
 		}
 	}

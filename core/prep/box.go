@@ -65,8 +65,9 @@ func (w *sideWall) distance(n, y, z float64) float64 {
 type axialWall struct{ plan polynomial }
 
 func (a *axialWall) distance(n, y float64) float64 {
-	slope := a.plan.slope(y)
-	return (a.plan.at(y) - n) / math.Sqrt(1+slope*slope)
+	p := a.plan // a parabola
+	slope := p[1] + 2*p[2]*y
+	return (p[0] + (p[1]+p[2]*y)*y - n) / math.Sqrt(1+slope*slope)
 }
 
 // seat is the gingival floor: level inside, sloped outside.
@@ -86,7 +87,9 @@ type groove struct{ n, y, foot, top, radius float64 }
 
 func (g *groove) distance(n, y, z float64) float64 {
 	dz := max(g.foot-z, z-g.top)
-	return math.Hypot(math.Hypot(n-g.n, y-g.y), max(dz, 0)) - g.radius
+	dn, dy := n-g.n, y-g.y
+	dz = max(dz, 0)
+	return math.Sqrt(dn*dn+dy*dy+dz*dz) - g.radius
 }
 
 // faces are the distances of one place from the surfaces of a box.

@@ -62,22 +62,10 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 	for _, part := range c.parts {
 		d = min(d, part.distance(q))
 	}
-	if len(c.excavate) > 0 && d > -excavationStep {
-		if c.nearLesion(p) {
-			d = min(d, c.excavated(p, q))
-		}
+	if d > -excavationStep {
+		d = c.excavated(p, q, d)
 	}
 	return d
-}
-
-// nearLesion reports a place close enough to a lesion for it to matter.
-func (c *Cavity) nearLesion(p r3.Vec) bool {
-	for _, b := range c.lesionBounds {
-		if b.Contains(p) {
-			return true
-		}
-	}
-	return false
 }
 
 // keepLesionBounds holds the room around each lesion in which it is looked at.
@@ -90,12 +78,16 @@ func (c *Cavity) keepLesionBounds() {
 	}
 }
 
-// excavated is the distance to what is cut where caries is followed: within the
-// walls, and past floors and axial walls in dentin. Enamel outside the walls is
-// left, however carious: there the walls themselves are too narrow.
-func (c *Cavity) excavated(p, q r3.Vec) float64 {
+// excavated is the least of d and the distance to what is cut where caries is
+// followed: within the walls, and past floors and axial walls in dentin. Enamel
+// outside the walls is left, however carious: there the walls themselves are
+// too narrow.
+func (c *Cavity) excavated(p, q r3.Vec, d float64) float64 {
 	const intoEnamel, matters = 0.2, 0.5 // mm past the junction that a round bur takes with it; mm
 	lesion := c.excavation(p)
+	if lesion >= d {
+		return d
+	}
 	if lesion > matters {
 		return lesion
 	}
@@ -107,14 +99,16 @@ func (c *Cavity) excavated(p, q r3.Vec) float64 {
 	if within > 0 && beyond < within { // outside the walls: in dentin only
 		within = min(within, max(beyond, c.dentin.Distance(p)-intoEnamel))
 	}
-	return max(lesion, within)
+	return min(d, max(lesion, within))
 }
 
 // excavation is the distance to the lesions, a little past their borders.
 func (c *Cavity) excavation(p r3.Vec) float64 {
 	d := math.Inf(1)
-	for _, l := range c.excavate {
-		d = min(d, l.Distance(p)-excavationMargin)
+	for n, l := range c.excavate {
+		if c.lesionBounds[n].Contains(p) {
+			d = min(d, l.Distance(p)-excavationMargin)
+		}
 	}
 	if d > 0 { // lesions know their depth along one direction only
 		d *= 0.6
@@ -132,7 +126,7 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 			d, nearest = here, part
 		}
 	}
-	if len(c.excavate) > 0 && c.nearLesion(p) && c.excavated(p, q) < d-1e-6 {
+	if c.excavated(p, q, d) < d-1e-6 {
 		return Excavation
 	}
 	return nearest.feature(q)

@@ -225,13 +225,20 @@ func edgePoints(line solid.Polyline, surface *solid.Sheet) []edgePoint {
 		// The inside lies on the left of the walk.
 		points[i] = edgePoint{p: here, normal: solid.Point2{X: ty / length, Y: -tx / length}, step: solid.Point2{X: next.X - here.X, Y: next.Y - here.Y}}
 	}
-	calm := int(edgeCalm / contourStep)
+	const calm = int(edgeCalm / contourStep)
+	var weights [4*calm + 1]float64
+	for k := range weights {
+		d := float64(k-2*calm) / float64(calm)
+		weights[k] = math.Exp(-d * d / 2)
+	}
+	heights := make([]float64, n)
+	for i := range points {
+		heights[i] = surface.At(points[i].p.X, points[i].p.Y)
+	}
 	for i := range points {
 		sum, weight := 0.0, 0.0
-		for d := -2 * calm; d <= 2*calm; d++ {
-			w := math.Exp(-math.Pow(float64(d)/float64(calm), 2) / 2)
-			q := points[((i+d)%n+n)%n].p
-			sum, weight = sum+w*surface.At(q.X, q.Y), weight+w
+		for k, w := range weights {
+			sum, weight = sum+w*heights[((i+k-2*calm)%n+n)%n], weight+w
 		}
 		points[i].height = sum / weight
 	}
@@ -317,7 +324,8 @@ func edgeDistance(edge []edgePoint, n int, x, y float64) float64 {
 	if l2 := e.step.X*e.step.X + e.step.Y*e.step.Y; l2 > 0 {
 		t = min(max(((x-e.p.X)*e.step.X+(y-e.p.Y)*e.step.Y)/l2, 0), 1)
 	}
-	return math.Hypot(x-e.p.X-t*e.step.X, y-e.p.Y-t*e.step.Y)
+	dx, dy := x-e.p.X-t*e.step.X, y-e.p.Y-t*e.step.Y
+	return math.Sqrt(dx*dx + dy*dy)
 }
 
 // smoothCourse draws a groove's course as a bur would follow it: in the

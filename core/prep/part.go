@@ -30,10 +30,16 @@ func (c *part) floorLevel(_, y float64) float64 { return c.level + c.slope*y }
 
 // distance is the signed distance (mm) to the part's surface near it.
 func (c *part) distance(q r3.Vec) float64 {
+	const under = 1.0 // mm under the floor where the isthmus plays no part
 	d := math.Inf(1)
 	wall, above := math.Inf(1), math.Inf(1)
-	if c.outline != nil {
-		wall, above = c.wallAndHeight(q)
+	isthmus := c.outline != nil
+	if isthmus {
+		if above = c.above(q); above < -under {
+			d, isthmus = -above, false
+		} else {
+			wall = c.wallAt(q)
+		}
 	}
 	for _, b := range c.boxes {
 		if b.far(q) {
@@ -42,12 +48,12 @@ func (c *part) distance(q r3.Vec) float64 {
 		}
 		f := b.facesAt(q)
 		d = min(d, b.distance(&f))
-		if c.outline != nil {
+		if isthmus {
 			wall = joinWalls(wall, f.wedge(c.leadIn(), b.radius))
 			d = min(d, c.rounding(&f, wall, above))
 		}
 	}
-	if c.outline == nil {
+	if !isthmus {
 		return d
 	}
 	return min(d, solid.RoundedIntersection(wall, -above, c.radius))
@@ -89,16 +95,24 @@ func (c *part) past(q r3.Vec) (within, beyond float64) {
 
 // wallAndHeight gives the distance to the isthmus's leaning wall and the
 // height over the floor's plane.
-func (c *part) wallAndHeight(q r3.Vec) (wall, above float64) {
+func (c *part) wallAndHeight(q r3.Vec) (wall, above float64) { return c.wallAt(q), c.above(q) }
+
+// wallAt is the distance to the isthmus's leaning wall.
+func (c *part) wallAt(q r3.Vec) float64 {
 	d, sin, cos, margin := c.outline.wallAt(q.X, q.Y)
 	if math.Abs(d) < 0.6 { // smooth slopes matter near the wall only
 		d = c.outline.distance.Smooth(q.X, q.Y)
 	}
+	return d*cos + (q.Z-margin)*sin
+}
+
+// above is the height over the floor's plane.
+func (c *part) above(q r3.Vec) float64 {
 	height := q.Z - c.floorLevel(q.X, q.Y)
 	if c.slope != 0 {
 		height /= math.Sqrt(1 + c.slope*c.slope)
 	}
-	return d*cos + (q.Z-margin)*sin, height
+	return height
 }
 
 // feature names the part of the surface nearest q.

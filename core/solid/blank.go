@@ -49,11 +49,11 @@ func newBlank(g Grid, f func(r3.Vec) float64, near func(centre r3.Vec, radius fl
 	}
 	b.stored = make([]*[brickCells]float32, b.brickCount())
 	b.inside = make([]bool, b.brickCount())
-	parallel(b.brickCount(), func(n int) { b.stored[n], b.inside[n] = b.sampleBrick(n, f, near) })
+	Parallel(b.brickCount(), func(n int) { b.stored[n], b.inside[n] = b.sampleBrick(n, f, near) })
 	b.surface = sync.OnceValue(func() []*brickMesh {
 		whole := &Workpiece{Blank: b, cut: make([]*brick, b.brickCount())}
 		meshed := make([]*brickMesh, b.brickCount())
-		parallel(len(meshed), func(n int) {
+		Parallel(len(meshed), func(n int) {
 			if b.stored[n] != nil || b.borders(n) {
 				meshed[n] = whole.meshBrick(n)
 			}
@@ -177,7 +177,7 @@ func (b *Blank) RootAlong(p, dir r3.Vec, from, to, step float64) (t float64, ok 
 
 // value is sample (i,j,k).
 func (b *Blank) value(i, j, k int) float32 {
-	if !b.holds(i, j, k) || i == b.N[0]-1 || j == b.N[1]-1 || k == b.N[2]-1 {
+	if uint(i) >= uint(b.N[0]-1) || uint(j) >= uint(b.N[1]-1) || uint(k) >= uint(b.N[2]-1) {
 		return b.far // the border is air
 	}
 	n := b.brickIndex(i>>3, j>>3, k>>3)

@@ -25,11 +25,11 @@ func SmoothMin(a, b, k float64) float64 { return -SmoothMax(-a, -b, k) }
 // RoundedIntersection intersects two distances with a concave fillet of
 // radius r along their common edge; exact where the surfaces meet at 90 degrees.
 func RoundedIntersection(a, b, r float64) float64 {
-	if r <= 0 {
+	if r <= 0 || a <= -r || b <= -r { // clear of the corner
 		return max(a, b)
 	}
-	u, v := max(a+r, 0), max(b+r, 0)
-	return min(max(a, b), -r) + math.Sqrt(u*u+v*v)
+	u, v := a+r, b+r
+	return math.Sqrt(u*u+v*v) - r
 }
 
 // Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.

@@ -59,7 +59,7 @@ type Dense struct {
 // storage. Rows are independent and run in parallel.
 func SampleRows(g Grid, row func(j, k int, out []float32)) *Dense {
 	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
-	parallel(g.N[2], func(k int) {
+	Parallel(g.N[2], func(k int) {
 		for j := range g.N[1] {
 			start := g.Index(0, j, k)
 			row(j, k, d.Values[start:start+g.N[0]])
@@ -122,19 +122,46 @@ func RootAlong(f func(r3.Vec) float64, p, dir r3.Vec, from, to, step float64) (t
 		b := math.Min(a+step, to)
 		fb := at(b)
 		if (fa < 0) != (fb < 0) {
-			for range 16 { // to a 65,000th of a step
-				m := (a + b) / 2
-				if fm := at(m); (fm < 0) == (fa < 0) {
-					a = m
-				} else {
-					b = m
-				}
-			}
-			return (a + b) / 2, true
+			return rootBetween(at, a, fa, b, fb), true
 		}
 		a, fa = b, fb
 	}
 	return 0, false
+}
+
+// rootBetween closes in on a change of sign between a and b by regula falsi
+// with the usual halving of a stuck end, and by bisection where f jumps.
+func rootBetween(f func(t float64) float64, a, fa, b, fb float64) float64 {
+	const falsi, rounds = 8, 24
+	const enough, near = 1e-6, 2e-6 // mm that f, or t, may be off
+	side := 0
+	for n := range rounds {
+		t := (a*fb - b*fa) / (fb - fa)
+		if n >= falsi || !(t > a && t < b) {
+			t = (a + b) / 2
+		}
+		ft := f(t)
+		if math.Abs(ft) < enough {
+			return t
+		}
+		if (ft < 0) == (fa < 0) {
+			a, fa = t, ft
+			if side < 0 {
+				fb /= 2
+			}
+			side = -1
+		} else {
+			b, fb = t, ft
+			if side > 0 {
+				fa /= 2
+			}
+			side = 1
+		}
+		if b-a < near {
+			break
+		}
+	}
+	return (a + b) / 2
 }
 
 // cell is the sample before an offset from the origin along an axis, and how
@@ -154,9 +181,9 @@ func (g Grid) cell(offset float64, axis int) (int, float64) {
 
 func lerp(a, b, t float64) float64 { return a + (b-a)*t }
 
-// parallel runs f for 0..n-1 on all processors. Each call must only write
+// Parallel runs f for 0..n-1 on all processors. Each call must only write
 // what belongs to its index.
-func parallel(n int, f func(int)) {
+func Parallel(n int, f func(int)) {
 	workers := min(runtime.GOMAXPROCS(0), n)
 	if workers <= 1 {
 		for i := range n {

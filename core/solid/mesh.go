@@ -1,6 +1,7 @@
 package solid
 
 import (
+	"math"
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -42,15 +43,19 @@ func (w *Workpiece) Mesh() *Mesh {
 			sharp = append(sharp, v.feature)
 		}
 	}
-	for n, part := range parts {
-		if part == nil {
-			continue
-		}
-		for _, e := range part.edges {
-			if quad, ok := w.quad(parts, offsets, n, e); ok {
-				mesh.addQuad(quad, sharp, e.label)
+	faces := make([]Mesh, len(parts))
+	Parallel(len(parts), func(n int) {
+		if part := parts[n]; part != nil {
+			faces[n] = Mesh{Vertices: mesh.Vertices, Triangles: make([][3]int32, 0, 2*len(part.edges)), Labels: make([]uint16, 0, 2*len(part.edges))}
+			for _, e := range part.edges {
+				if quad, ok := w.quad(parts, offsets, n, e); ok {
+					faces[n].addQuad(quad, sharp, e.label)
+				}
 			}
 		}
+	})
+	for n := range faces {
+		mesh.Triangles, mesh.Labels = append(mesh.Triangles, faces[n].Triangles...), append(mesh.Labels, faces[n].Labels...)
 	}
 	return mesh
 }
@@ -65,7 +70,7 @@ func (w *Workpiece) brickMeshes() []*brickMesh {
 	}
 	parts := slices.Clone(known.parts)
 	stale := w.staleBricks(known)
-	parallel(len(stale), func(i int) { parts[stale[i]] = w.meshBrick(stale[i]) })
+	Parallel(len(stale), func(i int) { parts[stale[i]] = w.meshBrick(stale[i]) })
 	w.known.Store(&knownSurface{cut: w.cut, parts: parts})
 	return parts
 }
@@ -155,7 +160,7 @@ func (m *Mesh) agreement(q [4]int32, first bool) float64 {
 	}
 	diagonal := r3.Sub(c, a)
 	x, y := r3.Cross(r3.Sub(b, a), diagonal), r3.Cross(diagonal, r3.Sub(d, a))
-	size := r3.Norm(x) * r3.Norm(y)
+	size := math.Sqrt(r3.Norm2(x) * r3.Norm2(y))
 	if size == 0 {
 		return 1
 	}

@@ -76,7 +76,3 @@ func sweep(g Grid, direction int, nearest []int32, offer func(n int, at r3.Vec, 
 
 // behind lists the neighbours that a sweep has already visited, in its steps.
 var behind = [7][3]int{{1, 0, 0}, {0, 1, 0}, {1, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}, {1, 1, 1}}
-
-func (g Grid) holds(i, j, k int) bool {
-	return i >= 0 && j >= 0 && k >= 0 && i < g.N[0] && j < g.N[1] && k < g.N[2]
-}

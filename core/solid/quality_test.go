@@ -30,7 +30,7 @@ func cutError(mesh *Mesh, tools []Tool) (p99, most float64) {
 		}
 	}
 	errors = errors[:len(at)]
-	parallel(len(at), func(n int) {
+	Parallel(len(at), func(n int) {
 		p := mesh.Vertices[at[n]]
 		least := math.Inf(1)
 		for _, tool := range tools {

@@ -14,7 +14,7 @@ type Volumes struct{ Total, Inside float64 }
 func (w *Workpiece) Removed(tissue func(r3.Vec) float64) Volumes {
 	parts := make([]Volumes, len(w.cut))
 	cell := w.H * w.H * w.H
-	parallel(len(w.cut), func(n int) {
+	Parallel(len(w.cut), func(n int) {
 		b := w.cut[n]
 		if b == nil {
 			return

@@ -120,7 +120,7 @@ func BenchmarkWholeMesh(b *testing.B) {
 func newWorkpieceUnmeshed(blank *Blank) *Workpiece {
 	w := blank.Uncut()
 	parts := make([]*brickMesh, len(w.cut))
-	parallel(len(parts), func(n int) {
+	Parallel(len(parts), func(n int) {
 		if w.stored[n] != nil || w.borders(n) {
 			parts[n] = w.meshBrick(n)
 		}

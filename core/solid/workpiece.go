@@ -112,7 +112,7 @@ func (w *Workpiece) shape(tools []Tool, sense float64) *Workpiece {
 		}
 	}
 	bins, order := w.bin(next.tools[first:])
-	parallel(len(order), func(n int) {
+	Parallel(len(order), func(n int) {
 		at := order[n]
 		next.cut[at] = w.shapeBrick(at, next.tools, first, bins[at])
 	})
@@ -350,9 +350,47 @@ func (b *Blank) emptyBrick() *brick {
 }
 
 // Distance is the workpiece's field at any point: the blank's samples joined
-// with the tools themselves, so that cut edges stay sharp.
+// with the tools themselves, so that cut edges stay sharp. Clear of the surface,
+// where only its sign counts, it is read from the samples.
 func (w *Workpiece) Distance(p r3.Vec) float64 {
+	if d, ok := w.Clear(p); ok {
+		return d
+	}
 	return max(w.Blank.Distance(p), w.CutDistance(p))
+}
+
+// clearance is how many steps from the surface the samples around a place must
+// lie for the place itself to be clear of it, however steep the field.
+const clearance = 1.5
+
+// Clear reads the field from the samples about p; ok is false where the surface
+// may be near, or the samples lie in several bricks.
+func (w *Workpiece) Clear(p r3.Vec) (d float64, ok bool) {
+	i, fx := w.cell(p.X-w.Origin.X, 0)
+	j, fy := w.cell(p.Y-w.Origin.Y, 1)
+	k, fz := w.cell(p.Z-w.Origin.Z, 2)
+	if i&7 == 7 || j&7 == 7 || k&7 == 7 {
+		return 0, false
+	}
+	n := w.brickIndex(i>>3, j>>3, k>>3)
+	s := w.stored[n]
+	if b := w.cut[n]; b != nil {
+		s = &b.distance
+	}
+	if s == nil {
+		return w.uniform(n), true
+	}
+	at := (k&7*brickSide+j&7)*brickSide + i&7
+	c := [8]float32{s[at], s[at+1], s[at+8], s[at+9], s[at+64], s[at+65], s[at+72], s[at+73]}
+	least, most := c[0], c[0]
+	for _, v := range c[1:] {
+		least, most = min(least, v), max(most, v)
+	}
+	if enough := float32(clearance * w.H); least < enough && most > -enough {
+		return 0, false
+	}
+	return lerp(lerp(lerp(float64(c[0]), float64(c[1]), fx), lerp(float64(c[2]), float64(c[3]), fx), fy),
+		lerp(lerp(float64(c[4]), float64(c[5]), fx), lerp(float64(c[6]), float64(c[7]), fx), fy), fz), true
 }
 
 // CutDistance is the field of what the tools have left, whether or not there

@@ -373,9 +373,8 @@ type Dimension struct {
 
 // Evaluation defines model for Evaluation.
 type Evaluation struct {
-	Dimensions  []Dimension `json:"dimensions"`
-	Mesh        *MeshData   `json:"mesh,omitempty"`
-	MeshTurning *MeshData   `json:"mesh_turning,omitempty"`
+	Dimensions []Dimension `json:"dimensions"`
+	Mesh       *MeshData   `json:"mesh,omitempty"`
 
 	// Plan A plan document, obturon.plan/1
 	Plan  Plan   `json:"plan"`
@@ -905,6 +904,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
+type EvaluateSolidJSONRequestBody = CaseDocument
+
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody
 
@@ -955,6 +957,9 @@ type ServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(c *gin.Context, params EvaluateParams)
+	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
+	// (POST /evaluate/solid)
+	EvaluateSolid(c *gin.Context)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(c *gin.Context)
@@ -1345,6 +1350,19 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 	}
 
 	siw.Handler.Evaluate(c, params)
+}
+
+// EvaluateSolid operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateSolid(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateSolid(c)
 }
 
 // GetHealth operation middleware
@@ -2035,6 +2053,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
+	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/cases", wrapper.ListCases)
 	router.POST(options.BaseURL+"/cases", wrapper.CreateCase)
@@ -2571,6 +2590,44 @@ type Evaluate422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response Evaluate422ApplicationProblemPlusJSONResponse) VisitEvaluateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateSolidRequestObject struct {
+	Body *EvaluateSolidJSONRequestBody
+}
+
+type EvaluateSolidResponseObject interface {
+	VisitEvaluateSolidResponse(w http.ResponseWriter) error
+}
+
+type EvaluateSolid200JSONResponse MeshData
+
+func (response EvaluateSolid200JSONResponse) VisitEvaluateSolidResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateSolid422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateSolid422ApplicationProblemPlusJSONResponse) VisitEvaluateSolidResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3295,6 +3352,9 @@ type StrictServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(ctx context.Context, request EvaluateRequestObject) (EvaluateResponseObject, error)
+	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
+	// (POST /evaluate/solid)
+	EvaluateSolid(ctx context.Context, request EvaluateSolidRequestObject) (EvaluateSolidResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -3807,6 +3867,48 @@ func (sh *strictHandler) Evaluate(ctx *gin.Context, params EvaluateParams) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluateResponseObject); ok {
 		if err := validResponse.VisitEvaluateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateSolid operation middleware
+func (sh *strictHandler) EvaluateSolid(ctx *gin.Context) {
+	var request EvaluateSolidRequestObject
+
+	var body EvaluateSolidJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateSolid(ctx, request.(EvaluateSolidRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateSolid")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateSolidResponseObject); ok {
+		if err := validResponse.VisitEvaluateSolidResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4332,105 +4434,106 @@ func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilm
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D3bjtw2lr9CaAfILlbd1W07QdJ5cuJk4lnHNtyZLLBZb4MlnSoxlkiFpKq60uiv2j/YL1vwJlESqZL6",
-	"hswg8zBxlyjy8NxvpG6SjFU1o0ClSC5ukhpzXIEErv/6Fgt4nat/EZpcJDWWRZImFFeQXCQkT9KEw28N",
-	"4ZAnF5I3kCYiK6DC6o0N4xWWyUXSNHqkPNTqLSE5odvk9jZN3u3pN02WsZLQbYNL9VIOIuOkloSp9SrA",
-	"ouGQo7U3DAnyO6SoqpLUQPVbA/zQgeWPTXyAKnxNqqZKLp6fpUlFqPnj7PS8hY021Rq4g+07NWEAKtC/",
-	"IyyRLABljEqcSbThrEIYcZwTtuW4LiZANDOEgft8Fmw/ANkWcgJjGWd7igo9bAISM+BeaPoRBGE5EXKS",
-	"glU36hgBvaF3B+xSNvnh5RZa3h0sgrcwyb3tYufPeqtF1/qJMVmMEfD68h16/tXnZ8iOT0OSJPW7U+DU",
-	"WErg6s3/+eX85MuP+v/+EpCqWzWLqBkVoCX4PWfrEir1T8WpQDXT4LouSYYVjKvajPj3X4UC+MZb9C8c",
-	"NslF8i+rTkWszFOxcvPqFftb/s8CS0QE2nNGtwjTHO3VL5KhnGl82TnUEi/zHck0kWrOauCSGLArLIET",
-	"XOo/iIRKHAPoR/uGnfG2RQ3mHB8SjRdstzhAWppIDlhWFjlAFaV/UXiUjCs2EaBZcY9lViQfQ6qso9wv",
-	"3mTtmqm3oe59tv4VMqnWf8mzomWgPia2nLEdzMfDG0KDuyeCBbduWDDwgDWyVHPNWm+AArWYnbqbKG33",
-	"EkKBMjXj3a8Jl8XVATD3YCRUwlbJXprkLGsc3aagVLO/cmMVNvIZJipVYkfs7KNnHHZEEEbnk+aDfeOy",
-	"qSrMDyEqSccEU/MYTrlNk6bOsYT8CsvebtSPJ5Jo5E+zqt6122TqYzttlVKLYn/LvbVj5HzlEQfnOVH6",
-	"AZfvPQIbNddXHy9RhgWkiK1lwxk9VX+tzk/Ra61UsgKyT6BUCisBrQ/aBtclphR4ivYFyQqk+E4g2AE/",
-	"oA1uSnmaDCFMk+uTLTuxPyrVd/oB738EIZRhsPA7Oo24MiuxEEGmmMlXThsE55jNdGNxEFnBWHjWlrPC",
-	"T66iemA5k6XJDnhOsoB/smdcSGQfI7bR5CuxkMjtTCkMjnKONzK5oE1ZLuRhx7berlJLMA/vLao6WJex",
-	"d4G5vCQyoLI+EZr3dcIY4wOpF3ai0cDrMQYJ1TjbEdhbH2rgkKTJwZvLc1N8pOkV1fxqdGphDm8Usk/j",
-	"TeakAqrJFQJ7Q67DvzNeTYjN6OcSryHMzUJJN5GH8EOSQ8gVFQSXSDGX9i1Tx35rdo2IVi54zRoZ4meJ",
-	"+RaOGpkPmBrl0dAMuMSEyhAp1HMSFu8dLhsNumJ8vC7BqcjRFJ6EOX+lAgU7Ndq7IkKAkgzK5JV199R8",
-	"HwO72xfAj9r59yU2btW+CGE9JJSGfJbsbnN97FhctBj2xVEtFGRJRjdEaSHLfn3OxFTsgVsX/g3QrdJ6",
-	"L85CShhkwXIfgxlrtA5pKNkBF1pP/NbgnGMqj/t9dr7UgRCEnROlgUKAr7Eg4mGkI+w9H1VDFb4OsmtF",
-	"aPD3bvPtwzVjJWCqZwcwBmc+AFG5WM5z7YOWwwx+zW7MXidYTEXPl+R3Q5kBnQYpixFaijY2H2OyHytP",
-	"6+g2Nu8HxL31Q8C/Au30KPDHWvCnAnT8jaSKyTBSml8pwg2hOaFbJPEnEEg/yqGWBdoXQBFlFJSC3JId",
-	"UGt2BgZBDQ7SzmzjqqqCGFHrh7lbi27stT3JYw8HWNQLpBa+MLoqdkm29HVAJqNOUY2F2DMeBp2z8qg6",
-	"/aDGaFu1pVeEHuduN9Bbu42w9ILBvflmur+1OyiVZdpBLcdETzsssYDTVO3JuhVwZ1/ahX1ZD2HnO/VG",
-	"xIy0Ds788K5Ddki3gjga1/0IoniFJXbjr2TDqcLLgvdUKDTDlGsYlQ85f3s/E9iPdzagi14+9bHnlgkR",
-	"4HulpwLJHxuGRYKjQJbtb5fv3iL1yPl0GwJlfjT8tVk4t14QRLJteMDLj8uJY+3WLau0+tkGXa+Z7O44",
-	"vXOhiIyAW1ZjYEcWyQsZSWVR3cfo+7d/tZ6bjvbWBxkM9GpyDaW4qoFPaurQ0kOJrkxK1oxPO+vXXyK2",
-	"6Q+AcysqQ8NEJaEWuv4e1yD3ABS5hD7NUd2UdSikips383JwfsuLeAccbwHpiNSUDYhAtfan0yOEN+v6",
-	"q6TejkLI+AFwGcojZoyHJUpILBsxwwCZcamZKbg0awR8aMqQ17Qke7C2qcDxg3C8NzcJeKlD/nEaMJS+",
-	"GMS2Ua7Nk264hVzDmaode6CF8PWaCslbyOeZZxvQBAQt7qtwtiFlQMY5zkkjNN8baUNsB1zzrCS1cvNS",
-	"RChSVihJR258t/LIjQ+SL4Q56780Gmt2bx3AIZy9wTSvMP8U47D5UDrPsw3+GlFrdaNTQSTX2shW9+y/",
-	"WKNC64JpfIxd8KNJ9QEK7O6thxrJNL3BBxPOjrNMYQ4h9N7VgrALbWYOwmjrBMMs6cD984LDmhFbcO6z",
-	"5LXmxoNjO1clnEnUAdwWgHa1EOiDstGYq7aYUCGXxbFrzPthcS8FtjQoj6aKh/mHLrmpVklb2IP7dj7j",
-	"2GDaX/uEEQAoZ5lYKcf0xOjx0yqf4yNUhHNm8TEORo1VJEKrHTMUaV9AuXJECjtgw7FvLPw8AyeYbq3R",
-	"Gfs3O7WzLPx0gMB2qD+pB39qcBNC51vYhwtY2SBZNVmk8sfeo7jlFRCmXnsL+/d2ZMAxtun0HvxH7Jk3",
-	"4ZFCXltdf3Z+5pfXz7866zJ1HhEzFsroYqR+R6LJCoQF+uHnk7Pn518jCsqKYWTVq186f3nyXx9vnqUv",
-	"bk9+OTv56uPNefrF7V+Ohgl69V51LLR7kyBdkEJQSmnaZFX4+rV5+FwjqftjUu+5jesFIqDSMTpf6joa",
-	"ciTuKnDq59X5KOWDW5U5xWVdPT7DjRwF1Ef1ny74zTdopl4RnIeRDK4mmgDiVb2o75xDpitGU9P2Mwnh",
-	"OmjcsnVEm6wZctg0ImJyuoaO0KNYvVDAbw1QQ99ZmL+UUAeLWw3f4AwWkj1ertyxsqngeLrCDhuFMQYb",
-	"lqhdvdCVCFtww9XCXmbD8mYHk4c2j98/TleflXidvuqq7O2zE1LVjEvb/1Po97VErpRq5BSXK51vUVv0",
-	"+nyG8a/EJExinSaeL1omWxOi8DCC9DS3JLKECYofc2rM++0aIW1mym6BFqIl+cqhLzWZOPwAvzb5FsKR",
-	"G95I4OHwFTZWkUwVxRua2yAswwI+E4jtKTL8lyLGkRP1gKeVFQoVfYouB252TjiSpLIzpXaxEAInzdfg",
-	"/W5bYVLYtoH7ZRzul1gYOmCWqYICMT9BO7TqroEwkF2w004hKNrM8gB4itrHOCKOby6aZvpgyysucNf5",
-	"MCF1BgFzqqeRgLNC/wvnyrsUkmPJeDBYv2yN4MB1N7VaPN/3aIu7of67fFn7nejoNVadUaU6zlxNpV+6",
-	"xJV1GVttaxdPOySEKDFIqC1s8zI6zXRypcqBVxRf2V854FwgIod9X7IArkbT3G/wUiPUFvI7dHrFan9+",
-	"ic9rJXhmAxb393kaakBpi3rem+dH3zxe8gtSocYZLE/BDPNfpjlTkRz4jmTa7dkSuiU75S1BvoUlqa6J",
-	"FE+KDpp+vz9MlqefRZuT89EIUzo2FK4pPVguyyQyTraG2nfcgp0gdasHgVbu9Vh5ZzLWhGXdz0jcUsdr",
-	"61vcRIpvpJewDoQMGbO9b4HWxBpi8Ynd2bHyA9RJDwQ3Z+qw0EEQRmCTE8gjbdaYSrxlylAcjXM67rlN",
-	"E1vcOW4a2oaSW1fBWVLW3egy5AJf3ZQtA8xa2gT6ghyxS7mHZluUbe40VUiKGuuazi51N2W9ZLxw/Tzz",
-	"CbWsHXtxuX4Y69hQ1ADa8ZbDTbdCy0IWCz5ZHVE6pkl97o6JxuEtkG2xZk2g2LDFdaCfskKugKorRnuG",
-	"vNh5pFVi5w8WN0ZEs8lCYpoLhDPOhEsn5/bkwdj8xc89bDYCFtaSXMdp14opTN7Adm2FDOcB78MlOUxt",
-	"J6ppjtaHaK6JOFor7h260BClmnK9DLZatd2jxX6IJX7CgVp65pqB40mucKKBs2oZQrc40lVUYJqXsGyy",
-	"eK+GfnK1tHJo3uKDngq/utWU5d0YKNhAsGbXpl1PJwUUDaabldmytY/3Yg3S7gK5Y31HedJwjM8fabiZ",
-	"xTKJhr6lssWkZQePXH0aBPk3epqqCegyc27ExTqIbRB24Qmu6/IQQnNMoZUg3fHZBc4ykQsTpPrMi2kR",
-	"D7GgOFRrFm1Qst3Nx6NErVL8dmi3u3aFVuMY1PqA2W1FyaMPUYxpJIiEJQl/dxIjKFa/L5jKb5wNTLYj",
-	"sJ/XJDesK6ofU7svB1QYK01W3L+zoXMvRxbbapQ9PiDJzNmppqyNduENVWaTs2ZboNa/GK0GkWPRVYXE",
-	"bw3m4Ga23kCKzhAzPgJnTIam1B0VownVG+qJgU5F+IA5CJkiskGmITnYkmbdwv5kJWAhzckPmkFv84RG",
-	"ztGopwuNw4DyWlW1p72HPpub3yIgxBF/F6Hmj4lWHxUKZXDPtuRwhK3f99YIwfuzlZEQA49sG0YCdOSW",
-	"oqoyB+il6wj4TCjvzRiBEc7XrLFx5oAFCUXXKVL/OaSowtf6L3yNDov6l6Kt0Qer12eGTYeI+wCbsL1d",
-	"nkdIk6EX4p9Z2s4HVrl7oSpcNNHYLPQx6rCHcQ/ZMicrbcJS49RhQy9ns8iWVdIux9Io1yNpyWkRFWTm",
-	"rtI48IPxjkSOdnW6d0Jxjh6VMPCdh4+uBkwTcbfGqsbOnDqY+xOOd32r0zwbNhauVyDIlgpkJkI1hxpz",
-	"3Rci0EafquOQSbQhZUnoVpwik+cUSJmESv1ageQgUmQ6a1AOWw7qb1s9RVX1f/97ikwbggpzESa5nrok",
-	"GVABOTK6R60JXJz+N2054CJ5Z0qjXlb7IjnXUlUDxTVJLpLnp2enz01HSKHpuMI8K6xjaEI+RWW9p9d5",
-	"cpG8IUK+NEMG1yo8OzubuFJhfJXCLCHsbgEY8/7oloWfAGSBzGlQwpHdya1fOUjemZP3Qju0ZYlk6B2d",
-	"ehcqjMc61tQqWA9sNfKaSEUOHaSoFVYZFkfQ9q0e8RRY809qz8CbAayPp58KQDk+IFEAyBRR2IOQyJQd",
-	"0YZwYdqqmAhs9lsOWMK3pvFXySII+Q3LD4s2eqRNS89+2xd2yRu4HeH3/MGW7dYc9+xl+lmavHj2LDZN",
-	"C5d3U4iP8kuJuURYT/V1Z/ZR1QiJ1vpanQ3hFeTGS2A0V06rx32rG5LfGi1Vgjk+3SeMkiay6yjTw9OL",
-	"QPuTGZ/rjZ09X7AxNf7FXRFhl21RQZkslLARpSDVzjRAQTn7K8jw7s6elgvusXk9CdoTpZakMMf+dXGo",
-	"O4uvGxq7S6l+Ca/UDVnZS6tuP/Z5ZWXvFLi563TKYQ9Q4RLv4JWe+nHkv99cMEcJ/JHJfy+l8R8AddsZ",
-	"0zYqKvtlaDvQDqsNKdU/1X9uo9bKStH3pFwoSSyTIE+E5ICrPkq7lmhCTRk9cE3TGKP60MPTYvSlXtSl",
-	"BTQWdZORjs7aKznuLIJp8OK4jUN17LYrl0bXnXG/Cuu/CnD/zjneE7o9Fbut91etCyMZ5vlpnW/sP09M",
-	"wsr+QvRpjlMhSx3IKg8Wcvun8WuHz9j61+6Z+aN9ZhKD9pn6I3RFQPj6Me+2E+/OsbYNetwDPdJmvZtg",
-	"7q7Rgj7N9+T6Qwfgo7kY7RoRefD5b7FMnH31VDL0PbnupEcpI0wRqapG4nXpbyJGwNWNieYmVVScHmf/",
-	"APQY6Bw3kUIWkWiPBdqQa+PpPKSiabvKJu75WyJzujVzdWMqA3Fy/a3Jt/B3NfZxqdU1oQYI9o3yptsR",
-	"4ontir4DECtfFnjb6MWaMkfCpJ6x625tpcZcwZPrLMPDs0LbwD155aNrzfpifF+MZQZWKd2vda5VnX20",
-	"X0osoQQhTtHPuGxAhdYSrQ+oUF4t5oBK2EjEGpkiwUxqG3BWOCSJgu2F9oXZniJzlQEuT5N0GHYaQEwH",
-	"nkhGyAoZHdEOjiMhXoDqDqO88A+jPBuF3B//Mf3gWckG78qIGbmGdxQQtG+0NcXUpmAQ4zlwhMUn0Hmu",
-	"VAdCrJGoAlGYDpR7yKC+6gVX1lvWSZ4dcFxaKITlLkDEes45VOxEid8JodPZne7OlKfJ8Xh3tMxA+6Xb",
-	"wiDlYH9uvV2oGNWNwboEAVUtDwhKAeY+LI0SS715Av9tyQSxGTQrAUhIVptmlD3jn8Zy/J1bYCTBwwo1",
-	"cDDJuN5dyKaAgkoCQldRJNtjngtkbztrU3htMSV4Ga5umQlftvuldzzv5MtAvT8Oae/O3xigG5wtALRk",
-	"2sm/A5wf//mic18ZhT026Kmre+iS9yWm1ma3SkpIxnWWnh50yspITNHePxFzZe0NFY+IGLtCzCuy97Pd",
-	"psnni/J8Aw8HtHOjK93A9ZFTmpssFpZ4rXWuXUjhpWtcnVatr71xT6FavUsoZqhWH7qxtVk3vNWun5Rj",
-	"T2Rh6uzmRgf1TDs7BeDcoMX5JFMoufT8lsdGhz0MMsfKWKgCRtfaV7d9wtvWook6AqsPl76TehdNNbpR",
-	"EI47tl1X0mDckqMK9uITPVO4qPh0lQvvGpqIWizUCMTNkCfNFZiyh7e++26AjU98mWgrHFFF2m30MZXp",
-	"cnTeOTXwg4cYey5IqQ9bkLOFXcSM1mUUzKEfpA8KIoxyJgNx4/JPVxyLBNtKwBgXbVK6YGVuHD8Hts10",
-	"mLJirgn/tYuRPxN6k7wbLBBl5kKePSdSAh37jpd4BwMeeHgHZ3hp0tO6OMeZj8LeIe0PnifU1QvsA6zs",
-	"YU94tPSDcM0gsdKmimTeNXJWWfNSp1MQa2QgHDI/x8uLlxaWR6Sw7nCL0LYRxk17YazD3dw0pmTJJJUQ",
-	"oXEDbOPLR5IiG7w+rfQ8PG6VAHx1Z+OnOI7YTLiQTX5Y3eiqf9zKeZ9WWZoP9F5VQeqc0S/1idCjY7vv",
-	"78wb7H8hZ94bvc8izXvFfq3IxLmPxE+9I3QRvpKugeleVUnBGprblpC2O0ASIRowF9Z1553G3LSi7iiT",
-	"mGast924P7nrSbhr5k0yveNoM2KxjpBpm/lybVv3zKC2PXPuQ1+WHUN8Z5Nc00x3Ce606p8cN4PjIgV0",
-	"eyLueA/BxOXpaVLCDspI2X50umGQovwa6bddZlNcoKrqLtB0h+h1M2s0nSlnfoPM/yjcyfmzYBY2tAD1",
-	"FVw3cW4OuiQXG1wKGJ+OfFQjYo/IBI2HE6B7mw+bbba5KM+O6MDRa4tVdsXDUkCopTuUM+WgqCF/CvR9",
-	"BPp6nij0vsZ38uxstigcHnn+3x9q/seUPcOoQeEj2ScKQoDwLqAyNwg+QCdASdp5sZnViaY9JGYEr/1k",
-	"SDQVrLvenyQRvKwRf7Dp7/TVNAP3VX+WLLUfRDTFAyJRhilau0+Y5R4eVjcSrmU8NPoAOI9ERqFPTMK1",
-	"nJvzehbOeT0iVz5yPNHdM4uR2liuaYEqwFSgf33xRYqen6XozYcv/m2M/9WaSNjbax0sIQLfu9RH9cGl",
-	"7jasLNledC6DAMhNfcjk9SQr83FC7xugWfGNW+8pyBpRZvbzYPFpZ85jbq+401dVI4CZC19CM57p/wVn",
-	"9Tq6HpGN9bcX4q2992/VFaRqSiwhR44njXLBjvMkU6qkPZw/5uXMnbgOahR9lPrpVMqD88yj6yhzYD3W",
-	"D28ePpCiGhzIWje2O8h97zLTFRLg4L7cJLQlKQkEyK6476T9hEXUmmgG/ifQOvo099FZjqmaPyYf+t86",
-	"ibbp2scP0MFpNctnwn4NrP2et25nU3xlrKiBxfRBGLZpeJlcJCtck+T24+3/BwAA//8=",
+	"7D3rjty2eq9CqAHSotqdXdsJks0vJ05OfOrYhtcnBZq6Bkf6ZsRYIhWSmtnJYp+qb9AnK3iTKInUSHtD",
+	"TpDz48Q7osiP3/1G6jrJWFUzClSK5OI6qTHHFUjg+q/vsICXufoXoclFUmNZJGlCcQXJRULyJE04/NYQ",
+	"DnlyIXkDaSKyAiqs3tgwXmGZXCRNo0fKQ63eEpITuk1ubtLkzZ5+22QZKwndNrhUL+UgMk5qSZharwIs",
+	"Gg45WnvDkCC/Q4qqKkkNVL81wA8dWP7YxAeowlekaqrk4ulZmlSEmj/OTs9b2GhTrYE72L5XEwagAv07",
+	"whLJAlDGqMSZRBvOKoQRxzlhW47rYgJEM0MYuC9mwfYjkG0hJzCWcbanqNDDJiAxA+6Epp9AEJYTIScp",
+	"WHWjjhHQG3p7wC5lkx+eb6Hl3cEieAuT3Nsudv6kt1p0rfeMyWKMgJeXb9DTr784Q3Z8GpIkqd+dAqfG",
+	"UgJXb/7PL+cnX33Q//dZQKpu1CyiZlSAluC3nK1LqNQ/FacC1UyD67okGVYwrmoz4t9/FQrga2/Rzzhs",
+	"kovkX1adiliZp2Ll5tUr9rf8nwWWiAi054xuEaY52qtfJEM50/iyc6glnuc7kmki1ZzVwCUxYFdYAie4",
+	"1H8QCZU4BtBP9g07402LGsw5PiQaL9hucYC0NJEcsKwscoAqSv+i8CgZV2wiQLPiHsusSD6EVFlHuV+8",
+	"ydo1U29D3fts/StkUq3/nGdFy0B9TGw5YzuYj4dXhAZ3TwQLbt2wYOABa2Sp5pq13gAFajE7dTdR2u4l",
+	"hAJlasa7XxMui48HwNyDkVAJWyV7aZKzrHF0m4JSzf7CjVXYyGeYqFSJHbGzj55x2BFBGJ1Pmnf2jcum",
+	"qjA/hKgkHRNMzWM45SZNmjrHEvKPWPZ2o348kUQjf5pV9a7dJlMf22mrlFoU+1vurR0j5wuPODjPidIP",
+	"uHzrEdioub76eI4yLCBFbC0bzuip+mt1fopeaqWSFZB9AqVSWAlofdA2uC4xpcBTtC9IViDFdwLBDvgB",
+	"bXBTytNkCGGaXJ1s2Yn9Uam+03d4/xMIoQyDhd/RacSVWYmFCDLFTL5y2iA4x2ymG4uDyArGwrO2nBV+",
+	"8jGqB5YzWZrsgOckC/gne8aFRPYxYhtNvhILidzOlMLgKOd4I5ML2pTlQh52bOvtKrUE8/DeoqqDdRl7",
+	"F5jLSyIDKusToXlfJ4wxPpB6YScaDbwaY5BQjbMdgb31oQYOSZocvLk8N8VHml5Rza9Gpxbm8EYh+zTe",
+	"ZE4qoJpcIbA35Cr8O+PVhNiMfi7xGsLcLJR0E3kIPyQ5hFxRQXCJFHNp3zJ17LdmV4ho5YLXrJEhfpaY",
+	"b+GokXmHqVEeDc2AS0yoDJFCPSdh8d7hstGgK8bH6xKcihxN4UmY81cqULBTo70rIgQoyaBMfrTunprv",
+	"Q2B3+wL4UTv/tsTGrdoXIayHhNKQz5Ldba6PHYuLFsO+OKqFgizJ6IYoLWTZr8+ZmIo9cOvCvwK6VVrv",
+	"2VlICYMsWO5jMGON1iENJTvgQuuJ3xqcc0zlcb/Pzpc6EIKwc6I0UAjwNRZE3I90hL3no2qowldBdq0I",
+	"Df7ebb59uGasBEz17ADG4MwHICoXy3mufdBymMGv2Y3Z6wSLqej5kvxuKDOg0yBlMUJL0cbmY0z2Y+Vp",
+	"Hd3G5v2AuLd+CPgXoJ0eBf5YC74vQMffSKqYDCOl+ZUi3BCaE7pFEn8CgfSjHGpZoH0BFFFGQSnILdkB",
+	"tWZnYBDU4CDtzDY+VlUQI2r9MHdr0Y29tid57OEAi3qB1MIXRlfFLsmWvgzIZNQpqrEQe8bDoHNWHlWn",
+	"79QYbau29COhx7nbDfTWbiMsvWBwb76Z7m/tFkplmXZQyzHR0w5LLOA0VXuybgXc2Zd2YV/WQ9j5Xr0R",
+	"MSOtgzM/vOuQHdKtII7GdT+BKF5giZNhSKTzjI1E2qdNUcYwVxESFspv2bCyZHuhBJZjw5wlpjPMuYZT",
+	"+ZHzt/gzgf14dwPa6OVTH4NumRARflC6KpAAsqFYJEAKZNr+fvnmNVKPnF+3IVDmR0Ngm4lz6wVBJNuG",
+	"Bzz9uKw49m5ds0rTdBt0v2ayvOP2zo0iMgJuWY2BHVklL2wklUV1H6NvX//Nem864lsfZDDYq8kVlOJj",
+	"DXxSW4eWHkp1ZdKyZnzaWcD+ErFNvwOsbFhAmIFKQi10/T2uQe4BKHJJfZqjuinrUFgVN3Hm5eD8lhfx",
+	"DjjegpFgUzogAtXap06PEN6s66+SejsKIeNHwGUol5gxHpYoIbFsxAwjZMalZqbg0qwR8K4pQ57TkgzC",
+	"2qYDxw/CMd/cROClDvvHqcBQCmMQ30a5Nk+64RZyDWeqduyBFsLXSyokbyGfZ6JtUBMQtLi/wtmGlAEZ",
+	"5zgnjdB8b6QNsR1wzbOS1MrVSxGhSDZc7W3oyncrj1z5IPlCmLM+TKOxZvfWARzC2StM8wrzTzEOmw+l",
+	"8z7bALARtVY3Oh1Ecq2NbIXP/os1KrwumMbH2A0/mlgfoMDu3nqpkWzTK3wwIe040xTmEELvXDEIu9Fm",
+	"5iCMtlYwzJQOXEAvQKwZsUXnPkteaW48OLZzlcKZRB3AbQFoVwuBPigdjblqiwkVclksu8a8Hxr30mBL",
+	"A/NouniYg+gSnGqVtIU9uG/nb44Npv21TxgBgHKWiZVyZk+MHj+t8jk+QkU4ZxYf44DUWEUitNoxQ5H2",
+	"BZQrR6SwAzYc+8bCzzVwgunWGp2xf7NTO8vCTwcIbIf6k3rwpwY3IXS+hn24iJUNElaThSp/7B0KXF4R",
+	"Yeq117B/a0cGHGObUu/Bf8SeeRMeKea1FfYn52d+if3867MuW+cRMWOhrC5G6nckmqxQ8dCPP5+cPT3/",
+	"BlFQVgwjq1798vnzk//6cP0kfXZz8svZydcfrs/TL28+Oxom6NV7FbLQ7k2SdEEaQSmlaZNV4auX5uFT",
+	"jaTuj0m95zauF4iASsfofK5raciRuKvCqZ9X56O0D25V5hSXdTX5DDdyFFQf1X+66DffoJmaRXAeRjL4",
+	"ONEIEK/sRX3nHDJdNZqatp9NCNdC45atI9pk3ZDDphERk9M1dYQexWqGAn5rgBr6zsL8pYQ6WOBq+AZn",
+	"sJDs8ZLljpVNBcfTFXbYKIwx2LBE7WqGrkzYghuuGPYyG5Y3O5g8tHn8/mG6Aq3E6/RFV2lvn52QqmZc",
+	"2h6gQr+vJXKlVCOnuFzpfIvaotfrM4x/JSZhEutU8XzRMtmaEIWHEaSnuSWRJUxQ/JhTY95v1whpM1N6",
+	"C7QRLclZDn2pyeThO/i1ybcQjtzwRgIPh6+wsYpkqjDe0NwGYRkW8LlAbE+R4b8UMY6cqAc8raxQqOhT",
+	"dDlws/PCkSSVnSm1i4UQOGm+Bu932wqTwrYO3C3jcLfEwtABs0wVFIj5CdqhVXdNhIHsgp12CkHRhpZ7",
+	"wFPUPsYRcXxz0TTTO1ticYG7zocJqTMImFM9jQScFfpfOFfepZAcS8aDwfplawQHrrup1+L5vkdb4A31",
+	"4OXLWvBER6+x6owq1XHmair90iWurMvYalu7eNohIUSJQUJtYauX0Wmmm0sXNBTFV/ZXDjgXiMhh75cs",
+	"gKvRNPebvNQItYX8Ft1esfqfX+bz2gme2IDF/X2ehppQ2sKe9+b50TePl/2CVKhxBstTMMP8l2nQVCQH",
+	"viOZdnu2hG7JTnlLkG9hSaprIsWTooOm3+/3k+XpZ9Hm5Hw0wpSODYVrSg+WyzKJjJOtofYtt2AnSN3q",
+	"QaCVez1W3pmMNWJZ9zMSt9Tx+voWN5HiG+klrAMhQ8Zs/1ugPbGGWHxid3as/AB10gPBzZk6LHQQhBHY",
+	"5ATySKs1phJvmTIUR+Ocjntu0sQWd46bhrap5MZVcGaXhHVX3bbhC/K6tmwZYNbSJtAX5Ihdyj0026Js",
+	"c6epQlLUWNd0Lk50rW7BeOF6euYTallLttJltgY5D6ZhrGNDUQNox1sON90KLQtZLPhkdUTpmCb1uTsm",
+	"GofXQLbFmjWBYsMW14Geygq5AqquGO0Z8mLnkVaJnUFY1BwxmU0WEtNcIJxxJlw6ObenD8bmL372YbMR",
+	"sLCW5LpOu3ZMYfIGtnMrZDgPeB8uyWFqu1FNg7Q+SHNFxNFace/ghYYo1ZTrZbDVqu0eLfZDLPEeB2rp",
+	"mWsIjie5wokGzqplCN3iSGdRgWlewrLJ4r0a+snHpZVD8xYf9FT41a2mLG/HQMEGgjW7Mi17OimgaDDd",
+	"sMyWrX28H2uQdhfIHe07ypOGY3z+SMPNLJZJNPQtlS0mLTt45OrTIMi/0RNVTUCXmbMjLtZBbIOwC09w",
+	"XZeHEJpjCq0E6Y7QLnCWiVyYINXnXkybeIgFxaFas2iDku1wPh4lapXit0S73bUrtBrHoNYHzG4rSh59",
+	"kGJMI0EkLEn4u9MYQbH6fcFUfvNsYLIdgf28JrlhXVH9mNp9OaDCWGmy4u6dDZ17ObLYVqPs8QFJZs5P",
+	"NWVttAtvqDKbnDXbArX+xWg1iByNriokfmswBzez9QZSdIaY8RE4YzI0pe6oGE2o3lBPDHQqwgfMQcgU",
+	"kQ0yTcnBljTrFvYnKwELaU5/0Ax6myc0cpZGPV1oHAaU16qqPfE99Nnc/BYBIY74hwg1f0y0+qhQKIM7",
+	"tiaHI2z9vrdGCN6frYyEGHhk2zASoCO3FFWVOUQvXUfA50J5b8YIjHC+Zo2NMwcsSCi6SpH6zyFFFb7S",
+	"f+ErdFjUvxRtjz5YvT4zbDpE3AfYhO3t8jxCmgy9EP/c0nY+sO9xuAoXTTQ2C32MOuxh3EG2zOlKm7DU",
+	"OHXY0MvZLLJllbTLsTTK9UhaclpEBZm5qzQO/GC8I5HjXZ3unVCco0clDHzn4aOPA6aJuFtjVWNnTh3M",
+	"/QnHu77RaZ4NGwvXCxBkSwUyE6GaQ4257gsRaKNP1nHIJNqQsiR0K06RyXMKpExCpX6tQHIQKTKdNSiH",
+	"LQf1t62eoqr6v/89RaYNQYW5CJNcT12SDKiAHBndo9YELk7/m7YccJG8MaVRL6t9kZxrqaqB4pokF8nT",
+	"07PTp6YjpNB0XGGeFdYxNCGforLe08s8uUheESGfmyGDqxWenJ1NXKswvk5hlhB2NwGMeX9008J7AFkg",
+	"cyKUcGR3cuNXDpI35vS90A5tWSIZeken3oUK47GONbUK1gNbjbwmUpFDBylqhVWGxRG0fadHPAbW/NPa",
+	"M/BmAOvj6X0BKMcHJAoAmSIKexASmbIj2hAuTFsVE4HNfscBS/jONP4qWQQhv2X5YdFGj7Rp6dlv+sIu",
+	"eQM3I/ye39uy3Zrjnr1MP0uTZ0+exKZp4fJuC/FRfikxlwjrqb7pzD6qGiHRWl+tsyG8gtx4CYzmymn1",
+	"uG91TfIbo6VKMEeo+4RR0kR2HWV6eHoWaH8y43O9sbOnCzamxj+7LSLssi0qKJOFEjaiFKTamQYoKGd/",
+	"Axne3dnjcsEdNq8nQXui1JIU5ui/Lg515/F1Q2N3MdUv4ZW6ISt7cdXNhz6vrOy9Ate3nU457AEqXOId",
+	"vNBTP4z895sL5iiBPzL576Q0/gOgbjtj2kZFZb8MbQfaYbUhpfqn+s9N1FpZKfqBlAsliWUS5ImQHHDV",
+	"R2nXEk2oKaMHrmoaY1QfenhcjD7Xi7q0gMaibjLS0Vl7LcetRTANXh63caiO3Xjl0ui6M+5XYf1XAe7f",
+	"Ocd7QrenYrf1/qp1YSTDPD+t843954lJWNlfiD7NcSpkqQNZ5cFCbv80fu3wGVv/2j0zf7TPTGLQPlN/",
+	"hK4JCF9B5t144t071rZBj3ugR9qsdxvM7TVa0Kf5gVy96wB8MBejXSMiDz7/LZaJs68fS4Z+IFed9Chl",
+	"hCkiVdVIvC79TcQIuLo20dykiorT4+yfgB4DneMmsqeY91igDbkyns59Kpq2q2zirr8lMqdbM1fXpjIQ",
+	"J9ffm3wL/1BjH5ZaXRNqgGDfKm+6HSEe2a7oewCx8mWBt41erClzJEzqGbvu1lZqzDU8uc4y3D8rtA3c",
+	"k9c+utasL8d3xlhmYJXS/VrnWtXZR/ulxBJKEOIU/YzLBlRoLdH6gArl1WIOqISNRKyRKRLMpLYBZ4VD",
+	"kijYXmhfmO0pMtcZ4PI0SYdhpwHEdOCJZISskNER7eA4EuIFqO4wyjP/MMqTUcj94Z/TD56VbPCujZiR",
+	"a3hDAUH7RltTTG0KBjGeA0dYfAKd50p1IMQaiSoQhelAuYMM6utecGW9ZZ3k2QHHpYVCWO4CRKznnEPF",
+	"TpT4nRA6nd3p7k15nByPd0/LDLRfui0MUg7259bbhYpR3RisSxBQ1fKAoBRg7sTSKLHUmyfw35VMEJtB",
+	"sxKAhGS1aUbZM/5pLMffuwVGEjysUAMHk4zr3YdsCiioJCB0FUWyPea5QPbGszaF1xZTghfi6paZ8IW7",
+	"X3nH806+CtT745D27v2NAbrB2QJAS6ad/FvA+eHPF537yijssUFPXd1Bl7wtMbU2u1VSQjKus/T0oFNW",
+	"fYlZCVaaQtqDys2lXuXPR1uvSTCcfXFXAt2DkWjnMmG/uYJV++QUyoP6ly7nZxyAtg6KoXbR3jYSC1zs",
+	"fSQPiCq7QswHtjfy3aTJF4uyugN/FrQrqxEBXB8wprnJWWKJ19rC2oUUXro25WlD+tIb9xiG1LtyZIYh",
+	"9aEbs8264a0t/aTCOCIL01Vh7u9Qz7RrWwDODVqcBzqFkkvPS31odNijP3N8CgtVwMWy3pTbPuFtI9lE",
+	"1YjVh0s/JLmN7hrdIQnHw5iuB20wbsnBFHvNjZ4pXEJ+vDqVd+lQRFUWagTiZsijZoZMkctb330pwkaj",
+	"vky09ayoIu02+pDKdDk6b50I+tFDjD0FptSHLb/aMj5iRusyCuaIF9LHQhFGOZOBLMHyj5Uci/vbus8Y",
+	"F20JomBlbsykA9vmtUwROdeE/8ZlRD4XepO8GywQZeb6pT0nUgIdezyXeAcDHrh/l2d4RdbjOj3HmY/C",
+	"3iHtD54V1rUq7AOs7GFPeLT0g3CtP7FCtopb3zRyVhH7UifPEGtkIPg1P8eLyZcWlgeksO5njNC2EcZN",
+	"e2asw+3cNKZkyaQQEaFxA2yzCQ8kRTZV8bjSc/+4VQLw9a2Nn+I4YuseQjb5YXWto4y4lfM+prM0++u9",
+	"epPOG/1cn/89Orb74tK8wf43kea90fsQ1rxX7PepTFbjgfipd2Aywlf3EYI+R4I1NLchaNsLIokQDZjr",
+	"CbvTbWNuWlF3cE1MM9brbtxf3PUo3DXz3qDe4cMZsVhHyLTNc7omvTumQtoOSfdpN8uOIb6zKc1pprsE",
+	"dzb5L46bwXGRdgl7/vF4x8jEdflpUsIOykiTxugsyyAh/Q3Sb7s8trhAVdVdl+quTNCty9HktZz51Tn/",
+	"M4An50+COffQAtRXcN3EuTnWlFxscClgfBb2QY2IPRAVNB5OgO5sPmxtweaiPDuiA0evCVrZFQ9LAaGW",
+	"7gjWlIOihvwl0HcR6Kt5otD7/uLJk7PZonB44Pl/v6/5H1L2DKMGhY9knygIAcK7bszcF3kPfR8laefF",
+	"ZlYnmvZIoBG89iMx0VSwPuPwKIngZccuBpv+Xl9ENHBf9YfoUvsJTFM8IBJlmKK1+2hd7uFhdS3hSsZD",
+	"o3eA80hkFPqoKFzJuTmvJ+Gc1wNy5QPHE92twhipjeWaFqgCTAX612dfpujpWYpevfvy38b4X62JhL29",
+	"xMMSIvCFU30xA7jUnfsKR+syCIDc1IdMXk+yMh8n9L4FmhXfuvUeg6wRZWY/CBefduY85q6SW31HNwKY",
+	"ud4nNOOZ/l9wVq9/7wHZWH9pI97IfffGbEGqpsQScuR40igX7DhPMqVK2qsYxrycufP1QY2iD84/nkq5",
+	"d555cB1lrieI1d/Nw3tSVIPjd+vG9oK5L5xmukICHNy3uoS2JCWBANkV9520HyyJWhPNwH8CraPP7h+d",
+	"5Ziq+WPyof9lm2hTtn18D/26VrN8Luz339ovuOvmRcVXxooaWEwfhGGbhpfJRbLCNUluPtz8fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -30,6 +30,22 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 	return Evaluate200JSONResponse(evaluationAnswer(result)), nil
 }
 
+// EvaluateSolid answers the cut tooth as finely as the screen shows it.
+func (s *server) EvaluateSolid(ctx context.Context, r EvaluateSolidRequestObject) (EvaluateSolidResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	result, mesh, err := s.Planner.Screen(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	if mesh == nil {
+		return nil, plan.Faults{{Path: "$.findings", Message: "this case is not cut, so there is no cut tooth: see the plan's refusal"}}
+	}
+	return EvaluateSolid200JSONResponse(*meshAnswer(result, mesh)), nil
+}
+
 // CompareSchools plans a case by several schools.
 func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error) {
 	c, err := s.caseOf(ctx, *r.Body)
@@ -51,7 +67,7 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 	answer := CompareSchools200JSONResponse{}
 	for _, result := range results {
 		a := evaluationAnswer(result)
-		a.Mesh, a.MeshTurning = nil, nil
+		a.Mesh = nil
 		answer = append(answer, a)
 	}
 	return answer, nil
@@ -74,7 +90,7 @@ func evaluationAnswer(r *plan.Result) Evaluation {
 		a.Views = append(a.Views, viewAnswer(v))
 	}
 	if r.Prepared != nil {
-		a.Mesh, a.MeshTurning = meshAnswer(r, r.Screen), meshAnswer(r, r.Turning)
+		a.Mesh = meshAnswer(r, r.Turning)
 	}
 	return a
 }

@@ -36,8 +36,7 @@ type Result struct {
 	Views      []drawing.View
 	Model      *anatomy.Model
 	Prepared   *measure.Prepared
-	Screen     *solid.Mesh // the prepared tooth, coarser, for the screen
-	Turning    *solid.Mesh // coarser still, while it turns
+	Turning    *solid.Mesh // the prepared tooth, coarse, while it is changed or turned
 	Cavity     *prep.Cavity
 	Lesions    []lesion.Lesion
 	Neighbours map[notation.Side]*anatomy.Neighbour
@@ -96,6 +95,69 @@ func (p *Planner) Evaluate(ctx context.Context, c *Case, grid float64) (*Result,
 
 // EvaluateWith is Evaluate with the sections moved.
 func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Sections) (*Result, error) {
+	s, err := p.shape(ctx, c, grid)
+	if err != nil || s.Cavity == nil {
+		return s.Result, err
+	}
+	r, design, lesions := s.Result, s.design, s.Lesions
+	// The mesh for the screen, the drawing and the checks share nothing but
+	// the cavity and the measured solid.
+	var beside sync.WaitGroup
+	defer beside.Wait()
+	beside.Go(func() { r.Turning = r.Model.Turning().Uncut().Carve(r.Cavity).Mesh() })
+	r.Prepared = measure.NewPrepared(r.Model, r.Model.Surface.Uncut().Carve(r.Cavity))
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	dovetail := design.DovetailWidth > design.IsthmusWidth
+	beside.Go(func() {
+		r.Views = drawing.Preparation(drawing.Subject{
+			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(lesions), Dovetail: dovetail, Boxes: design.Sides(),
+			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), AcrossAt: at.Across, AlongAt: at.Along,
+		})
+	})
+	beside.Go(func() { r.Document.Volumes = volumes(r) })
+	checks := assess.Preparation(assess.Subject{
+		Prepared: r.Prepared, Lesions: lesions, Facing: s.request.Facing, Fissures: s.fissures, Boxes: design.Sides(), Contacts: c.contacts(),
+		School: s.request.School, Material: s.request.Material, Occlusal: design.Occlusal, Dovetail: dovetail,
+	})
+	beside.Wait()
+	r.Dimensions = prep.Dimensions(design, s.proposal)
+	r.Document.Dimensions = documentDimensions(r.Dimensions)
+	r.Document.Checks = documentChecks(checks)
+	for _, c := range checks {
+		if c.ID == "lesion.cleared" {
+			r.Document.Volumes.LesionLeft = round(math.Max(c.Value, 0))
+		}
+	}
+	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material))
+	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, design)
+	for _, id := range design.Unused(c.Overrides) {
+		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
+	}
+	return r, ctx.Err()
+}
+
+// Screen is the cut tooth of a case for the screen, with the result as far as
+// it carries the mesh; nil where the plan is refused.
+func (p *Planner) Screen(ctx context.Context, c *Case, grid float64) (*Result, *solid.Mesh, error) {
+	s, err := p.shape(ctx, c, grid)
+	if err != nil || s.Cavity == nil {
+		return nil, nil, err
+	}
+	mesh := s.Model.Screen().Uncut().Carve(s.Cavity).Mesh()
+	return s.Result, mesh, ctx.Err()
+}
+
+// shaped is a case as far as its cavity, which is nil where the plan is refused.
+type shaped struct {
+	*Result
+	basis
+	design prep.Design
+}
+
+// shape decides class, material and school, and builds the cavity.
+func (p *Planner) shape(ctx context.Context, c *Case, grid float64) (shaped, error) {
 	class, surfaces := lesion.Classify(c.coreFindings(), c.Tooth)
 	choice, reason := choose(c)
 	doc := Document{
@@ -111,72 +173,35 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 		doc.Refused = notDrilled(c, doc.Advice)
 	}
 	if doc.Refused != "" {
-		return &Result{Document: doc}, nil
+		return shaped{Result: &Result{Document: doc}}, nil
 	}
 	chosen, err := c.schoolOf(choice)
 	if err != nil {
-		return nil, err
+		return shaped{}, err
 	}
 	doc.SchoolVersion = chosen.Version
 	model, err := p.Tooth(c, grid)
 	if err != nil {
-		return nil, fmt.Errorf("modelling the tooth: %w", err)
+		return shaped{}, fmt.Errorf("modelling the tooth: %w", err)
 	}
 	if err := ctx.Err(); err != nil {
-		return nil, err
+		return shaped{}, err
 	}
-	r := &Result{Document: doc, Model: model}
-	basis, err := p.bases.get(c.key(false), grid, func() (basis, error) { return p.newBasis(c, model, chosen, choice, grid) })
+	b, err := p.bases.get(c.key(false), grid, func() (basis, error) { return p.newBasis(c, model, chosen, choice, grid) })
 	if reason := unplannable(err); reason != "" {
-		r.Document.Refused = reason
-		return &Result{Document: r.Document}, nil
+		doc.Refused = reason
+		return shaped{Result: &Result{Document: doc}}, nil
 	}
 	if err != nil {
-		return nil, fmt.Errorf("proposing the preparation: %w", err)
+		return shaped{}, fmt.Errorf("proposing the preparation: %w", err)
 	}
-	request, proposal := basis.request, basis.proposal
-	r.Lesions, r.Neighbours = request.AllLesions(), basis.neighbours
-	design := proposal.Apply(c.Overrides)
-	if r.Cavity, err = prep.Build(request, design); err != nil {
-		return nil, Faults{{"$.overrides", err.Error()}}
+	design := b.proposal.Apply(c.Overrides)
+	cavity, err := prep.Build(b.request, design)
+	if err != nil {
+		return shaped{}, Faults{{"$.overrides", err.Error()}}
 	}
-	if err := ctx.Err(); err != nil {
-		return nil, err
-	}
-	// The meshes for the screen, the drawing and the checks share nothing but
-	// the cavity and the measured solid.
-	var beside sync.WaitGroup
-	defer beside.Wait()
-	beside.Go(func() {
-		r.Screen = model.Screen().Uncut().Carve(r.Cavity).Mesh()
-		r.Turning = model.Turning().Uncut().Carve(r.Cavity).Mesh()
-	})
-	r.Prepared = measure.NewPrepared(model, model.Surface.Uncut().Carve(r.Cavity))
-	if err := ctx.Err(); err != nil {
-		return nil, err
-	}
-	r.Dimensions = prep.Dimensions(design, proposal)
-	dovetail := design.DovetailWidth > design.IsthmusWidth
-	beside.Go(func() {
-		r.Views = drawing.Preparation(drawing.Subject{
-			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(r.Lesions), Dovetail: dovetail, Boxes: design.Sides(),
-			Neighbours: r.Neighbours, Facing: request.Facing, Contacts: c.contacts(), AcrossAt: at.Across, AlongAt: at.Along,
-		})
-	})
-	checks := assess.Preparation(assess.Subject{
-		Prepared: r.Prepared, Lesions: r.Lesions, Facing: request.Facing, Fissures: basis.fissures, Boxes: design.Sides(), Contacts: c.contacts(),
-		School: chosen, Material: choice.Material, Occlusal: design.Occlusal, Dovetail: dovetail,
-	})
-	beside.Wait()
-	r.Document.Dimensions = documentDimensions(r.Dimensions)
-	r.Document.Checks = documentChecks(checks)
-	r.Document.Sequence = documentSteps(sequence.Preparation(design, r.Lesions, choice.Material))
-	r.Document.Volumes = volumes(r, checks)
-	r.Document.Surfaces = openedSurfaces(surfaces, design)
-	for _, id := range design.Unused(c.Overrides) {
-		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
-	}
-	return r, ctx.Err()
+	r := &Result{Document: doc, Model: model, Cavity: cavity, Lesions: b.request.AllLesions(), Neighbours: b.neighbours}
+	return shaped{Result: r, basis: b, design: design}, ctx.Err()
 }
 
 // openedSurfaces adds what the design opens beside the diseased surfaces, in
@@ -309,7 +334,7 @@ func asTools(lesions []lesion.Lesion) []solid.Tool {
 
 // volumes splits what was removed by tissue: the total comes from the closed
 // meshes, the shares from samples of the solid.
-func volumes(r *Result, checks []assess.Check) Volumes {
+func volumes(r *Result) Volumes {
 	v := Volumes{Cavity: r.Model.Surface.Volume() - r.Prepared.Mesh.Volume()}
 	sampled := r.Prepared.Volumes()
 	if removed := sampled.Enamel + sampled.Dentin; removed > 0 {
@@ -319,12 +344,7 @@ func volumes(r *Result, checks []assess.Check) Volumes {
 	for _, l := range r.Lesions {
 		v.Lesion += l.Volume()
 	}
-	for _, c := range checks {
-		if c.ID == "lesion.cleared" {
-			v.LesionLeft = c.Value
-		}
-	}
-	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.Cavity, &v.LesionLeft} {
+	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.Cavity} {
 		*f = round(math.Max(*f, 0))
 	}
 	return v

@@ -328,6 +328,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/solid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The cut tooth of a case, as finely as the screen shows it
+         * @description Stateless. Closing the request stops the work.
+         */
+        post: operations["evaluateSolid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/compare": {
         parameters: {
             query?: never;
@@ -573,8 +593,8 @@ export interface components {
             plan: components["schemas"]["Plan"];
             dimensions: components["schemas"]["Dimension"][];
             views: components["schemas"]["View"][];
+            /** @description the cut tooth, coarse, as it follows a drag */
             mesh?: components["schemas"]["MeshData"];
-            mesh_turning?: components["schemas"]["MeshData"];
         };
         /** @description A plan document, obturon.plan/1 */
         Plan: {
@@ -1475,6 +1495,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateSolid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The cut tooth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshData"];
                 };
             };
             422: components["responses"]["Problem"];
