@@ -186,11 +186,3 @@ func (p polynomial) at(x float64) float64 {
 	}
 	return v
 }
-
-func (p polynomial) slope(x float64) float64 {
-	v := 0.0
-	for n := len(p) - 1; n >= 1; n-- {
-		v = v*x + float64(n)*p[n]
-	}
-	return v
-}

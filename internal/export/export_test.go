@@ -55,7 +55,7 @@ func TestSTLHoldsTheSolid(t *testing.T) {
 }
 
 func TestWebMeshUnpacks(t *testing.T) {
-	web := NewWebMesh(planned, planned.Screen)
+	web := NewWebMesh(planned, planned.Turning)
 	labels := web.Data[9*web.Vertices : 9*web.Vertices+web.Triangles]
 	rest := web.Data[9*web.Vertices+web.Triangles:]
 	seen := map[byte]int{}
@@ -154,6 +154,6 @@ func TestTargetsReadAsTheyAreMeant(t *testing.T) {
 
 func BenchmarkWebMesh(b *testing.B) {
 	for b.Loop() {
-		NewWebMesh(planned, planned.Screen)
+		NewWebMesh(planned, planned.Turning)
 	}
 }

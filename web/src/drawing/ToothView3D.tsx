@@ -8,7 +8,7 @@ import { colourByLabel, softwareRendering } from "./toothColours";
 
 interface Props {
   mesh: Schema["MeshData"];
-  /** A lighter mesh, shown while turning on machines that need it. */
+  /** A lighter mesh, shown while turning on machines that need it; the same where no finer one is at hand. */
   turning: Schema["MeshData"];
   /** A place to point out, in the tooth frame. */
   mark?: number[];

@@ -12,7 +12,7 @@ import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
 import { Notice } from "@/ui/Notice";
 import { ChecksPanel } from "./ChecksPanel";
-import { type Sections, useEvaluation } from "./evaluation";
+import { type Sections, useEvaluation, useSolid } from "./evaluation";
 import { FormRail, forms } from "./FormRail";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
@@ -50,6 +50,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   const [sideView, setSideView] = useState<string>();
   const [sections, setSections] = useState<Sections>({});
   const evaluation = useEvaluation(document, sections);
+  const solid = useSolid(document, evaluation.settled && evaluation.data?.mesh !== undefined);
   const autosave = useAutosave(dental.id, document, !readOnly);
   const fix = useFixRevision(dental.id);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
@@ -219,7 +220,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               )}
               onPointerUp={history.letGo}
               data-testid="sheet"
-              data-settled={!evaluation.isFetching}
+              data-settled={evaluation.settled && !solid.isFetching}
             >
               {cells.map(({ view, place, caption }) => (
                 <div key={place} className={clsx("flex min-h-0 border-line", cellPlaces[place])}>
@@ -244,10 +245,10 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                   <span>drag to turn</span>
                 </figcaption>
                 <div className="min-h-0 flex-1">
-                  {evaluated.mesh && evaluated.mesh_turning && (
+                  {evaluated.mesh && (
                     <ToothView3D
-                      mesh={evaluated.mesh}
-                      turning={evaluated.mesh_turning}
+                      mesh={solid.data ?? evaluated.mesh}
+                      turning={evaluated.mesh}
                       mark={mark}
                       from={firstBox(evaluated.views)}
                     />

@@ -1,7 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 
-const keptMilliseconds = 5_000; // an evaluation holds a mesh of some megabytes
+const keptMilliseconds = 5_000; // an evaluation holds a mesh of half a megabyte
+const patienceMilliseconds = 1_500; // that a newer document waits for an older one's plan
 
 /** Where sections lie, mm from the tooth's middle; left out where the plan decides. */
 export interface Sections {
@@ -9,19 +11,44 @@ export interface Sections {
   along?: number;
 }
 
-/** The plan of a document. A newer document cancels the request of an older one. */
+/**
+ * The plan of a document. While one is worked out the newest document waits, so
+ * that the drawing follows a drag; one that takes too long is given up for it.
+ */
 export function useEvaluation(document: CaseDocument, sections: Sections) {
-  return useQuery({
-    queryKey: ["evaluation", document, sections],
+  const [asked, ask] = useState({ document, sections });
+  const query = useQuery({
+    queryKey: ["evaluation", asked.document, asked.sections],
     queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/evaluate", {
-          params: { query: sections },
-          body: document as unknown as Schema["CaseDocument"],
+          params: { query: asked.sections },
+          body: asked.document as unknown as Schema["CaseDocument"],
           signal,
         }),
       ),
     placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: keptMilliseconds,
+  });
+  const waiting = asked.document !== document || asked.sections !== sections;
+  useEffect(() => {
+    if (!waiting) return;
+    const timer = setTimeout(() => ask({ document, sections }), query.isFetching ? patienceMilliseconds : 0);
+    return () => clearTimeout(timer);
+  }, [waiting, query.isFetching, document, sections]);
+  return { ...query, settled: !waiting && !query.isFetching };
+}
+
+/** The cut tooth as finely as the screen shows it, once its plan has settled. */
+export function useSolid(document: CaseDocument, settled: boolean) {
+  return useQuery({
+    queryKey: ["solid", document],
+    enabled: settled,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/solid", { body: document as unknown as Schema["CaseDocument"], signal }),
+      ),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
   });
