@@ -354,6 +354,27 @@ func (m *Model) sampleHeights(field func(r3.Vec) float64) *solid.Sheet {
 	})
 }
 
+// smoothedOnCrown smooths heights without mixing in what lies beside the crown.
+func smoothedOnCrown(heights *solid.Sheet) *solid.Sheet {
+	const sigma, beside = 0.5, -5 // mm
+	crown, sum := heights.Like(), heights.Like()
+	for n, h := range heights.Values {
+		if h > beside {
+			crown.Values[n], sum.Values[n] = 1, h
+		}
+	}
+	share := crown.Blur(sigma)
+	sum = sum.Blur(sigma)
+	for n, w := range share.Values {
+		if w > 1e-3 {
+			sum.Values[n] /= w
+		} else {
+			sum.Values[n] = heights.Values[n]
+		}
+	}
+	return sum
+}
+
 // drawSilhouette outlines the crown as seen along the bur, in the table's frame.
 func (m *Model) drawSilhouette() solid.Polyline {
 	const step, rise = 0.1, 0.25 // mm

@@ -33,6 +33,7 @@ type views struct {
 	dentin                      func() *solid.Dense
 	screen, turning             func() *solid.Blank
 	tableHeights, dentinHeights func() *solid.Sheet
+	riddenHeights, slopes       func() *solid.Sheet
 	silhouette                  func() solid.Polyline
 	relief                      func() []solid.Polyline
 	cervicalLine                func() []r3.Vec
@@ -106,6 +107,8 @@ func (m *Model) newViews() *views {
 	v.turning = sync.OnceValue(func() *solid.Blank { return v.screen().Coarser() })
 	v.tableHeights = sync.OnceValue(func() *solid.Sheet { return m.sampleHeights(m.Surface.Distance) })
 	v.dentinHeights = sync.OnceValue(func() *solid.Sheet { return m.sampleHeights(m.Dentin().Distance) })
+	v.riddenHeights = sync.OnceValue(func() *solid.Sheet { return v.tableHeights().Closed(bridged).Blur(smoothed) })
+	v.slopes = sync.OnceValue(func() *solid.Sheet { return smoothedOnCrown(v.riddenHeights()) })
 	v.silhouette = sync.OnceValue(m.drawSilhouette)
 	v.relief = sync.OnceValue(m.drawRelief)
 	v.cervicalLine = sync.OnceValue(func() []r3.Vec { return m.aroundNeck(func(float64, float64) float64 { return 0 }) })
@@ -128,6 +131,17 @@ func (m *Model) Turning() *solid.Blank { return m.views.turning() }
 // TableHeights is the surface as seen along the bur's axis: heights (mm) over
 // the occlusal table, in the frame Table; -9 beside the crown.
 func (m *Model) TableHeights() *solid.Sheet { return m.views.tableHeights() }
+
+// RiddenHeights is the surface as a finishing bur rides over it: TableHeights
+// without fissures too narrow for the bur.
+func (m *Model) RiddenHeights() *solid.Sheet { return m.views.riddenHeights() }
+
+// What RiddenHeights leaves out, mm: valleys up to twice bridged across.
+const bridged, smoothed = 0.25, 0.12
+
+// Slopes is RiddenHeights smoothed until only cusps and ridges are left: its
+// slopes are those that a bur held along a margin can follow.
+func (m *Model) Slopes() *solid.Sheet { return m.views.slopes() }
 
 // DentinHeights is the dentino-enamel junction seen like TableHeights.
 func (m *Model) DentinHeights() *solid.Sheet { return m.views.dentinHeights() }

@@ -191,6 +191,35 @@ var rules = []rule{
 		},
 	},
 	{
+		id: "retain.bevel_width", label: "Bevel width", form: "retention", dimension: "bevel_width",
+		gauge: simple(func(s Subject) (measure.Reading, bool) {
+			width, _, ok := s.Prepared.Bevel()
+			if !ok { // an absent bevel is one without width
+				width.Where = s.Prepared.OcclusalMargin()
+			}
+			return width, true
+		}),
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Bevel %s too narrow: one light pass of the fine flame along the occlusal margin, none at contacts or proximally.", mm(by))
+			}
+			return fmt.Sprintf("Bevel %s too wide: leave it, and keep the composite at full bulk over it.", mm(by))
+		},
+	},
+	{
+		id: "retain.bevel_angle", label: "Bevel to the outer surface", form: "retention", dimension: "bevel_angle",
+		gauge: simple(func(s Subject) (measure.Reading, bool) {
+			_, angle, ok := s.Prepared.Bevel()
+			return angle, ok
+		}),
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Bevel %.0f degrees too flat: composite runs out thin there; hold the fine flame steeper for the next pass.", by)
+			}
+			return fmt.Sprintf("Bevel %.0f degrees too steep to cut the rods across: lay the fine flame flatter.", by)
+		},
+	},
+	{
 		id: "lesion.cleared", label: "Lesion left", form: "convenience",
 		gauge: simple(func(s Subject) (measure.Reading, bool) {
 			return s.Prepared.LesionLeft(s.Lesions), len(s.Lesions) > 0

@@ -2,6 +2,7 @@ package drawing
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"obturon/core/anatomy"
@@ -15,11 +16,16 @@ import (
 
 func views(t *testing.T, tooth string) []View {
 	t.Helper()
+	return viewsOf(t, tooth, "board", "amalgam")
+}
+
+func viewsOf(t *testing.T, tooth, schoolID, material string) []View {
+	t.Helper()
 	m, err := anatomy.Build(notation.MustParse(tooth), anatomy.Own{}, 34, 0.15)
 	if err != nil {
 		t.Fatal(err)
 	}
-	board, err := school.Get("board")
+	chosen, err := school.Get(schoolID)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -27,7 +33,7 @@ func views(t *testing.T, tooth string) []View {
 	if err != nil {
 		t.Fatal(err)
 	}
-	r := prep.Request{Model: m, Lesions: []*lesion.Occlusal{l}, School: board, Material: "amalgam"}
+	r := prep.Request{Model: m, Lesions: []*lesion.Occlusal{l}, School: chosen, Material: material}
 	d, err := prep.Propose(r)
 	if err != nil {
 		t.Fatal(err)
@@ -37,7 +43,7 @@ func views(t *testing.T, tooth string) []View {
 		t.Fatal(err)
 	}
 	p := measure.NewPrepared(m, m.Surface.Uncut().Carve(c))
-	return Preparation(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true})
+	return Preparation(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true, Sealed: prep.Sealed(r)})
 }
 
 func area(v View, kind string) float64 {
@@ -113,5 +119,29 @@ func TestATagPullsTheWayItGrows(t *testing.T) {
 				t.Error("a deeper floor lies lower")
 			}
 		}
+	}
+}
+
+func TestABondedPlanShowsBevelAndSealedFissures(t *testing.T) {
+	plan := viewsOf(t, "46", "adhesive", "composite")[0]
+	if got := area(plan, Bevel); got < 1 || got > 6 {
+		t.Errorf("the bevel covers %.1f mm2", got)
+	}
+	length := 0.0
+	for _, l := range plan.Layers {
+		if l.Kind == Seal {
+			for _, line := range l.Lines {
+				length += line.Length()
+			}
+		}
+	}
+	if length < 3 {
+		t.Errorf("%.1f mm of fissure are sealed", length)
+	}
+	if !slices.ContainsFunc(plan.Tags, func(tag Tag) bool { return tag.Dimension == "bevel_width" && tag.Gain > 1 }) {
+		t.Error("the bevel has no tag to pull")
+	}
+	if amalgam := views(t, "46")[0]; area(amalgam, Bevel) != 0 {
+		t.Error("an amalgam shows a bevel")
 	}
 }

@@ -4,6 +4,8 @@
 package drawing
 
 import (
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/anatomy"
 	"obturon/core/measure"
 	"obturon/core/notation"
@@ -21,7 +23,9 @@ const (
 	Lesion = "lesion"
 	Groove = "groove"
 	Cavity = "cavity" // inside of the margin, seen along the bur
+	Bevel  = "bevel"
 	Floor  = "floor"
+	Seal   = "seal" // fissures left to be sealed
 
 	Neighbour = "neighbour" // outline of the teeth beside
 	Contact   = "contact"   // area where the neighbour touches
@@ -85,6 +89,7 @@ type Subject struct {
 	Neighbours map[notation.Side]*anatomy.Neighbour
 	Facing     map[notation.Side]*anatomy.Facing
 	Contacts   []solid.Point2 // occlusal, on the table
+	Sealed     [][]r3.Vec     // fissures to be sealed outside the margin
 	// Where the sections lie, mm from the tooth's middle; nil where the
 	// measured preparation decides.
 	AcrossAt, AlongAt *float64

@@ -57,10 +57,26 @@ func (v *View) tagPlan(s Subject) {
 			v.tag(grooveTag(v, g, side, r, isthmus.Value))
 		}
 	}
+	v.tagBevel(p)
 	for _, side := range s.Boxes {
 		v.tagClearance(s, side, prep.BoxBuccal, "box.clearance_buccal", "_box_buccal", facialUp)
 		v.tagClearance(s, side, prep.BoxLingual, "box.clearance_lingual", "_box_lingual", -facialUp)
 	}
+}
+
+// tagBevel runs from the wall's upper end to the margin.
+func (v *View) tagBevel(p *measure.Prepared) {
+	m, ok := p.BevelAt()
+	if !ok {
+		return
+	}
+	wall, margin := v.Plane.Project(m.Wall), v.Plane.Project(m.At)
+	across := math.Hypot(margin.X-wall.X, margin.Y-wall.Y)
+	if across < 1e-3 { // steep as the bur: nothing shows from above
+		return
+	}
+	v.tag(Tag{CheckID: "retain.bevel_width", Dimension: "bevel_width", Label: "bevel", Value: m.Bevel, Unit: "mm", From: wall, To: margin, Handle: margin,
+		Pull: solid.Point2{X: (margin.X - wall.X) / across, Y: (margin.Y - wall.Y) / across}, Gain: m.Bevel / across})
 }
 
 // tagClearance runs from the margin of a box's wall to the neighbour, where the

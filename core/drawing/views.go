@@ -102,12 +102,16 @@ func planView(s Subject) View {
 	v := blankPlan(m)
 	mesh := s.Prepared.Mesh
 	v.add(Cavity, v.loops(mesh, func(n int) bool { return mesh.Labels[n] != 0 })...)
-	v.add(Floor, v.loops(mesh, func(n int) bool {
+	v.add(Bevel, v.borders(mesh, func(n int) bool { return mesh.Labels[n]&prep.BevelFlag != 0 })...)
+	v.add(Floor, v.borders(mesh, func(n int) bool {
 		l := mesh.Labels[n]
 		return l == prep.Floor || l == prep.Excavation || l == prep.GingivalFloor
 	})...)
 	for _, l := range s.Lesions {
 		v.add(Lesion, shadow(l, v.Plane)...)
+	}
+	for _, line := range s.Sealed {
+		v.add(Seal, v.outsideMargin(s, line)...)
 	}
 	v.fit(0.8)
 	v.addNeighbours(s)
@@ -115,6 +119,27 @@ func planView(s Subject) View {
 		v.add(Bite, ring(solid.Point2{X: mesialRight * c.X, Y: facialUp * c.Y}))
 	}
 	return v
+}
+
+// outsideMargin is what of a line on the tooth was not cut away.
+func (v *View) outsideMargin(s Subject, line []r3.Vec) []solid.Polyline {
+	var runs []solid.Polyline
+	var run solid.Polyline
+	keep := func() {
+		if len(run.Points) > 1 {
+			runs = append(runs, run)
+		}
+		run = solid.Polyline{}
+	}
+	for _, at := range line {
+		if s.Prepared.InsideMargin(at) {
+			keep()
+			continue
+		}
+		run.Points = append(run.Points, v.Plane.Project(at))
+	}
+	keep()
+	return runs
 }
 
 // ring marks a contact.
@@ -394,6 +419,17 @@ func (v *View) loops(mesh *solid.Mesh, inside func(int) bool) []solid.Polyline {
 			line.Points = append(line.Points, v.Plane.Project(mesh.Vertices[n]))
 		}
 		lines = append(lines, line)
+	}
+	return lines
+}
+
+// borders are loops between surfaces that flow into each other: where one ends
+// is known to a facet only, so their steps are smoothed out.
+func (v *View) borders(mesh *solid.Mesh, inside func(int) bool) []solid.Polyline {
+	const step, rounds = 0.05, 8 // mm; about a tenth of a millimetre is smoothed
+	lines := v.loops(mesh, inside)
+	for n, line := range lines {
+		lines[n] = line.Resample(step).Smoothed(rounds)
 	}
 	return lines
 }

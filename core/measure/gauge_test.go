@@ -70,18 +70,29 @@ const (
 	pulpRadius      = 0.6
 )
 
-// prepared cuts the pocket into a block with the figures above.
-func prepared(p pocket, h float64) *Prepared {
-	p.table = turned()
+// form is a pocket, or one with something about it changed.
+type form interface {
+	solid.Tool
+	in(table anatomy.Frame, bounds solid.Box) form
+}
+
+func (p pocket) in(table anatomy.Frame, bounds solid.Box) form {
+	p.table, p.bounds = table, bounds
+	return p
+}
+
+// prepared cuts a form into a block with the figures above.
+func prepared(p form, h float64) *Prepared {
+	table := turned()
 	box := solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}
-	p.bounds = box
+	p = p.in(table, box)
 	block := solid.NewBlank(solid.NewGrid(box, h), func(at r3.Vec) float64 {
-		q := p.table.To(at)
+		q := table.To(at)
 		return math.Max(q.Z, math.Max(math.Abs(q.X)-blockHalfLength, math.Max(math.Abs(q.Y)-2.8, -3-q.Z)))
 	})
-	pulp := p.table.From(r3.Vec{Z: -pulpDepth})
+	pulp := table.From(r3.Vec{Z: -pulpDepth})
 	round := solid.Sample(solid.NewGrid(box, 0.2), func(at r3.Vec) float64 { return r3.Norm(r3.Sub(at, pulp)) - pulpRadius })
-	m := anatomy.FromFields(notation.MustParse("46"), p.table, block, nil, round)
+	m := anatomy.FromFields(notation.MustParse("46"), table, block, nil, round)
 	return NewPrepared(m, m.Surface.Uncut().Carve(p))
 }
 

@@ -51,6 +51,10 @@ type MarginPoint struct {
 	Feature uint16  // the wall below the margin here
 	Outer   r3.Vec  // unit normal of the uncut surface here, out of the tooth
 	Angle   float64 // cavosurface angle, through the tooth, degrees
+	// Bevel is the width (mm) of the bevel that ends here, 0 where there is
+	// none; Wall is where the wall itself ends: under the bevel, or at the margin.
+	Bevel float64
+	Wall  r3.Vec
 	// FromCorner is how far (mm) along the margin another wall begins.
 	FromCorner float64
 }
@@ -69,7 +73,7 @@ func findMargin(p *Prepared) Margin {
 		}
 		walls := wallFeatures(m, loop)
 		l := marginLoop{points: make([]MarginPoint, len(loop))}
-		solid.Parallel(len(loop), func(n int) { l.points[n] = p.onBothSurfaces(m.Vertices[loop[n]], walls[loop[n]]) })
+		solid.Parallel(len(loop), func(n int) { l.points[n] = p.feelMargin(m.Vertices[loop[n]], walls[loop[n]]) })
 		l.measureCorners()
 		l.setFlat(p.Model.Table)
 		margin.loops = append(margin.loops, l)
@@ -96,6 +100,21 @@ func (m *Margin) contains(q solid.Point2) bool {
 	return false
 }
 
+// feelMargin measures the margin at a mesh point of it.
+func (p *Prepared) feelMargin(at r3.Vec, feature uint16) MarginPoint {
+	m := p.onBothSurfaces(at, prep.WallOf(feature))
+	m.Wall = m.At
+	if feature&prep.BevelFlag != 0 {
+		if width, edge, ok := p.feelBevel(m); ok {
+			m.Bevel, m.Wall = width, edge
+		}
+	}
+	return m
+}
+
+// InsideMargin reports a place that the margin encloses, seen along the bur.
+func (p *Prepared) InsideMargin(at r3.Vec) bool { return p.Margin.contains(p.flat(at)) }
+
 // onBothSurfaces moves a mesh point to where outer and cut surface meet, by
 // Newton's method on both fields, and measures the angle there.
 func (p *Prepared) onBothSurfaces(at r3.Vec, feature uint16) MarginPoint {
@@ -119,8 +138,7 @@ func (p *Prepared) onBothSurfaces(at r3.Vec, feature uint16) MarginPoint {
 	} else {
 		outer, cut = r3.Unit(p.Model.Surface.Gradient(at)), p.cutNormal(at)
 	}
-	between := math.Acos(math.Min(math.Max(r3.Dot(outer, cut), -1), 1))
-	return MarginPoint{At: at, Feature: feature, Outer: outer, Angle: 180 - degrees(between)}
+	return MarginPoint{At: at, Feature: feature, Outer: outer, Angle: 180 - between(outer, cut)}
 }
 
 // cutNormal is the direction in which the cut surface faces at p, into the cavity.
@@ -207,8 +225,9 @@ func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
 	return Reading{points[len(points)/2].Angle, Place{"margin over the " + prep.FeatureName(steepest.Feature), steepest.At}, 2}, true
 }
 
-// IsthmusWidth is the least distance across between buccal and lingual
-// margin, square to the bur, as a calliper finds it.
+// IsthmusWidth is the least distance across between buccal and lingual wall at
+// their upper ends, square to the bur, as a calliper finds it. A bevel over the
+// walls does not count.
 func (p *Prepared) IsthmusWidth() (Reading, bool) { return p.once("isthmus", p.feelIsthmus) }
 
 func (p *Prepared) feelIsthmus() (r Reading, ok bool) {
@@ -226,7 +245,7 @@ func (p *Prepared) narrowest(l marginLoop, r *Reading) {
 	var buccal, lingual []r3.Vec
 	low, high := extentX(l.flat)
 	for _, m := range l.points {
-		q := table.To(m.At)
+		q := table.To(m.Wall)
 		if q.X > high-endZone || q.X < low+endZone { // the rounded ends close by themselves
 			continue
 		}
@@ -344,7 +363,8 @@ func (p *Prepared) GrooveReach(g anatomy.GrooveLine, isthmus float64) (r Reading
 
 // Smoothness is the smallest radius of the occlusal margin seen along the bur,
 // over a third of a millimetre at a time. Where the margin runs down a proximal
-// face it turns by itself and is left out.
+// face it turns by itself, and where it crosses a fissure too narrow for a bur it
+// dips: both are left out.
 func (p *Prepared) Smoothness() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for _, l := range p.Margin.loops {
@@ -362,15 +382,19 @@ func (p *Prepared) tightest(l marginLoop, r *Reading) {
 		return
 	}
 	sampled := l.flat.Resample(step).Points
-	occlusal := make([]bool, len(sampled))
+	counts := make([]bool, len(sampled))
 	for n, q := range sampled {
-		occlusal[n] = l.facesBur(q, p.Model.Table.W)
+		counts[n] = l.facesBur(q, p.Model.Table.W) && !p.inFissure(q)
 	}
-	line := smoothLoop(sampled, noiseRounds)
+	line := solid.Polyline{Points: sampled, Closed: true}.Smoothed(noiseRounds).Points
 	n := len(line)
 	for i := range line {
 		before, after := (i+n-window)%n, (i+window)%n
-		if !occlusal[before] || !occlusal[i] || !occlusal[after] {
+		all := true
+		for k := -window; k <= window; k++ {
+			all = all && counts[(i+n+k)%n]
+		}
+		if !all {
 			continue
 		}
 		if radius := circumradius(line[before], line[i], line[after]); radius < r.Value {
@@ -378,6 +402,12 @@ func (p *Prepared) tightest(l marginLoop, r *Reading) {
 			r.Where = Place{"margin", p.Model.Table.From(r3.Vec{X: line[i].X, Y: line[i].Y, Z: p.marginHeight(line[i].X, line[i].Y)})}
 		}
 	}
+}
+
+// inFissure reports a place of the table's plane in a fissure too narrow for a bur.
+func (p *Prepared) inFissure(q solid.Point2) bool {
+	const deep = 0.08 // mm under what a bur rides over
+	return p.Model.RiddenHeights().At(q.X, q.Y)-p.Model.TableHeights().At(q.X, q.Y) > deep
 }
 
 // facesBur reports that the outer surface at the loop's point nearest q faces
@@ -391,20 +421,6 @@ func (l *marginLoop) facesBur(q solid.Point2, up r3.Vec) bool {
 		}
 	}
 	return faces
-}
-
-// smoothLoop averages each point with its neighbours to shed mesh noise.
-func smoothLoop(points []solid.Point2, rounds int) []solid.Point2 {
-	n := len(points)
-	for range rounds {
-		next := make([]solid.Point2, n)
-		for i, p := range points {
-			a, b := points[(i+n-1)%n], points[(i+1)%n]
-			next[i] = solid.Point2{X: (a.X + 2*p.X + b.X) / 4, Y: (a.Y + 2*p.Y + b.Y) / 4}
-		}
-		points = next
-	}
-	return points
 }
 
 // circumradius of three points; infinite on a line.

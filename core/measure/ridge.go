@@ -32,7 +32,7 @@ func (p *Prepared) Bridge() (r Reading, ok bool) {
 func (p *Prepared) FissuresLeft(lines [][]r3.Vec) (r Reading, ok bool) {
 	for _, line := range lines {
 		for n, at := range line {
-			inside := p.Margin.contains(p.flat(at))
+			inside := p.InsideMargin(at)
 			if n > 0 && !inside {
 				r.Value += r3.Norm(r3.Sub(at, line[n-1]))
 			}

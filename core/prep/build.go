@@ -25,6 +25,7 @@ func Build(r Request, d Design) (*Cavity, error) {
 		c.parts = append(c.parts, part)
 	}
 	c.keepLesionBounds()
+	c.bevel = newBevel(r, d)
 	c.setBounds(r.Model)
 	return c, nil
 }

@@ -28,8 +28,17 @@ const (
 	RetentionGroove
 )
 
+// BevelFlag marks a feature's bevel: the chamfer between wall and margin.
+const BevelFlag uint16 = 0x100
+
+// WallOf is the wall that a bevel belongs to; other features are their own.
+func WallOf(feature uint16) uint16 { return feature &^ BevelFlag }
+
 // FeatureName names a feature in the dentist's words.
 func FeatureName(feature uint16) string {
+	if feature&BevelFlag != 0 {
+		return "bevel over the " + FeatureName(WallOf(feature))
+	}
 	names := map[uint16]string{
 		Floor: "pulpal floor", WallBuccal: "buccal wall", WallLingual: "lingual wall", WallMesial: "mesial wall",
 		WallDistal: "distal wall", WallExtension: "groove extension wall", Excavation: "excavation",
@@ -47,6 +56,7 @@ type Cavity struct {
 	excavate     []lesion.Lesion
 	dentin       *solid.Dense
 	lesionBounds []solid.Box
+	bevel        *bevel // nil where margins are left as the walls make them
 	bounds       solid.Box
 }
 
@@ -64,6 +74,18 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 	}
 	if d > -excavationStep {
 		d = c.excavated(p, q, d)
+	}
+	if c.bevel != nil {
+		d = min(d, c.bevel.distance(p, q, c.lateral))
+	}
+	return d
+}
+
+// lateral is the distance (mm) from the walls alone, as if they had no floor.
+func (c *Cavity) lateral(q r3.Vec) float64 {
+	d := math.Inf(1)
+	for _, part := range c.parts {
+		d = min(d, part.lateral(q))
 	}
 	return d
 }
@@ -126,10 +148,25 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 			d, nearest = here, part
 		}
 	}
-	if c.excavated(p, q, d) < d-1e-6 {
+	dug := c.excavated(p, q, d)
+	if c.bevel != nil && c.bevel.distance(p, q, c.lateral) < dug-1e-6 {
+		return c.wallFeature(q) | BevelFlag
+	}
+	if dug < d-1e-6 {
 		return Excavation
 	}
 	return nearest.feature(q)
+}
+
+// wallFeature names the wall nearest q.
+func (c *Cavity) wallFeature(q r3.Vec) uint16 {
+	nearest, d := c.parts[0], math.Inf(1)
+	for _, part := range c.parts {
+		if here := part.lateral(q); here < d {
+			d, nearest = here, part
+		}
+	}
+	return nearest.wallFeature(q)
 }
 
 // toPulp is the least distance from a surface of the cavity to the pulp, mm,

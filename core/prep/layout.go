@@ -214,6 +214,22 @@ func groovesFrom(m *anatomy.Model, chain []r3.Vec) []anatomy.GrooveLine {
 	return from
 }
 
+// Sealed are the fissures whose part outside the outline is sealed, in the
+// tooth frame: all that hold plaque, where a bonded filling opens diseased ones
+// only.
+func Sealed(r Request) [][]r3.Vec {
+	if !r.lesionLed() || r.Material != "composite" {
+		return nil
+	}
+	var lines [][]r3.Vec
+	for _, g := range r.Model.Grooves {
+		if g.Fissured {
+			lines = append(lines, g.Points)
+		}
+	}
+	return lines
+}
+
 // Fissures are the runs of fissures that the outline is to take in, in the
 // tooth frame; none where the school opens diseased ones only.
 func Fissures(r Request) [][]r3.Vec {

@@ -55,12 +55,16 @@ func (c *Cavity) setBounds(m *anatomy.Model) {
 		high = r3.Vec{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y), Z: math.Max(high.Z, p.Z)}
 	}
 	const top = 4 // mm over the table, above any cusp
+	beside := 0.7 // mm past the outline, for the curve before a box
+	if c.bevel != nil {
+		beside += c.bevel.width
+	}
 	for _, part := range c.parts {
 		if part.outline != nil {
 			o := part.outline.distance
 			for j := range o.NY {
 				for i := range o.NX {
-					if o.Values[j*o.NX+i] < 0.7 {
+					if float64(o.Values[j*o.NX+i]) < beside {
 						x, y := o.X0+float64(i)*o.H, o.Y0+float64(j)*o.H
 						grow(c.Table.From(r3.Vec{X: x, Y: y, Z: part.floorLevel(x, y)}))
 						grow(c.Table.From(r3.Vec{X: x, Y: y, Z: top}))
@@ -69,7 +73,7 @@ func (c *Cavity) setBounds(m *anatomy.Model) {
 			}
 		}
 		for _, b := range part.boxes {
-			const aside = 0.7                      // mm, grooves and the curve before the box
+			aside := beside                        // grooves, and the curve before the box
 			outside := m.Sizes.Mesiodistal/2 + 1.0 // past the outer surface
 			for _, z := range []float64{b.seat.level - 1, top} {
 				lingual, buccal := b.across(z)

@@ -59,6 +59,46 @@ func (c *part) distance(q r3.Vec) float64 {
 	return min(d, solid.RoundedIntersection(wall, -above, c.radius))
 }
 
+// lateral is the distance (mm) from the part's walls alone, as if they had no floor.
+func (c *part) lateral(q r3.Vec) float64 {
+	d, wall := math.Inf(1), math.Inf(1)
+	if c.outline != nil {
+		wall = c.wallAt(q)
+	}
+	for _, b := range c.boxes {
+		if b.far(q) {
+			continue
+		}
+		f := b.facesAt(q)
+		d = min(d, f.lateral(b.radius))
+		if c.outline != nil {
+			wall = joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+		}
+	}
+	return min(d, wall)
+}
+
+// wallFeature names the wall nearest q.
+func (c *part) wallFeature(q r3.Vec) uint16 {
+	feature, d := uint16(0), math.Inf(1)
+	if c.outline != nil {
+		feature, d = c.isthmusFeature(q), c.wallAt(q)
+	}
+	for _, b := range c.boxes {
+		f := b.facesAt(q)
+		if c.outline != nil {
+			if wedge := f.wedge(c.leadIn(), b.radius); wedge < d {
+				feature, d = f.sideFeature(), wedge
+			}
+		}
+		if lateral := f.lateral(b.radius); lateral < d {
+			feature, _ = f.wall()
+			d = lateral
+		}
+	}
+	return feature
+}
+
 // joinWalls unites the isthmus with the walls that lead into a box; the corner
 // between them becomes a curve.
 func joinWalls(isthmus, lead float64) float64 {

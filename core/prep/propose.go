@@ -21,6 +21,12 @@ func Propose(r Request) (Design, error) {
 		GingivalSlope:     r.aim("box.gingival_slope"),
 		Axiopulpal:        r.aim("resist.axiopulpal"),
 		ReverseCurve:      math.Max(r.aim("outline.reverse_curve"), leastCurve),
+		Bonded:            r.Material == "composite",
+		BevelWidth:        r.aim("retain.bevel_width"),
+		BevelAngle:        r.aim("retain.bevel_angle"),
+	}
+	if d.BevelAngle == 0 {
+		d.BevelAngle = usualBevel
 	}
 	for _, s := range stretches {
 		d.Occlusal = d.Occlusal || len(s.line) > 0
@@ -73,6 +79,9 @@ func belowTheFloor(r Request, d Design) (Design, error) {
 // leastCurve (mm) takes the corner off where isthmus and box meet, whatever the
 // school: no bur leaves it sharp.
 const leastCurve = 0.05
+
+// usualBevel (degrees) is the angle of a bevel made against a school that has none.
+const usualBevel = 45
 
 // grooveAim is how deep retention grooves are: what the school asks for, and
 // where nothing but the box holds an amalgam, at least slotGroove.

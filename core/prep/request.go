@@ -7,6 +7,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
+	"obturon/core/solid"
 )
 
 // Request is what a preparation is proposed from.
@@ -19,6 +20,7 @@ type Request struct {
 	School   *school.School
 	Material string // amalgam or composite
 	Form     Form
+	Contacts []solid.Point2 // occlusal, on the table: mm mesial and facial
 }
 
 // Form of a Class II.

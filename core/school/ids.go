@@ -37,6 +37,8 @@ var Units = map[string]string{
 	"retain.convergence":        "deg",
 	"retain.ridge_wall":         "deg",
 	"retain.grooves":            "mm",
+	"retain.bevel_width":        "mm",
+	"retain.bevel_angle":        "deg",
 	"lesion.cleared":            "mm3",
 }
 

@@ -44,11 +44,13 @@ const (
 	secondsCaries = 120
 	secondsPlane  = 90
 	secondsClean  = 60
+	secondsFlame  = 60
+	secondsSeal   = 120
 )
 
 // Preparation derives the steps of a Class I or II from its design: what is
-// cut, with what, in which order.
-func Preparation(d prep.Design, lesions []lesion.Lesion, material string) []Step {
+// cut, with what, in which order; seal tells that fissures left are sealed.
+func Preparation(d prep.Design, lesions []lesion.Lesion, material string, seal bool) []Step {
 	steps := []Step{{"Confirm and mark", "articulating paper, pencil", "none", "Confirm the tooth a second way. Mark the contacts before isolation, then pencil the outline through the pits" + toBoxes(d) + ".", 0, "", "Wrong tooth and wrong surface cannot be undone.", secondsMark}}
 	if d.AnyBox() {
 		steps = append(steps, Step{"Guard the neighbour", "wedge with guard", "none", "Wedge, with a steel guard or strip against the neighbour.", 0, "", "A wedge makes clearance look larger than it is: measure without it.", secondsGuard})
@@ -76,10 +78,24 @@ func Preparation(d prep.Design, lesions []lesion.Lesion, material string) []Step
 	if d.AnyBox() {
 		gauges = "pins 0.4, hatchet 1.0 on the seat"
 	}
-	return append(steps,
-		Step{"Enamel walls", "10-7-14", "hand", plane, 0, "", "Finger rest; a dull edge slips.", secondsPlane},
+	steps = append(steps, Step{"Enamel walls", "10-7-14", "hand", plane, 0, "", "Finger rest; a dull edge slips.", secondsPlane})
+	if d.Bonded && d.BevelWidth > 0 {
+		steps = append(steps, Step{"Bevel", "fine flame", "high", fmt.Sprintf("One light pass along the occlusal margin at %.0f degrees to the surface, %.1f mm wide; leave the enamel rough for bonding.", d.BevelAngle, d.BevelWidth), 0, "probe beside the face", "Not under a contact" + proximally(d) + ".", secondsFlame})
+	}
+	steps = append(steps,
 		Step{"Clean and inspect", "explorer, probe, pins", "hand", "Wash, dry lightly, feel the junction and margin all round, take the wedge out and read depth, isthmus and clearances.", 0, gauges, "", secondsClean},
 	)
+	if seal {
+		steps = append(steps, Step{"Seal the other fissures", "etch, sealant", "none", "With the filling: etch and seal the fissures that were not opened.", 0, "explorer along the edge", "Dry field: moisture lifts a sealant.", secondsSeal})
+	}
+	return steps
+}
+
+func proximally(d prep.Design) string {
+	if d.AnyBox() {
+		return ", not down the proximal or gingival margin"
+	}
+	return ""
 }
 
 func toBoxes(d prep.Design) string {

@@ -24,7 +24,7 @@ func design() prep.Design {
 }
 
 func TestStepsFollowTheDesign(t *testing.T) {
-	all := names(Preparation(design(), nil, "amalgam"))
+	all := names(Preparation(design(), nil, "amalgam", false))
 	for _, want := range []string{"Punch cut", "Dovetails", "Groove extensions"} {
 		if !slices.Contains(all, want) {
 			t.Errorf("no step %q in %v", want, all)
@@ -33,7 +33,7 @@ func TestStepsFollowTheDesign(t *testing.T) {
 	plain := design()
 	plain.DovetailWidth, plain.BuccalExtension = 0, 0
 	for _, unwanted := range []string{"Dovetails", "Groove extensions", "Caries left at the junction"} {
-		if slices.Contains(names(Preparation(plain, nil, "amalgam")), unwanted) {
+		if slices.Contains(names(Preparation(plain, nil, "amalgam", false)), unwanted) {
 			t.Errorf("step %q without its feature", unwanted)
 		}
 	}
@@ -55,7 +55,7 @@ func TestTheBurFitsTheCut(t *testing.T) {
 	} {
 		d := design()
 		d.PulpalDepth, d.IsthmusWidth = c.depth, c.isthmus
-		punch := Preparation(d, nil, "amalgam")[1]
+		punch := Preparation(d, nil, "amalgam", false)[1]
 		if punch.Instrument != c.bur || !strings.Contains(punch.Gauge, c.gauge) {
 			t.Errorf("depth %v, isthmus %v: %s, %q", c.depth, c.isthmus, punch.Instrument, punch.Gauge)
 		}
@@ -71,7 +71,7 @@ func TestDentinCariesGetsItsStep(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	steps := Preparation(design(), []lesion.Lesion{l}, "amalgam")
+	steps := Preparation(design(), []lesion.Lesion{l}, "amalgam", false)
 	at := slices.Index(names(steps), "Caries left at the junction")
 	if at < 0 || steps[at].Speed != "low" {
 		t.Errorf("steps %v", names(steps))
@@ -82,7 +82,7 @@ func TestABoxIsCutBehindItsShell(t *testing.T) {
 	d := design()
 	d.Boxes[notation.Distal] = prep.BoxDesign{Present: true, BuccalReach: 1.8, LingualReach: 1.7, Depth: 3.6, AxialDepth: 1.3}
 	d.Axiopulpal, d.ReverseCurve, d.GingivalSlope, d.GrooveDepth = 0.4, 0.1, 20, 0.3
-	steps := Preparation(d, nil, "amalgam")
+	steps := Preparation(d, nil, "amalgam", false)
 	all := names(steps)
 	order := []string{
 		"Guard the neighbour", "Punch cut", "Outline at constant depth", "Box, distal: ditch", "Box, distal: break the shell",
@@ -105,8 +105,24 @@ func TestABoxIsCutBehindItsShell(t *testing.T) {
 	slot := d
 	slot.Occlusal, slot.GrooveDepth = false, 0
 	for _, unwanted := range []string{"Punch cut", "Reverse curve", "Axiopulpal line angle", "Retention grooves"} {
-		if slices.Contains(names(Preparation(slot, nil, "composite")), unwanted) {
+		if slices.Contains(names(Preparation(slot, nil, "composite", false)), unwanted) {
 			t.Errorf("a slot with the step %q", unwanted)
 		}
+	}
+}
+
+func TestABondedFillingIsBevelledAndTheRestSealed(t *testing.T) {
+	d := design()
+	d.Bonded, d.BevelWidth, d.BevelAngle = true, 0.5, 45
+	all := names(Preparation(d, nil, "composite", true))
+	if bevel, walls := slices.Index(all, "Bevel"), slices.Index(all, "Enamel walls"); bevel < walls {
+		t.Errorf("the bevel comes before the walls are planed: %v", all)
+	}
+	if all[len(all)-1] != "Seal the other fissures" {
+		t.Errorf("sealing is not last: %v", all)
+	}
+	d.BevelWidth = 0
+	if slices.Contains(names(Preparation(d, nil, "composite", false)), "Bevel") {
+		t.Error("a bevel step without a bevel")
 	}
 }

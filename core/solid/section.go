@@ -288,6 +288,21 @@ func (l Polyline) Resample(step float64) Polyline {
 	return out
 }
 
+// Smoothed averages each point of a closed polyline with its neighbours, round
+// after round.
+func (l Polyline) Smoothed(rounds int) Polyline {
+	points, n := l.Points, len(l.Points)
+	for range rounds {
+		next := make([]Point2, n)
+		for i, p := range points {
+			a, b := points[(i+n-1)%n], points[(i+1)%n]
+			next[i] = Point2{(a.X + 2*p.X + b.X) / 4, (a.Y + 2*p.Y + b.Y) / 4}
+		}
+		points = next
+	}
+	return Polyline{Points: points, Closed: l.Closed}
+}
+
 // Contains reports whether p lies inside a closed polyline.
 func (l Polyline) Contains(p Point2) bool {
 	inside := false

@@ -54,6 +54,8 @@ var layerInk = map[string]stroke{
 	drawing.Lesion:    {line: color.RGBA{0x6b, 0x4a, 0x2b, 0xff}, width: 0.25, dashes: []float64{0.6, 0.5}},
 	drawing.Groove:    {line: faintInk, width: 0.2},
 	drawing.Cavity:    {fill: color.RGBA{0xcf, 0xd5, 0xd8, 0xff}, line: ink, width: 0.4},
+	drawing.Bevel:     {fill: color.RGBA{0xf8, 0xfa, 0xfb, 0xff}, line: ink, width: 0.15},
+	drawing.Seal:      {line: color.RGBA{0x1b, 0x68, 0x5e, 0xff}, width: 0.45, dashes: []float64{0.9, 0.6}},
 	drawing.Floor:     {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: ink, width: 0.2},
 }
 

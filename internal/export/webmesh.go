@@ -21,6 +21,7 @@ const (
 	CavityFloor
 	LesionLeft
 	PulpSurface
+	BevelFace
 	meshLabels
 )
 
@@ -35,10 +36,10 @@ type WebMesh struct {
 // positionStep is the quantum of positions: a thousandth of a millimetre.
 const positionStep = 0.001
 
-// shadingGroups is how many sets of faces share normals: outside, walls, floor.
-const shadingGroups = 3
+// shadingGroups is how many sets of faces share normals: outside, walls, floor, bevel.
+const shadingGroups = 4
 
-var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1}
+var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1, 3}
 
 // NewWebMesh packs the prepared tooth. The mesh is one of the result's.
 func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
@@ -139,6 +140,8 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 			labels[n] = LesionLeft
 		case feature == prep.Floor || feature == prep.Excavation:
 			labels[n] = CavityFloor
+		case feature&prep.BevelFlag != 0:
+			labels[n] = BevelFace
 		case dentin:
 			labels[n] = DentinWall
 		default:

@@ -113,7 +113,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	beside.Go(func() {
 		r.Views = drawing.Preparation(drawing.Subject{
 			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(lesions), Dovetail: dovetail, Boxes: design.Sides(),
-			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), AcrossAt: at.Across, AlongAt: at.Along,
+			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), Sealed: prep.Sealed(s.request), AcrossAt: at.Across, AlongAt: at.Along,
 		})
 	})
 	beside.Go(func() { r.Document.Volumes = volumes(r) })
@@ -130,7 +130,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 			r.Document.Volumes.LesionLeft = round(math.Max(c.Value, 0))
 		}
 	}
-	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material))
+	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material, len(prep.Sealed(s.request)) > 0))
 	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, design)
 	for _, id := range design.Unused(c.Overrides) {
 		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
@@ -219,7 +219,7 @@ func openedSurfaces(diseased []string, d prep.Design) []string {
 // newBasis places a case's lesions and the teeth beside, and proposes from them.
 func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School, choice Choice, grid float64) (basis, error) {
 	b := basis{request: prep.Request{
-		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{},
+		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{}, Contacts: c.contacts(),
 	}}
 	for _, f := range c.coreFindings() {
 		if f.Kind == lesion.Crack || b.request.LeavesToSeal(f) && c.anyInDentin() {

@@ -10,6 +10,7 @@ export const labelNames = [
   "floor",
   "lesion left",
   "pulp",
+  "bevel",
 ];
 
 export interface ToothMesh {

@@ -14,6 +14,8 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   pulp: { fill: "var(--pulp)", stroke: "var(--pulp-edge)", width: 0.9 },
   lesion: { fill: "url(#lesion)", stroke: "var(--lesion)", width: 1, dash: "3 2" },
   cavity: { fill: "var(--cut)", stroke: "var(--ink)", width: 1.6 },
+  bevel: { fill: "var(--bevel)", stroke: "var(--ink)", width: 0.6 },
+  seal: { stroke: "var(--accent)", width: 2.4, dash: "1 4" },
   floor: { fill: "var(--dentin)", stroke: "var(--ink)", width: 0.8 },
 };
 
