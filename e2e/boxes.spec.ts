@@ -67,6 +67,10 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   await expect(page.getByText(/Class II DO, composite, adhesive/)).toBeVisible();
   await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
+  // Bevelled where it faces the bur, the fissures left to be sealed.
+  await expect(page.locator('[data-dimension="bevel_width"]').first()).toBeVisible();
+  expect(await measured(page, "retain.bevel_width")).toBeGreaterThan(0.25);
+  await expect(page.getByText("Seal the other fissures")).toBeVisible();
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("conventional");
   await settled(page);
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("slot");

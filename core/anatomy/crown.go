@@ -213,7 +213,7 @@ func crownOf(t notation.Tooth, own Own) (crown, error) {
 
 // Outline of a tooth's type that can be asked without building the model.
 type Outline struct {
-	Pits, Cusps               []string
+	Pits, Cusps, Grooves      []string
 	Mesiodistal, Buccolingual float64 // mm
 	Height                    float64 // mm
 }
@@ -230,6 +230,9 @@ func Describe(t notation.Tooth) Outline {
 	}
 	for _, k := range c.Cusps {
 		o.Cusps = append(o.Cusps, k.Name)
+	}
+	for _, g := range c.Grooves {
+		o.Grooves = append(o.Grooves, g.Name)
 	}
 	return o
 }

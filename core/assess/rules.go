@@ -103,10 +103,10 @@ var rules = []rule{
 		},
 	},
 	{
-		id: "outline.ridge_preserved", label: "Bridge between two cavities", form: "outline",
+		id: "outline.ridge_preserved", label: "Tooth between two cuts", form: "outline",
 		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.Bridge() }),
-		fix: func(_ bool, by float64, _ string) string {
-			return fmt.Sprintf("The bridge is %s too thin to stand: join the two cavities across it, or draw the outlines back if nothing has been cut yet.", mm(by))
+		fix: func(_ bool, by float64, where string) string {
+			return fmt.Sprintf("The %s is %s too thin to stand: cut it away and join, or draw the outlines back if nothing has been cut yet.", where, mm(by))
 		},
 	},
 	{

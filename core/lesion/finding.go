@@ -148,6 +148,12 @@ func siteProblem(f Finding, t notation.Tooth) string {
 			return "only anterior teeth have incisal corners"
 		}
 	default:
+		if f.Site.OnGroove() {
+			if problem := grooveProblem(f.Site, t); problem != "" {
+				return problem
+			}
+			break
+		}
 		cusps, known := cuspSites[f.Site]
 		if !known {
 			return fmt.Sprintf("%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal or a cusp such as mesiobuccal", f.Site)
@@ -159,11 +165,11 @@ func siteProblem(f Finding, t notation.Tooth) string {
 			return fmt.Sprintf("the %s has no %s cusp: its cusps are %s", t.Name(), f.Site, strings.Join(outline.Cusps, ", "))
 		}
 	}
-	if f.Kind == FissureCaries && f.Site != Central {
-		if f.Site == MesialPit || f.Site == DistalPit {
-			return ""
-		}
-		return fmt.Sprintf("fissure caries lies in the occlusal grooves: its site is central, mesial_pit or distal_pit, not %s", f.Site)
+	if f.Kind == FissureCaries && f.Site != Central && f.Site != MesialPit && f.Site != DistalPit && !f.Site.OnGroove() {
+		return fmt.Sprintf("fissure caries lies in the occlusal grooves: its site is central, mesial_pit, distal_pit or a groove such as buccal_groove, not %s", f.Site)
+	}
+	if f.Kind == PitCaries && f.Site.OnGroove() {
+		return "a groove holds fissure caries, not pit caries"
 	}
 	if f.Kind == ProximalCaries && f.Site != Mesial && f.Site != Distal {
 		return fmt.Sprintf("proximal caries is mesial or distal, not %s", f.Site)
@@ -172,6 +178,19 @@ func siteProblem(f Finding, t notation.Tooth) string {
 		return fmt.Sprintf("cervical caries is buccal or lingual here, not %s", f.Site)
 	}
 	return ""
+}
+
+// grooveProblem says why a side groove is not on a tooth, or "".
+func grooveProblem(s Site, t notation.Tooth) string {
+	sites := GrooveSites(t)
+	switch {
+	case slices.Contains(sites, s):
+		return ""
+	case len(sites) == 0:
+		return fmt.Sprintf("the %s has no side grooves", t.Name())
+	default:
+		return fmt.Sprintf("the %s has no %s: its side grooves are %s", t.Name(), s, join(sites))
+	}
 }
 
 func join[T ~string](values []T) string {

@@ -3,6 +3,7 @@ package lesion
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -52,6 +53,10 @@ func TestSitesThatATeethCannotHave(t *testing.T) {
 		{"46", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, false},
 		{"47", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: Fracture, Site: DistalCorner, Depth: "outer_dentin"}, true},
+		{"46", Finding{Kind: FissureCaries, Site: "distobuccal_groove", Depth: "outer_dentin"}, false},
+		{"47", Finding{Kind: FissureCaries, Site: "distobuccal_groove", Depth: "outer_dentin"}, true},
+		{"46", Finding{Kind: PitCaries, Site: "lingual_groove", Depth: "outer_dentin"}, true},
+		{"15", Finding{Kind: FissureCaries, Site: "buccal_groove", Depth: "outer_dentin"}, true},
 	} {
 		if got := Validate(c.f, notation.MustParse(c.tooth)); (len(got) > 0) != c.bad {
 			t.Errorf("%s %s %s: %v", c.tooth, c.f.Kind, c.f.Site, got)
@@ -77,6 +82,28 @@ func TestLesionsGrowWithDepthAndStayInTheTooth(t *testing.T) {
 		last = v
 		if depth.InDentin() != (l.IntoDentin() > 0) {
 			t.Errorf("%s reaches %.2f into dentin", depth, l.IntoDentin())
+		}
+	}
+}
+
+func TestALesionOfASideGrooveLeadsAwayFromTheCentralFissure(t *testing.T) {
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, site := range GrooveSites(m.Tooth) {
+		l, err := NewOcclusal(m, Finding{Kind: FissureCaries, Site: site, Depth: "outer_dentin"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		path := l.Path()
+		first, last := path[0], path[len(path)-1]
+		facial := strings.Contains(string(site), "buccal")
+		if !l.Branches() || (last.Y > first.Y) != facial || math.Abs(last.Y-first.Y) < 0.7 {
+			t.Errorf("%s runs from %v to %v", site, first, last)
+		}
+		if left := m.TableHeights().At(last.X, last.Y); left < -2 {
+			t.Errorf("%s ends %.1f mm under the table", site, -left)
 		}
 	}
 }

@@ -55,24 +55,38 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 		e.length = f.Length
 	}
 	o := &Occlusal{Finding: f, model: m, extent: e}
-	centre, err := siteCentre(m, f.Site)
-	if err != nil {
+	var err error
+	if o.path, err = o.track(); err != nil {
 		return nil, err
 	}
-	length := e.length
-	if f.Kind == PitCaries {
-		length = 0
-	}
-	o.path = trackAlongGrooves(m, centre, length)
-	if f.Height > 0 {
+	if q := o.path[len(o.path)/2]; f.Height > 0 {
 		// A given height is measured from the fissure's mouth down.
-		q := m.Table.To(centre)
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
 	}
 	o.volume = sync.OnceValue(func() float64 { return sampleVolume(o) })
 	o.across = acrossPath(o.path, max(o.extent.width/2, fissureHalfWidth)+acrossReach)
 	return o, nil
 }
+
+// track is the fissure that the lesion follows.
+func (o *Occlusal) track() ([]r3.Vec, error) {
+	if g, ok := grooveAt(o.model, o.Finding.Site); ok {
+		return trackFrom(o.model, g, o.extent.length), nil
+	}
+	centre, err := siteCentre(o.model, o.Finding.Site)
+	if err != nil {
+		return nil, err
+	}
+	length := o.extent.length
+	if o.Finding.Kind == PitCaries {
+		length = 0
+	}
+	return trackAlongGrooves(o.model, centre, length), nil
+}
+
+// Branches reports a lesion of a side groove, whose path leads away from the
+// central fissure.
+func (o *Occlusal) Branches() bool { return o.Finding.Site.OnGroove() }
 
 // acrossReach (mm) is how far beside the lesion the distance from its path is kept.
 const acrossReach = 1.0
@@ -97,7 +111,7 @@ func acrossPath(path []r3.Vec, around float64) *solid.Sheet {
 func (o *Occlusal) Width() float64 { return o.extent.width }
 
 // Path is the fissure the lesion follows on the surface, in the occlusal
-// table's frame.
+// table's frame: mesial first, or outwards along a side groove.
 func (o *Occlusal) Path() []r3.Vec { return o.path }
 
 // IntoDentin is the depth past the dentino-enamel junction in mm, negative

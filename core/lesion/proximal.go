@@ -161,6 +161,9 @@ func (p *Proximal) Bounds() solid.Box {
 	return solid.Box{Min: r3.Sub(lo, d), Max: r3.Add(hi, d)}
 }
 
+// Width is the spread across on the surface, mm.
+func (p *Proximal) Width() float64 { return p.extent.width }
+
 // Volume is the lesion's volume in mm³.
 func (p *Proximal) Volume() float64 { return p.volume() }
 

@@ -33,6 +33,11 @@ func Sites(m *anatomy.Model) []PlacedSite {
 	if !central && len(m.CentralLine()) > 0 {
 		sites = append(sites, PlacedSite{Central, m.Table.Origin, []Kind{FissureCaries, PitCaries}})
 	}
+	for _, s := range GrooveSites(m.Tooth) {
+		if g, ok := grooveAt(m, s); ok {
+			sites = append(sites, PlacedSite{s, g.Points[len(g.Points)*2/3], []Kind{FissureCaries}})
+		}
+	}
 	return append(sites,
 		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, Crack}},
 		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, Crack}},

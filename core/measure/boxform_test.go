@@ -148,12 +148,29 @@ func TestTheBridgeBetweenTwoCavities(t *testing.T) {
 	first := standard()
 	first.halfLength, first.leanOut = 0.7, 0
 	p = prepared(first, 0.1)
-	second := first
-	second.table, second.bounds = turned(), solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}
-	second.table.Origin = second.table.From(r3.Vec{X: 2*first.halfLength + bridge})
-	both := NewPrepared(p.Model, p.Workpiece.Carve(second))
+	both := NewPrepared(p.Model, p.Workpiece.Carve(moved(first, r3.Vec{X: 2*first.halfLength + bridge})))
 	got, ok := both.Bridge()
 	near(t, "bridge", got, ok, bridge, 0.04)
 	depth, ok := both.PulpalDepth()
 	near(t, "depth of two floors", depth, ok, first.depth, 0.02)
+}
+
+// moved is a pocket cut elsewhere in the block, by a step in its table's plane.
+func moved(p pocket, by r3.Vec) pocket {
+	p.table, p.bounds = turned(), solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}
+	p.table.Origin = p.table.From(by)
+	return p
+}
+
+func TestATongueBetweenTwoArms(t *testing.T) {
+	const tongue = 0.4
+	arm := standard()
+	arm.halfWidth, arm.leanIn = 0.5, 0
+	p := prepared(arm, 0.1)
+	cut := p.Workpiece.Carve(moved(arm, r3.Vec{Y: 2*arm.halfWidth + tongue}))
+	joint := arm
+	joint.halfLength, joint.halfWidth, joint.leanOut = 0.5, 1.2, 0
+	both := NewPrepared(p.Model, cut.Carve(moved(joint, r3.Vec{X: -1, Y: 0.7})))
+	got, ok := both.Bridge()
+	near(t, "tongue", got, ok, tongue, 0.04)
 }

@@ -244,6 +244,9 @@ func (p *Prepared) narrowest(l marginLoop, r *Reading) {
 	table := p.Model.Table
 	var buccal, lingual []r3.Vec
 	low, high := extentX(l.flat)
+	if high-low < l.high.Y-l.low.Y { // a cavity of a side groove alone
+		return
+	}
 	for _, m := range l.points {
 		q := table.To(m.Wall)
 		if q.X > high-endZone || q.X < low+endZone { // the rounded ends close by themselves

@@ -8,10 +8,15 @@ import (
 	"obturon/core/solid"
 )
 
-// Bridge is the least tooth left on the surface between two cavities; ok is
-// false when there is only one.
+// Bridge is the least tooth left on the surface between two cavities, or in a
+// tongue between two arms of one; ok is false when there is neither.
 func (p *Prepared) Bridge() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
+	for n := range p.Margin.loops {
+		if p.tongue(&p.Margin.loops[n], &r) {
+			ok = true
+		}
+	}
 	for n, a := range p.Margin.loops {
 		for _, b := range p.Margin.loops[n+1:] {
 			for _, u := range a.points {
@@ -25,6 +30,34 @@ func (p *Prepared) Bridge() (r Reading, ok bool) {
 	}
 	r.Uncertainty = 0.2 * p.Model.Surface.H
 	return r, ok
+}
+
+// tongue lowers a reading to the narrowest tooth that a loop encloses on three
+// sides: two places close to each other, but far apart along the margin, with
+// tooth between.
+func (p *Prepared) tongue(l *marginLoop, r *Reading) (found bool) {
+	const widest, around, least = 1.0, 4.0, 2.5 // mm; times as far along the margin; mm of it
+	n := len(l.points)
+	along := make([]float64, n+1)
+	for i := range n {
+		along[i+1] = along[i] + r3.Norm(r3.Sub(l.points[(i+1)%n].At, l.points[i].At))
+	}
+	for i := range n {
+		for j := i + 1; j < n; j++ {
+			a, b := l.points[i].At, l.points[j].At
+			d := r3.Norm(r3.Sub(a, b))
+			way := min(along[j]-along[i], along[n]-along[j]+along[i])
+			if d >= min(widest, r.Value) || way < max(around*d, least) {
+				continue
+			}
+			middle := r3.Scale(0.5, r3.Add(a, b))
+			if l.contains(p.flat(middle)) || p.Workpiece.Distance(r3.Sub(middle, r3.Scale(0.3, p.Model.Table.W))) > 0 {
+				continue // across the cavity
+			}
+			r.Value, r.Where, found = d, Place{"tongue of tooth between two arms of the cavity", middle}, true
+		}
+	}
+	return found
 }
 
 // FissuresLeft is the length of fissure (mm) outside the margin among those

@@ -38,7 +38,7 @@ func layOut(r Request) ([]stretch, error) {
 	} else {
 		stretches = alongChains(r, boxes)
 	}
-	stretches = joinNear(stretches)
+	stretches = joinNear(stretches, r.bridgeWanted())
 	for _, side := range boxes {
 		stretches = addBox(r, stretches, side)
 	}
@@ -55,8 +55,7 @@ func alongChains(r Request, boxes []notation.Side) []stretch {
 	chains := fissureChains(r.Model)
 	lesions := make([][]*lesion.Occlusal, len(chains))
 	for _, l := range r.Lesions {
-		path := l.Path()
-		n := nearestChain(chains, path[len(path)/2])
+		n := nearestChain(chains, opensAt(l))
 		if n >= 0 {
 			lesions[n] = append(lesions[n], l)
 		}
@@ -72,11 +71,26 @@ func alongChains(r Request, boxes []notation.Side) []stretch {
 	return stretches
 }
 
-// alongLesions opens each carious fissure for itself.
+// opensAt is where the fissure of a lesion is entered: in the middle, or where a
+// side groove leaves the central one.
+func opensAt(l *lesion.Occlusal) r3.Vec {
+	path := l.Path()
+	if l.Branches() {
+		return path[0]
+	}
+	return path[len(path)/2]
+}
+
+// alongLesions opens each carious fissure for itself; a side groove from where it
+// leaves the central one.
 func alongLesions(r Request) []stretch {
 	var stretches []stretch
 	for _, l := range r.Lesions {
-		stretches = append(stretches, stretch{line: l.Path(), lesions: []*lesion.Occlusal{l}})
+		line := l.Path()
+		if l.Branches() {
+			line = line[:1]
+		}
+		stretches = append(stretches, stretch{line: line, lesions: []*lesion.Occlusal{l}})
 	}
 	slices.SortFunc(stretches, func(a, b stretch) int { return cmp.Compare(b.middle(), a.middle()) })
 	return stretches
@@ -96,29 +110,85 @@ func (s stretch) middle() float64 {
 func (s stretch) reach() float64 {
 	most := pitCover
 	for _, l := range s.lesions {
-		most = math.Max(most, l.Width()/2+lesionCover)
+		if !l.Branches() {
+			most = math.Max(most, l.Width()/2+lesionCover)
+		}
 	}
 	return most
 }
 
-// joinNear joins stretches between which too little tooth would be left.
-func joinNear(stretches []stretch) []stretch {
+// trail is a chain of places with the half width (mm) cut about it.
+type trail struct {
+	points []r3.Vec
+	half   float64
+}
+
+// trails is what a stretch opens at the least.
+func (s stretch) trails() []trail {
+	all := []trail{{s.line, s.reach()}}
+	for _, l := range s.lesions {
+		if l.Branches() {
+			all = append(all, trail{l.Path(), branchHalf(l)})
+		}
+	}
+	return all
+}
+
+// gapTo is the tooth left between a stretch and something else, seen along the
+// bur, by the distance (mm) of a place from that.
+func (s stretch) gapTo(distance func(r3.Vec) float64) float64 {
+	least := math.Inf(1)
+	for _, t := range s.trails() {
+		for _, p := range t.points {
+			least = math.Min(least, distance(p)-t.half)
+		}
+	}
+	return least
+}
+
+// from is the distance (mm) of a place from what a stretch opens, seen along the bur.
+func (s stretch) from(p r3.Vec) float64 {
+	return s.gapTo(func(q r3.Vec) float64 { return math.Hypot(p.X-q.X, p.Y-q.Y) })
+}
+
+// joinNear joins stretches between which less than a bridge (mm) would be left.
+func joinNear(stretches []stretch, bridge float64) []stretch {
 	var joined []stretch
 	for _, s := range stretches {
-		if n := len(joined) - 1; n >= 0 {
-			last := joined[n]
-			end, start := last.line[len(last.line)-1], s.line[0]
-			if math.Hypot(end.X-start.X, end.Y-start.Y)-last.reach()-s.reach() < leastBridge {
-				joined[n] = stretch{
-					line: append(slices.Clone(last.line), s.line...), grooves: append(last.grooves, s.grooves...),
-					lesions: append(last.lesions, s.lesions...),
-				}
-				continue
-			}
+		n := slices.IndexFunc(joined, func(o stretch) bool { return s.gapTo(o.from) < bridge })
+		if n < 0 {
+			joined = append(joined, s)
+			continue
 		}
-		joined = append(joined, s)
+		joined[n] = stretch{
+			line: joinLines(joined[n].line, s.line), grooves: append(joined[n].grooves, s.grooves...),
+			lesions: append(joined[n].lesions, s.lesions...),
+		}
 	}
 	return joined
+}
+
+// joinLines puts two lines into one, mesial first; what of the second lies
+// beside the first is left out.
+func joinLines(a, b []r3.Vec) []r3.Vec {
+	line := slices.Clone(a)
+	for _, p := range b {
+		if p.X > a[0].X || p.X < a[len(a)-1].X {
+			line = append(line, p)
+		}
+	}
+	slices.SortStableFunc(line, func(p, q r3.Vec) int { return cmp.Compare(q.X, p.X) })
+	return line
+}
+
+// bridgeWanted is the least tooth (mm) to be left between two walls: what their
+// bevels take off comes on top.
+func (r Request) bridgeWanted() float64 {
+	const sides = 2
+	if r.Material != "composite" {
+		return leastBridge
+	}
+	return leastBridge + sides*r.aim("retain.bevel_width")*math.Cos(r.aim("retain.bevel_angle")*math.Pi/180)
 }
 
 // addBox puts a box at the end of the outermost stretch of its side, or apart
@@ -136,9 +206,17 @@ func addBox(r Request, stretches []stretch, side notation.Side) []stretch {
 	if side == notation.Distal {
 		end, sense = s.line[len(s.line)-1].X, -1
 	}
-	const axial = 1.5 // mm that a box reaches in from the contact
-	bridge := sense*(r.Model.Table.To(contactOf(r.Model, side).At).X-end) - axial - s.reach()
-	if r.slots() && bridge >= leastBridge {
+	const axial, aside = 1.5, 0.3 // mm that a box reaches in from the contact, and past its lesion
+	contact := r.Model.Table.To(contactOf(r.Model, side).At)
+	bridge := sense*(contact.X-end) - axial - s.reach()
+	wide := 0.0
+	for _, l := range r.proximalOn(side) {
+		wide = math.Max(wide, l.Width()/2+aside)
+	}
+	toBox := func(p r3.Vec) float64 {
+		return math.Hypot(math.Max(sense*(contact.X-p.X)-axial, 0), math.Max(math.Abs(p.Y-contact.Y)-wide, 0))
+	}
+	if r.slots() && s.gapTo(toBox) >= r.bridgeWanted() {
 		return append(stretches, stretch{boxes: []notation.Side{side}})
 	}
 	if !r.lesionLed() && len(fissureChains(r.Model)) > 1 && bridge > 3 {

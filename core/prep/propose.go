@@ -123,6 +123,9 @@ func (d *Design) proposeOcclusal(r Request, stretches []stretch) error {
 	d.MesialRidge = math.Max(keep, mesial-(first.X+end))
 	d.DistalRidge = math.Max(keep, last[len(last)-1].X-end-distal)
 	for _, l := range r.Lesions { // clearing the lesion goes before keeping the ridge
+		if l.Branches() { // leads to facial or lingual
+			continue
+		}
 		half, path := math.Max(l.Width()/2, 0)+lesionCover, l.Path()
 		d.MesialRidge = math.Min(d.MesialRidge, mesial-(path[0].X+half))
 		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-distal)

@@ -6,6 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/lesion"
 	"obturon/core/solid"
 )
 
@@ -26,11 +27,22 @@ func (s stretch) strokes(table anatomy.Frame, d Design, course, ends []solid.Poi
 		}
 	}
 	for _, l := range s.lesions {
-		if half := l.Width()/2 + lesionCover; l.IntoDentin() > 0 && half > d.IsthmusWidth/2 {
+		half := l.Width()/2 + lesionCover
+		switch {
+		case l.Branches():
+			all = append(all, stroke{points: flat(l.Path()), half: branchHalf(l), branch: true})
+		case l.IntoDentin() > 0 && half > d.IsthmusWidth/2:
 			all = append(all, stroke{points: flat(l.Path()), half: half})
 		}
 	}
 	return all
+}
+
+// branchHalf is half the width (mm) cut along a carious side groove; flowing it
+// into the outline takes some of its end.
+func branchHalf(l *lesion.Occlusal) float64 {
+	const rounding = 0.1 // mm
+	return math.Max(l.Width()/2+lesionCover+rounding, burRadius)
 }
 
 // clipCourse keeps the course between two x, mesial first, with its ends

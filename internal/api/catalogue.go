@@ -7,6 +7,7 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/assess"
 	"obturon/core/instrument"
+	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
 	"obturon/internal/plan"
@@ -80,9 +81,13 @@ func given(mm float64) *float32 {
 
 func toothAnswer(t notation.Tooth) Tooth {
 	outline := anatomy.Describe(t)
+	grooves := []string{}
+	for _, s := range lesion.GrooveSites(t) {
+		grooves = append(grooves, string(s))
+	}
 	return Tooth{
 		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...),
+		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...), Grooves: grooves,
 	}
 }
 

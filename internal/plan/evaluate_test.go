@@ -121,6 +121,34 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 	}
 }
 
+// A carious distolingual groove lies close to a distal box on lower molars: either
+// half a millimetre is kept between the two, or they are one.
+func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
+	for _, tooth := range []string{"46", "47", "48"} {
+		for _, choice := range []Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
+			c := &Case{
+				Tooth: notation.MustParse(tooth), Patient: Patient{AgeYears: 34}, Choice: &choice,
+				Findings: []Finding{
+					{Kind: "fissure_caries", Site: "distolingual_groove", Depth: "outer_dentin"},
+					{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"},
+				},
+			}
+			r, err := planner.Evaluate(context.Background(), c, tableGrid)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, k := range r.Document.Checks {
+				if k.ID == "outline.ridge_preserved" && k.Value != nil && *k.Value < 0.5 {
+					t.Errorf("%s, %s, %s: a bridge of %.2f is left", tooth, choice.Material, choice.School, *k.Value)
+				}
+				if k.Verdict == "missed" && k.Severity == "critical" {
+					t.Errorf("%s, %s, %s: %s misses with %.2f", tooth, choice.Material, choice.School, k.ID, *k.Value)
+				}
+			}
+		}
+	}
+}
+
 // A preparation broken on purpose must fail the check that watches over it.
 func TestChecksMeasureAndDoNotEcho(t *testing.T) {
 	for _, broken := range []struct {

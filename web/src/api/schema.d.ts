@@ -533,6 +533,8 @@ export interface components {
             group: string;
             plannable: boolean;
             pits: string[];
+            /** @description sites of the grooves that leave the central fissure */
+            grooves: string[];
         };
         /** @description A school whole, as core/school reads it. It is checked there, and every fault is named. */
         SchoolDocument: {

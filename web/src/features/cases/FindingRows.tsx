@@ -4,12 +4,12 @@ import type { Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
 import type { Answers, FindingAnswer } from "./intake";
-import { depths, kinds, sitesFor } from "./words";
+import { depths, type Fissures, kinds, sitesFor } from "./words";
 
 interface Props {
   form: UseFormReturn<Answers>;
   findings: FindingAnswer[];
-  pits: string[];
+  fissures: Fissures;
   sizes: Schema["DefaultSize"][];
   faults: Partial<Record<string, string>>;
   /** Shows the bitewing of a row's face. */
@@ -23,7 +23,7 @@ const sizeNames = [
 ] as const;
 
 /** Every finding as a row: what, where, how deep, and its own sizes where known. */
-export function FindingRows({ form, findings, pits, sizes, faults, onFilm }: Props) {
+export function FindingRows({ form, findings, fissures, sizes, faults, onFilm }: Props) {
   const rows = useFieldArray({ control: form.control, name: "findings" });
   return (
     <div className="space-y-4">
@@ -42,12 +42,15 @@ export function FindingRows({ form, findings, pits, sizes, faults, onFilm }: Pro
                 fault={fault("kind")}
                 {...form.register(`findings.${n}.kind`, {
                   onChange: (e) =>
-                    form.setValue(`findings.${n}.site`, sitesFor(e.target.value, pits)[0]?.[0] ?? "central"),
+                    form.setValue(
+                      `findings.${n}.site`,
+                      sitesFor(e.target.value, fissures)[0]?.[0] ?? "central",
+                    ),
                 })}
               />
               <SelectField
                 label={numbered("Where")}
-                options={sitesFor(finding.kind, pits)}
+                options={sitesFor(finding.kind, fissures)}
                 fault={fault("site")}
                 {...form.register(`findings.${n}.site`)}
               />

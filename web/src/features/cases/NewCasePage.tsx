@@ -175,7 +175,7 @@ export function NewCasePage() {
           <FindingRows
             form={form}
             findings={answers.findings}
-            pits={reading.data?.pits ?? []}
+            fissures={{ pits: reading.data?.pits ?? [], grooves: reading.data?.grooves ?? [] }}
             sizes={chart.data?.sizes ?? []}
             faults={placed}
             onFilm={setFilmed}

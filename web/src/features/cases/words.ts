@@ -21,6 +21,12 @@ const siteNames: Record<string, string> = {
   distal_pit: "Distal pit",
   buccal_pit: "Buccal pit",
   lingual_pit: "Lingual pit",
+  buccal_groove: "Buccal groove",
+  lingual_groove: "Lingual groove",
+  mesiobuccal_groove: "Mesiobuccal groove",
+  distobuccal_groove: "Distobuccal groove",
+  mesiolingual_groove: "Mesiolingual groove",
+  distolingual_groove: "Distolingual groove",
   mesial: "Mesial",
   distal: "Distal",
   buccal: "Buccal",
@@ -32,8 +38,14 @@ export function siteName(site: string): string {
   return siteNames[site] ?? site;
 }
 
-/** The sites a kind of finding can have on a tooth with these pits. */
-export function sitesFor(kind: string, pits: string[]): [string, string][] {
+/** What a tooth has for fissure caries to lie in. */
+export interface Fissures {
+  pits: string[];
+  grooves: string[];
+}
+
+/** The sites a kind of finding can have on a tooth with these pits and grooves. */
+export function sitesFor(kind: string, { pits, grooves }: Fissures): [string, string][] {
   const named = (sites: string[]) => sites.map((s): [string, string] => [s, siteNames[s] ?? s]);
   const ends = ["mesial_pit", "distal_pit"].filter((s) => pits.includes(s.replace("_", " ")));
   switch (kind) {
@@ -45,7 +57,7 @@ export function sitesFor(kind: string, pits: string[]): [string, string][] {
     case "pit_caries":
       return named(["central", ...ends, "buccal_pit", "lingual_pit"]);
     default:
-      return named(["central", ...ends]);
+      return named(["central", ...ends, ...grooves]);
   }
 }
 
