@@ -252,8 +252,12 @@ func (h *hash) facing(p r3.Vec, about float64) r3.Vec {
 // walls picks the margin over walls that face a direction of the table's frame,
 // on one side of the tooth.
 func (f *found) walls(sense float64, faces r3.Vec) []edgePoint {
+	least := 0.6
+	if faces.Z > 0 {
+		least = 0.85 // a seat falls by 20 degrees at most, a bevel over the ridge by 45
+	}
 	return slices.DeleteFunc(slices.Clone(f.margin), func(e edgePoint) bool {
-		return sense*e.at.X < 0 || r3.Dot(e.wall, faces) < 0.6
+		return sense*e.at.X < 0 || r3.Dot(e.wall, faces) < least
 	})
 }
 
@@ -333,7 +337,11 @@ func (f *found) axialDepth(sense float64) float64 {
 func (f *found) exit(sense float64, faces r3.Vec) float64 {
 	var angles []float64
 	const corner = 0.3 // mm from another wall's margin, where facings mix
-	for _, e := range f.walls(sense, faces) {
+	for _, e := range f.margin {
+		// Walls that flare a lot face the neighbour as much as each other.
+		if sense*e.at.X < 0 || r3.Dot(e.wall, faces) < 0.35 || math.Abs(e.wall.Z) > 0.5 {
+			continue
+		}
 		beside := slices.ContainsFunc(f.margin, func(o edgePoint) bool {
 			return r3.Norm(r3.Sub(o.at, e.at)) < corner && r3.Dot(o.wall, e.wall) < 0.6
 		})
