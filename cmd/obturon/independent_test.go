@@ -201,15 +201,16 @@ func takeApart(t *testing.T, dir string, c *plan.Case) *found {
 			touch[v] = sides
 		}
 	}
-	const about = 0.2 // mm over which facings are averaged
+	const about = 0.13 // mm over which facings are averaged
 	cutNear, outerNear := newHash(f.cut), near
 	for v, sides := range touch {
 		if !sides[0] || !sides[1] {
 			continue
 		}
-		f.margin = append(f.margin, edgePoint{
-			at: f.table.To(v), wall: f.turn(cutNear.facing(v, about)), outer: f.turn(outerNear.facing(v, about)),
-		})
+		e := edgePoint{at: f.table.To(v), wall: f.turn(cutNear.facing(v, about)), outer: f.turn(outerNear.facing(v, about))}
+		if r3.Norm(e.wall) > 0.5 { // else a triangle of the surface itself, a little off it
+			f.margin = append(f.margin, e)
+		}
 	}
 	return f
 }
@@ -282,17 +283,22 @@ func (f *found) depth() float64 {
 			areas[int(math.Floor(f.table.To(tri.centroid()).Z/bin))] += r3.Norm(a)
 		}
 	}
-	best, most := 0, 0.0
+	most := 0.0
+	for _, a := range areas {
+		most = math.Max(most, a)
+	}
+	const part = 0.25 // of the largest level: the seat of a box lies lower than the floor
+	best := math.MinInt
 	for b, a := range areas {
-		if a > most {
-			best, most = b, a
+		if a > part*most {
+			best = max(best, b)
 		}
 	}
 	least := math.Inf(1)
 	over := newColumns(f.table, f.intact)
 	for _, tri := range level {
 		q := f.table.To(tri.centroid())
-		if math.Abs(q.Z-(float64(best)+0.5)*bin) < bin {
+		if math.Abs(q.Z-(float64(best)+0.5)*bin) < bin/2 {
 			least = math.Min(least, over.above(q))
 		}
 	}
@@ -303,7 +309,7 @@ func (f *found) depth() float64 {
 // facets of the axial wall in the middle of the box.
 func (f *found) axialDepth(sense float64) float64 {
 	seat := f.walls(sense, r3.Vec{Z: 1})
-	seat = slices.DeleteFunc(seat, func(e edgePoint) bool { return math.Abs(e.outer.X) < 0.5 })
+	seat = slices.DeleteFunc(seat, func(e edgePoint) bool { return math.Abs(e.outer.X) < 0.5 || e.outer.Z > 0.4 })
 	low, high, top := math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for _, e := range seat {
 		low, high, top = math.Min(low, e.at.Y), math.Max(high, e.at.Y), math.Max(top, e.at.Z)
@@ -313,7 +319,7 @@ func (f *found) axialDepth(sense float64) float64 {
 	for _, tri := range f.cut {
 		a := tri.area()
 		q := f.table.To(tri.centroid())
-		if r3.Norm(a) == 0 || sense*q.X < 0 || sense*f.turn(r3.Unit(a)).X < 0.97 || q.Z < top+0.2 || q.Z > top+1.2 {
+		if r3.Norm(a) == 0 || sense*q.X < 0 || sense*f.turn(r3.Unit(a)).X < 0.93 || q.Z < top+0.2 || q.Z > top+1.2 {
 			continue
 		}
 		k := int(math.Floor(q.Y / bin))
@@ -345,7 +351,7 @@ func (f *found) exit(sense float64, faces r3.Vec) float64 {
 		beside := slices.ContainsFunc(f.margin, func(o edgePoint) bool {
 			return r3.Norm(r3.Sub(o.at, e.at)) < corner && r3.Dot(o.wall, e.wall) < 0.6
 		})
-		if !beside && math.Abs(e.outer.Z) < 0.45 && sense*e.outer.X > 0.35 {
+		if !beside && math.Abs(e.outer.Z) < 0.3 && sense*e.outer.X > 0.35 {
 			angles = append(angles, 180-math.Acos(math.Min(math.Max(r3.Dot(e.outer, e.wall), -1), 1))*180/math.Pi)
 		}
 	}

@@ -252,7 +252,7 @@ func (b Box) feelClearance(feature uint16, beside *anatomy.Facing) (r Reading, o
 // neighbour: its median there, shown where it is furthest from 90 degrees once
 // the extreme tenth is left out.
 func (b Box) ExitAngle(feature uint16) (r Reading, ok bool) {
-	const upright, facing, corner = 0.45, 0.35, 0.2 // shares of the bur's and the neighbour's direction; mm
+	const upright, facing, corner = 0.3, 0.35, 0.2 // shares of the bur's and the neighbour's direction; mm
 	points := slices.DeleteFunc(b.margin(feature), func(m MarginPoint) bool {
 		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || r3.Dot(m.Outer, b.outward()) < facing || m.FromCorner < corner
 	})
