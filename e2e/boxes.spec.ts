@@ -69,6 +69,7 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
   // Bevelled where it faces the bur, the fissures left to be sealed.
   await expect(page.locator('[data-dimension="bevel_width"]').first()).toBeVisible();
+  await page.getByRole("button", { name: "Retain" }).click();
   expect(await measured(page, "retain.bevel_width")).toBeGreaterThan(0.25);
   await expect(page.getByText("Seal the other fissures")).toBeVisible();
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("conventional");
@@ -83,6 +84,19 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   const plan = await (await page.request.get(`/api/cases/${id}/files/plan.json`)).json();
   expect(plan.decision_reason).toBe("small lesion, dry field");
   expect(plan.surfaces).toEqual(["occlusal", "distal"]);
+});
+
+test("an old filling and a weak cusp, tapped on the tooth, become a plan", async ({ page }) => {
+  await fillCase(page, { tooth: "46", answer: "lower right 6", code: "HV-367", finding: "Old filling" });
+  await page.getByRole("button", { name: "Mesiobuccal cusp on the drawing" }).click();
+  await expect(page.getByLabel("Finding 2", { exact: true })).toHaveValue("undermined_cusp");
+  await expect(page.getByLabel("Depth 2", { exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await settled(page);
+  await expect(page.getByText("Old filling out")).toBeVisible();
+  await expect(page.getByText(/MB cusp found undermined: \d\.\d mm is left/)).toBeVisible();
+  await expect(page.getByText(/; old filling/)).toBeVisible();
 });
 
 test("a lesion within enamel is not drilled until the dentist decides so", async ({ page }) => {

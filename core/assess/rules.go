@@ -220,12 +220,12 @@ var rules = []rule{
 		},
 	},
 	{
-		id: "lesion.cleared", label: "Lesion left", form: "convenience",
+		id: "lesion.cleared", label: "Lesion or old filling left", form: "convenience",
 		gauge: simple(func(s Subject) (measure.Reading, bool) {
 			return s.Prepared.LesionLeft(s.Lesions), len(s.Lesions) > 0
 		}),
 		fix: func(_ bool, by float64, _ string) string {
-			return fmt.Sprintf("About %.2f mm³ of lesion is left: follow it at low speed with the round 4 or a spoon, junction first.", by)
+			return fmt.Sprintf("About %.2f mm³ of lesion or old filling is left: follow it at low speed with the round 4 or a spoon, junction first.", by)
 		},
 	},
 	{

@@ -43,9 +43,14 @@ func proximal(s Subject, side notation.Side) View {
 		l := mesh.Labels[n]
 		return (l == prep.AxialWall || l == prep.Excavation || l == prep.AxiopulpalEdge) && here(mesh.Centroid(n)) && r3.Dot(mesh.Normal(n), outward) > facesOut
 	})...)
-	for _, l := range s.Lesions {
-		if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
-			v.add(Lesion, shadow(l, v.Plane)...)
+	for _, shown := range []struct {
+		kind  string
+		tools []solid.Tool
+	}{{Filling, s.Fillings}, {Lesion, s.Lesions}} {
+		for _, l := range shown.tools {
+			if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
+				v.add(shown.kind, shadow(l, v.Plane)...)
+			}
 		}
 	}
 	v.add(Neck, v.along(m.CervicalLine(), here)...)

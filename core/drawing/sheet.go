@@ -14,18 +14,19 @@ import (
 
 // Layer kinds, from back to front.
 const (
-	Crown  = "crown"  // outline of the whole tooth
-	Relief = "relief" // height lines of the uncut surface, half a millimetre apart
-	Uncut  = "uncut"  // surface before the cut
-	Enamel = "enamel" // enamel and all within, after the cut
-	Dentin = "dentin"
-	Pulp   = "pulp"
-	Lesion = "lesion"
-	Groove = "groove"
-	Cavity = "cavity" // inside of the margin, seen along the bur
-	Bevel  = "bevel"
-	Floor  = "floor"
-	Seal   = "seal" // fissures left to be sealed
+	Crown   = "crown"  // outline of the whole tooth
+	Relief  = "relief" // height lines of the uncut surface, half a millimetre apart
+	Uncut   = "uncut"  // surface before the cut
+	Enamel  = "enamel" // enamel and all within, after the cut
+	Dentin  = "dentin"
+	Pulp    = "pulp"
+	Lesion  = "lesion"
+	Filling = "filling" // an old one
+	Groove  = "groove"
+	Cavity  = "cavity" // inside of the margin, seen along the bur
+	Bevel   = "bevel"
+	Floor   = "floor"
+	Seal    = "seal" // fissures left to be sealed
 
 	Neighbour = "neighbour" // outline of the teeth beside
 	Contact   = "contact"   // area where the neighbour touches
@@ -84,7 +85,8 @@ type Subject struct {
 	Prepared   *measure.Prepared
 	Cavity     solid.Tool
 	Lesions    []solid.Tool
-	Dovetail   bool // the design draws one
+	Fillings   []solid.Tool // old ones
+	Dovetail   bool         // the design draws one
 	Boxes      []notation.Side
 	Neighbours map[notation.Side]*anatomy.Neighbour
 	Facing     map[notation.Side]*anatomy.Facing

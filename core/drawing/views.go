@@ -107,6 +107,9 @@ func planView(s Subject) View {
 		l := mesh.Labels[n]
 		return l == prep.Floor || l == prep.Excavation || l == prep.GingivalFloor
 	})...)
+	for _, l := range s.Fillings {
+		v.add(Filling, shadow(l, v.Plane)...)
+	}
 	for _, l := range s.Lesions {
 		v.add(Lesion, shadow(l, v.Plane)...)
 	}
@@ -314,6 +317,9 @@ func (v *View) section(s Subject) {
 		}
 		return max(surface, -s.Cavity.Distance(p))
 	})
+	for _, l := range s.Fillings {
+		v.add(Filling, v.cut(l, sectionStep)...)
+	}
 	for _, l := range s.Lesions {
 		v.add(Lesion, v.cut(l, sectionStep)...)
 	}

@@ -19,16 +19,31 @@ const (
 	Rebuild  Class = "rebuild"
 )
 
+// weakened stands for a cusp found undermined: it is judged in the cavity that
+// other findings open, and a rebuild where there are none.
+const weakened Class = "weakened"
+
 // Classify derives the class and the surfaces from the findings. The deepest
 // change of the tooth's form decides: a lost cusp or corner, then a proximal
-// lesion, then pits and fissures, then the neck.
+// lesion, then pits and fissures, then the neck. Old fillings count like caries
+// in their place.
 func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 	surfaces := map[string]bool{}
 	has := map[Class]bool{}
 	for _, f := range findings {
+		if f.Proximal() {
+			surfaces[string(f.Site)] = true
+			if t.Anterior() {
+				has[ClassIII] = true
+			} else {
+				has[ClassII] = true
+				surfaces["occlusal"] = true
+			}
+			continue
+		}
 		switch f.Kind {
 		case UnderminedCusp:
-			has[Rebuild] = true
+			has[weakened] = true
 			surfaces["occlusal"] = true
 		case Fracture:
 			if f.Site == MesialCorner || f.Site == DistalCorner {
@@ -36,14 +51,6 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 				surfaces["incisal"] = true
 			} else {
 				has[Rebuild] = true
-				surfaces["occlusal"] = true
-			}
-		case ProximalCaries:
-			surfaces[string(f.Site)] = true
-			if t.Anterior() {
-				has[ClassIII] = true
-			} else {
-				has[ClassII] = true
 				surfaces["occlusal"] = true
 			}
 		case CervicalCaries:
@@ -62,11 +69,14 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 		}
 	}
 	class := Class("")
-	for _, c := range []Class{Rebuild, ClassIV, ClassII, ClassIII, ClassI, ClassV} {
+	for _, c := range []Class{Rebuild, ClassIV, ClassII, ClassIII, ClassI, ClassV, weakened} {
 		if has[c] {
 			class = c
 			break
 		}
+	}
+	if class == weakened {
+		class = Rebuild
 	}
 	var ordered []string
 	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual", "incisal"} {

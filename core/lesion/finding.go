@@ -60,6 +60,27 @@ var cuspSites = map[Site][]string{
 	"distal_cusp":  {"D"},
 }
 
+// CuspSites lists the sites of a tooth's cusps.
+func CuspSites(t notation.Tooth) []Site {
+	var sites []Site
+	for _, cusp := range anatomy.Describe(t).Cusps {
+		for site, names := range cuspSites {
+			if names[0] == cusp {
+				sites = append(sites, site)
+			}
+		}
+	}
+	return sites
+}
+
+// Cusp is the name of a site's cusp on the model, "" for other sites.
+func (s Site) Cusp() string {
+	if names := cuspSites[s]; len(names) > 0 {
+		return names[0]
+	}
+	return ""
+}
+
 // Depths lists the depths from shallow to deep.
 var Depths = []Depth{"outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin"}
 
@@ -74,6 +95,11 @@ type Finding struct {
 	Width float64
 	// Length (mm) is the extent along a fissure.
 	Length float64
+}
+
+// Proximal reports a finding that opens a mesial or distal face.
+func (f Finding) Proximal() bool {
+	return f.Kind == ProximalCaries || f.Kind == OldRestoration && (f.Site == Mesial || f.Site == Distal)
 }
 
 // InDentin reports a lesion past the dentino-enamel junction.

@@ -8,9 +8,11 @@ import (
 	"obturon/core/solid"
 )
 
-// Lesion is carious tissue as a volume in the tooth.
+// Lesion is what must go as a volume in the tooth: carious tissue, or an old
+// filling.
 type Lesion interface {
 	solid.Tool
+	Is() Kind
 	// IntoDentin is the depth past the dentino-enamel junction, mm; negative
 	// when the lesion stops in enamel.
 	IntoDentin() float64
@@ -20,15 +22,28 @@ type Lesion interface {
 	Middle() r3.Vec
 }
 
+// VolumeWithin is the part of a lesion's volume inside a field, mm³.
+func VolumeWithin(l Lesion, field func(r3.Vec) float64) float64 {
+	return sampleWithin(l, field)
+}
+
 // sampleVolume sums the samples of a volume, mm³.
 func sampleVolume(l solid.Tool) float64 {
+	return sampleWithin(l, func(r3.Vec) float64 { return math.Inf(-1) })
+}
+
+func sampleWithin(l solid.Tool, field func(r3.Vec) float64) float64 {
 	const h = 0.1 // mm between samples
 	b := l.Bounds()
 	sum := 0.0
 	for z := b.Min.Z; z <= b.Max.Z; z += h {
 		for y := b.Min.Y; y <= b.Max.Y; y += h {
 			for x := b.Min.X; x <= b.Max.X; x += h {
-				d := l.Distance(r3.Vec{X: x, Y: y, Z: z})
+				p := r3.Vec{X: x, Y: y, Z: z}
+				d := l.Distance(p)
+				if d < h {
+					d = math.Max(d, field(p))
+				}
 				sum += math.Min(math.Max(0.5-d/h, 0), 1) * h * h * h
 			}
 		}

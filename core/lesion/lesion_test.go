@@ -28,7 +28,7 @@ func TestClassFollowsFromTheFindings(t *testing.T) {
 		{"incisor proximal", incisor, []Finding{{Kind: ProximalCaries, Site: Mesial}}, ClassIII, []string{"mesial"}},
 		{"corner", incisor, []Finding{{Kind: Fracture, Site: MesialCorner}}, ClassIV, []string{"incisal"}},
 		{"neck", molar, []Finding{{Kind: CervicalCaries, Site: Buccal}}, ClassV, []string{"buccal"}},
-		{"lost cusp", molar, []Finding{{Kind: UnderminedCusp, Site: "distolingual"}, {Kind: ProximalCaries, Site: Mesial}}, Rebuild, []string{"mesial", "occlusal"}},
+		{"lost cusp", molar, []Finding{{Kind: Fracture, Site: "distolingual"}, {Kind: ProximalCaries, Site: Mesial}}, Rebuild, []string{"mesial", "occlusal"}},
 		{"crack alone", molar, []Finding{{Kind: Crack, Site: Mesial}}, "", nil},
 	} {
 		class, surfaces := Classify(c.findings, c.tooth)

@@ -38,6 +38,7 @@ type Occlusal struct {
 	path    []r3.Vec     // on the surface, in the occlusal table's frame
 	across  *solid.Sheet // distance from the path in the table's plane, mm
 	extent  extent
+	floor   float64 // height of an old filling's floor
 	volume  func() float64
 }
 
@@ -46,6 +47,9 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	e, ok := defaultExtents[f.Depth]
 	if !ok {
 		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
+	}
+	if f.Kind == OldRestoration {
+		e.width, e.length = fillingWidth*m.Sizes.Buccolingual/widestMolar, fillingLength
 	}
 	if f.Width > 0 {
 		e.width = f.Width
@@ -59,7 +63,9 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	if o.path, err = o.track(); err != nil {
 		return nil, err
 	}
-	if q := o.path[len(o.path)/2]; f.Height > 0 {
+	if f.Kind == OldRestoration {
+		o.layFloor()
+	} else if q := o.path[len(o.path)/2]; f.Height > 0 {
 		// A given height is measured from the fissure's mouth down.
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
 	}
@@ -126,6 +132,9 @@ func (o *Occlusal) Distance(p r3.Vec) float64 {
 	half := max(o.extent.width/2, fissureHalfWidth)
 	if across > half+acrossReach*0.9 { // beside the sheet, too far to matter
 		return across - half
+	}
+	if o.Finding.Kind == OldRestoration {
+		return o.filling(q, across)
 	}
 	below := o.model.DentinHeights().At(q.X, q.Y) - q.Z // depth past the junction
 	outside := q.Z - o.model.TableHeights().At(q.X, q.Y)
@@ -218,6 +227,10 @@ func (o *Occlusal) Middle() r3.Vec { return o.model.Table.From(o.path[len(o.path
 func (o *Occlusal) Floor() []r3.Vec {
 	floor := make([]r3.Vec, len(o.path))
 	for n, q := range o.path {
+		if o.Finding.Kind == OldRestoration {
+			floor[n] = o.model.Table.From(r3.Vec{X: q.X, Y: q.Y, Z: o.floor})
+			continue
+		}
 		floor[n] = o.model.Table.From(r3.Vec{X: q.X, Y: q.Y, Z: o.model.DentinHeights().At(q.X, q.Y) - o.extent.intoDentin})
 	}
 	return floor

@@ -44,6 +44,7 @@ type Proximal struct {
 	// (across, z) about the origin, mm.
 	surface, junction *solid.Sheet
 	volume            func() float64
+	outside           func(r3.Vec) float64 // of the tooth, mm
 }
 
 // NewProximal places a proximal lesion under the contact of its side.
@@ -60,13 +61,16 @@ func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	}
 	size := m.Sizes.Buccolingual / widestMolar
 	e.height, e.width = e.height*size, e.width*size
+	if f.Kind == OldRestoration {
+		e.height, e.width = fillingBoxHeight*size, fillingBoxWidth*size
+	}
 	if f.Height > 0 {
 		e.height = f.Height
 	}
 	if f.Width > 0 {
 		e.width = f.Width
 	}
-	p := &Proximal{Finding: f, extent: e, normal: contact.Normal}
+	p := &Proximal{Finding: f, extent: e, normal: contact.Normal, outside: m.Surface.Distance}
 	p.across = r3.Vec{X: -contact.Normal.Y, Y: contact.Normal.X}
 	if p.across.Y < 0 {
 		p.across = r3.Scale(-1, p.across)
@@ -124,6 +128,9 @@ func (p *Proximal) IntoDentin() float64 {
 func (p *Proximal) Distance(q r3.Vec) float64 {
 	d := r3.Sub(q, p.origin)
 	n, a, z := r3.Dot(d, p.normal), r3.Dot(d, p.across), d.Z
+	if p.Finding.Kind == OldRestoration {
+		return p.fillingBox(q, n, a, z)
+	}
 	wide, high := p.extent.width/2, p.extent.height/2
 	r := math.Sqrt(a*a/(wide*wide) + z*z/(high*high))
 	size := min(wide, high)
@@ -158,6 +165,10 @@ func (p *Proximal) Bounds() solid.Box {
 	}
 	const room = 0.4 // mm, surface and walls bulge between the points
 	d := r3.Vec{X: room, Y: room, Z: room}
+	if p.Finding.Kind == OldRestoration {
+		const over = 4.0 // mm from a contact to over any ridge
+		hi.Z += over
+	}
 	return solid.Box{Min: r3.Sub(lo, d), Max: r3.Add(hi, d)}
 }
 
@@ -175,6 +186,15 @@ func (p *Proximal) Middle() r3.Vec { return p.at(p.surface.At(0, 0), 0, 0) }
 func (p *Proximal) Rim() []r3.Vec {
 	const points = 24
 	var rim []r3.Vec
+	if p.Finding.Kind == OldRestoration {
+		for _, z := range []float64{-0.5, 0, 0.25} {
+			for _, a := range []float64{-0.5, -0.25, 0, 0.25, 0.5} {
+				a, z := a*p.extent.width, z*p.extent.height
+				rim = append(rim, p.at(p.surface.At(a, z), a, z))
+			}
+		}
+		return rim
+	}
 	for n := range points {
 		sin, cos := math.Sincos(2 * math.Pi * float64(n) / points)
 		a, z := cos*p.extent.width/2, sin*p.extent.height/2

@@ -27,21 +27,39 @@ func Sites(m *anatomy.Model) []PlacedSite {
 			site, central = Central, true
 			fallthrough
 		case MesialPit, DistalPit:
-			sites = append(sites, PlacedSite{site, p.At, []Kind{FissureCaries, PitCaries}})
+			sites = append(sites, PlacedSite{site, p.At, []Kind{FissureCaries, PitCaries, OldRestoration}})
 		}
 	}
 	if !central && len(m.CentralLine()) > 0 {
-		sites = append(sites, PlacedSite{Central, m.Table.Origin, []Kind{FissureCaries, PitCaries}})
+		sites = append(sites, PlacedSite{Central, m.Table.Origin, []Kind{FissureCaries, PitCaries, OldRestoration}})
 	}
 	for _, s := range GrooveSites(m.Tooth) {
 		if g, ok := grooveAt(m, s); ok {
-			sites = append(sites, PlacedSite{s, g.Points[len(g.Points)*2/3], []Kind{FissureCaries}})
+			sites = append(sites, PlacedSite{s, alongGroove(g), []Kind{FissureCaries}})
+		}
+	}
+	for _, s := range CuspSites(m.Tooth) {
+		for _, tip := range m.CuspTips {
+			if tip.Name == s.Cusp() {
+				sites = append(sites, PlacedSite{s, tip.At, []Kind{UnderminedCusp}})
+			}
 		}
 	}
 	return append(sites,
-		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, Crack}},
-		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, Crack}},
+		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
+		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
 	)
+}
+
+// alongGroove is a place on a groove clear of the pit that it leaves.
+func alongGroove(g anatomy.GrooveLine) r3.Vec {
+	const clear = 1.5 // mm
+	for _, p := range g.Points {
+		if r3.Norm(r3.Sub(p, g.Points[0])) >= clear {
+			return p
+		}
+	}
+	return g.Points[len(g.Points)-1]
 }
 
 // Size is a lesion's extent in mm; a figure that its kind does not have is 0.
@@ -62,6 +80,9 @@ func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 			s.Length = e.length * m.Sizes.Mesiodistal / widestMolar
 		}
 		return s, known
+	case OldRestoration:
+		e, known := defaultExtents[depth]
+		return Size{Width: fillingWidth * m.Sizes.Buccolingual / widestMolar, Length: fillingLength * m.Sizes.Mesiodistal / widestMolar}, known && e.intoDentin > 0
 	default:
 		return s, false
 	}

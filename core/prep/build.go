@@ -15,7 +15,7 @@ func Build(r Request, d Design) (*Cavity, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Cavity{Table: r.Model.Table, excavate: r.AllLesions(), dentin: r.Model.Dentin()}
+	c := &Cavity{Table: r.Model.Table, dentin: r.Model.Dentin()}
 	for n, s := range stretches {
 		ends := crownEnds{mesial: n == 0, distal: n == len(stretches)-1}
 		part, err := s.build(r, d, ends)
@@ -24,7 +24,7 @@ func Build(r Request, d Design) (*Cavity, error) {
 		}
 		c.parts = append(c.parts, part)
 	}
-	c.keepLesionBounds()
+	c.keepWhatGoes(r.AllLesions())
 	c.bevel = newBevel(r, d)
 	c.setBounds(r.Model)
 	return c, nil

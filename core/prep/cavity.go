@@ -51,17 +51,18 @@ func FeatureName(feature uint16) string {
 // Cavity is a preparation as a solid that cuts the tooth. It is open towards
 // the bur, and at boxes towards the neighbour.
 type Cavity struct {
-	Table        anatomy.Frame
-	parts        []*part
-	excavate     []lesion.Lesion
-	dentin       *solid.Dense
-	lesionBounds []solid.Box
-	bevel        *bevel // nil where margins are left as the walls make them
-	bounds       solid.Box
+	Table    anatomy.Frame
+	parts    []*part
+	caries   []bounded
+	fillings []bounded
+	dentin   *solid.Dense
+	bevel    *bevel // nil where margins are left as the walls make them
+	bounds   solid.Box
 }
 
 const (
 	excavationMargin = 0.1 // mm cut beyond the lesion's modelled border
+	freshened        = 0.1 // mm taken off the walls of an old filling's room
 	excavationStep   = 0.2 // mm before floor or wall from which caries is followed
 )
 
@@ -73,7 +74,7 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 		d = min(d, part.distance(q))
 	}
 	if d > -excavationStep {
-		d = c.excavated(p, q, d)
+		d = c.emptied(p, c.excavated(p, q, d))
 	}
 	if c.bevel != nil {
 		d = min(d, c.bevel.distance(p, q, c.lateral))
@@ -90,14 +91,37 @@ func (c *Cavity) lateral(q r3.Vec) float64 {
 	return d
 }
 
-// keepLesionBounds holds the room around each lesion in which it is looked at.
-func (c *Cavity) keepLesionBounds() {
+// bounded is a lesion with the room around it in which it is looked at.
+type bounded struct {
+	lesion.Lesion
+	room solid.Box
+}
+
+// keepWhatGoes tells caries, which is followed, from old fillings, which leave the
+// whole of their room.
+func (c *Cavity) keepWhatGoes(all []lesion.Lesion) {
 	const around = 1.0 // mm, more than a surface's field must reach
 	room := r3.Vec{X: around, Y: around, Z: around}
-	for _, l := range c.excavate {
+	for _, l := range all {
 		b := l.Bounds()
-		c.lesionBounds = append(c.lesionBounds, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)})
+		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
+		if l.Is() == lesion.OldRestoration {
+			c.fillings = append(c.fillings, kept)
+		} else {
+			c.caries = append(c.caries, kept)
+		}
 	}
+}
+
+// emptied is the least of d and the distance to the room of old fillings, whose
+// walls are freshened: in enamel and dentin alike.
+func (c *Cavity) emptied(p r3.Vec, d float64) float64 {
+	for _, f := range c.fillings {
+		if f.room.Contains(p) {
+			d = min(d, f.Distance(p)-freshened)
+		}
+	}
+	return d
 }
 
 // excavated is the least of d and the distance to what is cut where caries is
@@ -127,8 +151,8 @@ func (c *Cavity) excavated(p, q r3.Vec, d float64) float64 {
 // excavation is the distance to the lesions, a little past their borders.
 func (c *Cavity) excavation(p r3.Vec) float64 {
 	d := math.Inf(1)
-	for n, l := range c.excavate {
-		if c.lesionBounds[n].Contains(p) {
+	for _, l := range c.caries {
+		if l.room.Contains(p) {
 			d = min(d, l.Distance(p)-excavationMargin)
 		}
 	}
@@ -148,7 +172,7 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 			d, nearest = here, part
 		}
 	}
-	dug := c.excavated(p, q, d)
+	dug := c.emptied(p, c.excavated(p, q, d))
 	if c.bevel != nil && c.bevel.distance(p, q, c.lateral) < dug-1e-6 {
 		return c.wallFeature(q) | BevelFlag
 	}

@@ -3,6 +3,7 @@ package prep
 import (
 	"errors"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -84,7 +85,7 @@ func (c *Cavity) setBounds(m *anatomy.Model) {
 			}
 		}
 	}
-	for _, l := range c.excavate {
+	for _, l := range slices.Concat(c.caries, c.fillings) {
 		b := l.Bounds()
 		grow(b.Min)
 		grow(r3.Vec{X: b.Max.X, Y: b.Max.Y, Z: b.Min.Z})

@@ -72,11 +72,15 @@ func (p *proximal) leftOver(r Request, b *box, d Design, lesions []*lesion.Proxi
 	const apart, over = 0.12, 0.04 // mm; over is cut past the lesion at the least
 	alone := &part{boxes: []*box{b}, radius: d.LineAngleRadius}
 	c := &Cavity{Table: r.Model.Table, parts: []*part{alone}, dentin: r.Model.Dentin()}
+	var all []lesion.Lesion
 	for _, l := range lesions {
-		c.excavate = append(c.excavate, l)
+		all = append(all, l)
 	}
-	c.keepLesionBounds()
+	c.keepWhatGoes(all)
 	for _, l := range lesions {
+		if l.Is() == lesion.OldRestoration { // its room is empty whatever the box
+			continue
+		}
 		bounds := l.Bounds()
 		for z := bounds.Min.Z; z <= bounds.Max.Z; z += apart {
 			for y := bounds.Min.Y; y <= bounds.Max.Y; y += apart {

@@ -5,6 +5,7 @@ package sequence
 
 import (
 	"fmt"
+	"slices"
 
 	"obturon/core/instrument"
 	"obturon/core/lesion"
@@ -45,6 +46,7 @@ const (
 	secondsPlane  = 90
 	secondsClean  = 60
 	secondsFlame  = 60
+	secondsOld    = 180
 	secondsSeal   = 120
 )
 
@@ -54,6 +56,9 @@ func Preparation(d prep.Design, lesions []lesion.Lesion, material string, seal b
 	steps := []Step{{"Confirm and mark", "articulating paper, pencil", "none", "Confirm the tooth a second way. Mark the contacts before isolation, then pencil the outline through the pits" + toBoxes(d) + ".", 0, "", "Wrong tooth and wrong surface cannot be undone.", secondsMark}}
 	if d.AnyBox() {
 		steps = append(steps, Step{"Guard the neighbour", "wedge with guard", "none", "Wedge, with a steel guard or strip against the neighbour.", 0, "", "A wedge makes clearance look larger than it is: measure without it.", secondsGuard})
+	}
+	if replaces(lesions) {
+		steps = append(steps, Step{"Old filling out", "330", "high", "Slit it from mesial to distal, then cut it loose around its edge before its depth; lift the pieces out and look at what is under it.", 0, "", "Stay in the filling: tooth beside it is cut later, on purpose. Rubber dam and suction; collect amalgam waste.", secondsOld})
 	}
 	if d.Occlusal {
 		steps = append(steps, occlusalSteps(d)...)
@@ -213,10 +218,15 @@ func flushGauge(bur instrument.Rotary, depth float64) string {
 	}
 }
 
+// replaces reports an old filling among what must go.
+func replaces(lesions []lesion.Lesion) bool {
+	return slices.ContainsFunc(lesions, func(l lesion.Lesion) bool { return l.Is() == lesion.OldRestoration })
+}
+
 // followsCaries reports a lesion in dentin, whose floor must be checked.
 func followsCaries(lesions []lesion.Lesion) bool {
 	for _, l := range lesions {
-		if l.IntoDentin() > 0 {
+		if l.Is() != lesion.OldRestoration && l.IntoDentin() > 0 {
 			return true
 		}
 	}

@@ -85,9 +85,13 @@ func toothAnswer(t notation.Tooth) Tooth {
 	for _, s := range lesion.GrooveSites(t) {
 		grooves = append(grooves, string(s))
 	}
+	cusps := []string{}
+	for _, s := range lesion.CuspSites(t) {
+		cusps = append(cusps, string(s))
+	}
 	return Tooth{
 		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...), Grooves: grooves,
+		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...), Grooves: grooves, Cusps: cusps,
 	}
 }
 

@@ -2,8 +2,11 @@ package plan
 
 import (
 	"fmt"
+	"slices"
 
+	"obturon/core/anatomy"
 	"obturon/core/lesion"
+	"obturon/core/measure"
 	"obturon/core/school"
 )
 
@@ -73,8 +76,8 @@ func refusal(c *Case, class lesion.Class) string {
 	}
 	for _, f := range c.Findings {
 		switch {
-		case f.Kind == lesion.OldRestoration:
-			return "Old restorations are not planned yet."
+		case f.Kind == lesion.OldRestoration && !f.core().Proximal() && !slices.Contains([]lesion.Site{lesion.Central, lesion.MesialPit, lesion.DistalPit}, f.Site):
+			return "Old fillings are planned on the occlusal, mesial and distal surfaces; not on the others yet."
 		case f.Kind == lesion.CervicalCaries:
 			return "Cervical lesions are not planned yet, alone or with others."
 		case f.Site == lesion.BuccalPit || f.Site == lesion.LingualPit:
@@ -105,6 +108,10 @@ func cautions(c *Case, choice Choice) []string {
 		switch {
 		case f.Kind == lesion.Crack:
 			list = append(list, "A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.")
+		case f.Kind == lesion.UnderminedCusp:
+			continue // said once its thickness has been measured
+		case f.Kind == lesion.OldRestoration:
+			list = append(list, "Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.")
 		case !f.Depth.InDentin():
 			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
 		case f.Depth == "inner_dentin":
@@ -117,6 +124,28 @@ func cautions(c *Case, choice Choice) []string {
 	if (choice.School == "primary") != c.Tooth.Primary() {
 		if s, err := c.schoolOf(choice); err == nil && !school.IsHouse(choice.School) {
 			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
+		}
+	}
+	return list
+}
+
+// weakCusps says of each cusp found undermined how thick it is left at its base.
+func weakCusps(c *Case, p *measure.Prepared) []string {
+	const keep = 2.0 // mm at its base under which covering a cusp is considered (operative dentistry convention)
+	var list []string
+	for _, f := range c.Findings {
+		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
+		if f.Kind != lesion.UnderminedCusp || tip < 0 {
+			continue
+		}
+		left, ok := p.CuspThickness(p.Model.CuspTips[tip])
+		switch {
+		case !ok:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: this cavity does not reach it; look under it before deciding.", f.Site.Cusp()))
+		case left.Value < keep:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it; covering a cusp is not planned yet.", f.Site.Cusp(), left.Value, keep))
+		default:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base on this cavity. Keep it if its enamel rests on dentin.", f.Site.Cusp(), left.Value))
 		}
 	}
 	return list

@@ -32,7 +32,7 @@ func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 		return c, nil
 	}
 	c.Sites = lesion.Sites(m)
-	for _, kind := range []lesion.Kind{lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries} {
+	for _, kind := range []lesion.Kind{lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries, lesion.OldRestoration} {
 		for _, depth := range lesion.Depths {
 			if s, ok := lesion.DefaultSize(m, kind, depth); ok {
 				c.Sizes = append(c.Sizes, DefaultSize{kind, depth, s})

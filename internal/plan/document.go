@@ -70,6 +70,7 @@ type Volumes struct {
 	Enamel     float64 `json:"enamel"`
 	Dentin     float64 `json:"dentin"`
 	Lesion     float64 `json:"lesion"`
+	OldFilling float64 `json:"old_filling,omitempty"` // counted neither as enamel nor as dentin
 	Cavity     float64 `json:"cavity"`
 	LesionLeft float64 `json:"lesion_left"`
 }

@@ -112,7 +112,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	dovetail := design.DovetailWidth > design.IsthmusWidth
 	beside.Go(func() {
 		r.Views = drawing.Preparation(drawing.Subject{
-			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: asTools(lesions), Dovetail: dovetail, Boxes: design.Sides(),
+			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: toolsOf(lesions, false), Fillings: toolsOf(lesions, true), Dovetail: dovetail, Boxes: design.Sides(),
 			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), Sealed: prep.Sealed(s.request), AcrossAt: at.Across, AlongAt: at.Along,
 		})
 	})
@@ -132,6 +132,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	}
 	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material, len(prep.Sealed(s.request)) > 0))
 	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, design)
+	r.Document.Cautions = append(r.Document.Cautions, weakCusps(c, r.Prepared)...)
 	for _, id := range design.Unused(c.Overrides) {
 		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
 	}
@@ -222,10 +223,10 @@ func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School,
 		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{}, Contacts: c.contacts(),
 	}}
 	for _, f := range c.coreFindings() {
-		if f.Kind == lesion.Crack || b.request.LeavesToSeal(f) && c.anyInDentin() {
+		if f.Kind == lesion.Crack || f.Kind == lesion.UnderminedCusp || b.request.LeavesToSeal(f) && c.anyInDentin() {
 			continue // recorded, or sealed: not cut
 		}
-		if f.Kind == lesion.ProximalCaries {
+		if f.Proximal() {
 			l, err := lesion.NewProximal(model, f)
 			if err != nil {
 				return b, fmt.Errorf("placing the lesion: %w", err)
@@ -264,7 +265,7 @@ func (p *Planner) neighbours(c *Case, model *anatomy.Model, grid float64) (map[n
 		if f.Site == lesion.Distal {
 			side = notation.Distal
 		}
-		if f.Kind != lesion.ProximalCaries || beside[side] != nil || slices.Contains(c.Missing, side.String()) {
+		if !f.core().Proximal() || beside[side] != nil || slices.Contains(c.Missing, side.String()) {
 			continue
 		}
 		t, stands := c.Tooth.Neighbour(side, c.Patient.AgeYears)
@@ -324,10 +325,13 @@ func unplannable(err error) string {
 	}
 }
 
-func asTools(lesions []lesion.Lesion) []solid.Tool {
-	tools := make([]solid.Tool, len(lesions))
-	for n, l := range lesions {
-		tools[n] = l
+// toolsOf lists the old fillings among lesions, or all but these.
+func toolsOf(lesions []lesion.Lesion, fillings bool) []solid.Tool {
+	var tools []solid.Tool
+	for _, l := range lesions {
+		if (l.Is() == lesion.OldRestoration) == fillings {
+			tools = append(tools, l)
+		}
 	}
 	return tools
 }
@@ -342,9 +346,17 @@ func volumes(r *Result) Volumes {
 	}
 	v.Enamel = v.Cavity - v.Dentin
 	for _, l := range r.Lesions {
-		v.Lesion += l.Volume()
+		if l.Is() != lesion.OldRestoration {
+			v.Lesion += l.Volume()
+			continue
+		}
+		// What a filling had taken before is not spent by this cavity.
+		inDentin := lesion.VolumeWithin(l, r.Model.Dentin().Distance)
+		v.OldFilling += l.Volume()
+		v.Dentin -= inDentin
+		v.Enamel -= l.Volume() - inDentin
 	}
-	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.Cavity} {
+	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.OldFilling, &v.Cavity} {
 		*f = round(math.Max(*f, 0))
 	}
 	return v

@@ -5,9 +5,11 @@ import (
 	"encoding/json"
 	"errors"
 	"maps"
+	"math"
 	"math/rand/v2"
 	"os"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -146,6 +148,48 @@ func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+func TestOldFillingsAreTakenOutWhole(t *testing.T) {
+	for _, tooth := range []string{"46", "25", "17"} {
+		for _, sites := range [][]lesion.Site{{"central"}, {"central", "mesial"}, {"distal"}} {
+			for _, choice := range []Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
+				c := &Case{Tooth: notation.MustParse(tooth), Patient: Patient{AgeYears: 34}, Choice: &choice}
+				for _, s := range sites {
+					c.Findings = append(c.Findings, Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
+				}
+				r, err := planner.Evaluate(context.Background(), c, tableGrid)
+				if err != nil {
+					t.Fatal(err)
+				}
+				v := r.Document.Volumes
+				if v.OldFilling <= 0 || v.LesionLeft > 0.02 || v.Lesion != 0 {
+					t.Errorf("%s %v %s: volumes %+v", tooth, sites, choice.School, v)
+				}
+				if off := v.Enamel + v.Dentin + v.OldFilling - v.Cavity; math.Abs(off) > 0.5 {
+					t.Errorf("%s %v %s: %.2f mm3 of the cavity are neither tooth nor filling: %+v", tooth, sites, choice.School, off, v)
+				}
+				if r.Document.Sequence[1].Step != "Old filling out" && r.Document.Sequence[2].Step != "Old filling out" {
+					t.Errorf("%s %v: the sequence starts %v", tooth, sites, r.Document.Sequence[:3])
+				}
+			}
+		}
+	}
+}
+
+func TestAnUnderminedCuspIsMeasured(t *testing.T) {
+	c := &Case{
+		Tooth: notation.MustParse("46"), Patient: Patient{AgeYears: 34}, Choice: &Choice{Material: "composite", School: "adhesive"},
+		Findings: []Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
+	}
+	r, err := planner.Evaluate(context.Background(), c, tableGrid)
+	if err != nil {
+		t.Fatal(err)
+	}
+	said := r.Document.Cautions[len(r.Document.Cautions)-1]
+	if !strings.HasPrefix(said, "MB cusp found undermined: 3.") || r.Document.Class != "I" {
+		t.Errorf("class %s, %q", r.Document.Class, said)
 	}
 }
 

@@ -46,6 +46,8 @@ func treatment(c *Case) (treatment, reason string) {
 			proximal = true
 		case lesion.Crack:
 			continue
+		case lesion.OldRestoration:
+			return Restore, "An old filling is replaced where it is broken, leaks or has caries beside it; one that is sound but for an open margin is better sealed there."
 		default:
 			return Restore, "The tooth's form is lost or undermined."
 		}

@@ -533,6 +533,8 @@ export interface components {
             group: string;
             plannable: boolean;
             pits: string[];
+            /** @description sites of the cusps */
+            cusps: string[];
             /** @description sites of the grooves that leave the central fissure */
             grooves: string[];
         };
@@ -663,6 +665,8 @@ export interface components {
             lesion: number;
             cavity: number;
             lesion_left: number;
+            /** @description of old fillings, counted neither as enamel nor as dentin */
+            old_filling?: number;
         };
         Step: {
             step: string;

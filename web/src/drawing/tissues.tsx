@@ -13,6 +13,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   dentin: { fill: "var(--dentin)", stroke: "var(--dentin-edge)", width: 0.9 },
   pulp: { fill: "var(--pulp)", stroke: "var(--pulp-edge)", width: 0.9 },
   lesion: { fill: "url(#lesion)", stroke: "var(--lesion)", width: 1, dash: "3 2" },
+  filling: { fill: "url(#filling)", stroke: "var(--soft)", width: 1, dash: "6 2 1 2" },
   cavity: { fill: "var(--cut)", stroke: "var(--ink)", width: 1.6 },
   bevel: { fill: "var(--bevel)", stroke: "var(--ink)", width: 0.6 },
   seal: { stroke: "var(--accent)", width: 2.4, dash: "1 4" },
@@ -37,6 +38,15 @@ export function TissuePatterns({ scale }: { scale: number }) {
         patternTransform="rotate(45)"
       >
         <path d={`M0 0V${hatch}`} stroke="var(--lesion)" strokeWidth={1.2 / scale} />
+      </pattern>
+      <pattern
+        id="filling"
+        width={hatch}
+        height={hatch}
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(-45)"
+      >
+        <path d={`M0 0V${hatch}`} stroke="var(--soft)" strokeWidth={0.8 / scale} />
       </pattern>
     </defs>
   );

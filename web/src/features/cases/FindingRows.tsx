@@ -4,12 +4,12 @@ import type { Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
 import type { Answers, FindingAnswer } from "./intake";
-import { depths, type Fissures, kinds, sitesFor } from "./words";
+import { depths, kinds, type Places, sitesFor } from "./words";
 
 interface Props {
   form: UseFormReturn<Answers>;
   findings: FindingAnswer[];
-  fissures: Fissures;
+  places: Places;
   sizes: Schema["DefaultSize"][];
   faults: Partial<Record<string, string>>;
   /** Shows the bitewing of a row's face. */
@@ -22,8 +22,11 @@ const sizeNames = [
   ["length", "length_mm", "long"],
 ] as const;
 
+/** Cracks and weak cusps have no depth that is known before the cut. */
+const hasDepth = (kind: string) => kind !== "crack" && kind !== "undermined_cusp";
+
 /** Every finding as a row: what, where, how deep, and its own sizes where known. */
-export function FindingRows({ form, findings, fissures, sizes, faults, onFilm }: Props) {
+export function FindingRows({ form, findings, places, sizes, faults, onFilm }: Props) {
   const rows = useFieldArray({ control: form.control, name: "findings" });
   return (
     <div className="space-y-4">
@@ -44,24 +47,26 @@ export function FindingRows({ form, findings, fissures, sizes, faults, onFilm }:
                   onChange: (e) =>
                     form.setValue(
                       `findings.${n}.site`,
-                      sitesFor(e.target.value, fissures)[0]?.[0] ?? "central",
+                      sitesFor(e.target.value, places)[0]?.[0] ?? "central",
                     ),
                 })}
               />
               <SelectField
                 label={numbered("Where")}
-                options={sitesFor(finding.kind, fissures)}
+                options={sitesFor(finding.kind, places)}
                 fault={fault("site")}
                 {...form.register(`findings.${n}.site`)}
               />
             </div>
             <div className="grid grid-cols-2 items-end gap-2">
-              <SelectField
-                label={numbered("Depth")}
-                options={depths}
-                fault={fault("depth")}
-                {...form.register(`findings.${n}.depth`)}
-              />
+              {hasDepth(finding.kind) && (
+                <SelectField
+                  label={numbered("Depth")}
+                  options={depths}
+                  fault={fault("depth")}
+                  {...form.register(`findings.${n}.depth`)}
+                />
+              )}
               <div className="flex items-center justify-end gap-x-2 pb-1.5 text-soft">
                 <span>mm</span>
                 {sizeNames.map(([field, key, name]) => {

@@ -24,6 +24,7 @@ export function NewCasePage() {
   const schools = useSchools();
   const form = useForm<Answers>({ defaultValues: blank });
   const [marking, setMarking] = useState(false);
+  const [tapped, setTapped] = useState(false);
   const [filmed, setFilmed] = useState<number>();
   const [kept, setKept] = useState<CaseDocument>();
   const answers = useWatch({ control: form.control }) as Answers;
@@ -35,9 +36,14 @@ export function NewCasePage() {
 
   // A tapped place takes the first finding while that is untouched, else a new one.
   function place(site: string, kind: string) {
+    setTapped(true);
     if (answers.findings.some((f) => f.site === site)) return;
     const next = { kind, site, depth: answers.findings[0]?.depth ?? "outer_dentin" };
-    const untouched = answers.findings.length === 1 && !form.formState.dirtyFields.findings;
+    const [only, ...more] = answers.findings;
+    const usual = blank.findings[0];
+    // The row that the form starts with gives way to the first place tapped.
+    const untouched =
+      !tapped && more.length === 0 && only?.kind === usual?.kind && only?.site === usual?.site;
     form.setValue("findings", untouched ? [next] : [...answers.findings, next], { shouldDirty: true });
   }
 
@@ -150,7 +156,7 @@ export function NewCasePage() {
                 onContact={(at) => form.setValue("contacts", [...answers.contacts, at])}
               />
               <div className="space-y-2 text-soft">
-                <p>Tap a pit, the fissure or a proximal face to place a finding there.</p>
+                <p>Tap a pit, a fissure, a cusp or a proximal face to place a finding there.</p>
                 <label className="flex items-center gap-1.5 text-ink">
                   <input
                     type="checkbox"
@@ -175,7 +181,11 @@ export function NewCasePage() {
           <FindingRows
             form={form}
             findings={answers.findings}
-            fissures={{ pits: reading.data?.pits ?? [], grooves: reading.data?.grooves ?? [] }}
+            places={{
+              pits: reading.data?.pits ?? [],
+              grooves: reading.data?.grooves ?? [],
+              cusps: reading.data?.cusps ?? [],
+            }}
             sizes={chart.data?.sizes ?? []}
             faults={placed}
             onFilm={setFilmed}

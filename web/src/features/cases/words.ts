@@ -4,6 +4,8 @@ export const kinds: [string, string][] = [
   ["pit_caries", "Pit caries"],
   ["proximal_caries", "Proximal caries"],
   ["cervical_caries", "Cervical caries"],
+  ["old_restoration", "Old filling"],
+  ["undermined_cusp", "Undermined cusp"],
   ["crack", "Crack"],
 ];
 
@@ -27,6 +29,13 @@ const siteNames: Record<string, string> = {
   distobuccal_groove: "Distobuccal groove",
   mesiolingual_groove: "Mesiolingual groove",
   distolingual_groove: "Distolingual groove",
+  buccal_cusp: "Buccal cusp",
+  lingual_cusp: "Lingual cusp",
+  mesiobuccal: "Mesiobuccal cusp",
+  distobuccal: "Distobuccal cusp",
+  mesiolingual: "Mesiolingual cusp",
+  distolingual: "Distolingual cusp",
+  distal_cusp: "Distal cusp",
   mesial: "Mesial",
   distal: "Distal",
   buccal: "Buccal",
@@ -38,14 +47,15 @@ export function siteName(site: string): string {
   return siteNames[site] ?? site;
 }
 
-/** What a tooth has for fissure caries to lie in. */
-export interface Fissures {
+/** What a tooth has for findings to lie on. */
+export interface Places {
   pits: string[];
   grooves: string[];
+  cusps: string[];
 }
 
-/** The sites a kind of finding can have on a tooth with these pits and grooves. */
-export function sitesFor(kind: string, { pits, grooves }: Fissures): [string, string][] {
+/** The sites a kind of finding can have on a tooth with these places. */
+export function sitesFor(kind: string, { pits, grooves, cusps }: Places): [string, string][] {
   const named = (sites: string[]) => sites.map((s): [string, string] => [s, siteNames[s] ?? s]);
   const ends = ["mesial_pit", "distal_pit"].filter((s) => pits.includes(s.replace("_", " ")));
   switch (kind) {
@@ -54,6 +64,10 @@ export function sitesFor(kind: string, { pits, grooves }: Fissures): [string, st
       return named(["mesial", "distal"]);
     case "cervical_caries":
       return named(["buccal", "lingual"]);
+    case "old_restoration":
+      return named(["central", ...ends, "mesial", "distal"]);
+    case "undermined_cusp":
+      return named(cusps);
     case "pit_caries":
       return named(["central", ...ends, "buccal_pit", "lingual_pit"]);
     default:

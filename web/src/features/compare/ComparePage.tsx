@@ -131,6 +131,7 @@ function Differences({ plans, nameOf }: { plans: Schema["Plan"][]; nameOf: (id: 
     ["Enamel spent", (p) => p.volumes.enamel],
     ["Dentin spent", (p) => p.volumes.dentin],
     ["of it caries", (p) => p.volumes.lesion],
+    ["Old filling taken out", (p) => p.volumes.old_filling ?? 0],
   ];
   return (
     <table className="w-full border-collapse">
@@ -150,6 +151,7 @@ function Differences({ plans, nameOf }: { plans: Schema["Plan"][]; nameOf: (id: 
       <tbody>
         {volumes.map(([label, read]) => {
           const least = Math.min(...plans.map(read));
+          if (plans.every((p) => read(p) === 0)) return null;
           return (
             <tr key={label} className="border-b border-line">
               <th scope="row" className="py-1 pr-3 text-left font-normal">

@@ -53,6 +53,11 @@ export function ChecksPanel(props: Props) {
         enamel <b className="font-mono text-ink">{plan.volumes.enamel.toFixed(1)}</b>, dentin{" "}
         <b className="font-mono text-ink">{plan.volumes.dentin.toFixed(1)}</b> of{" "}
         <b className="font-mono text-ink">{plan.volumes.cavity.toFixed(1)}</b> mm³
+        {plan.volumes.old_filling !== undefined && (
+          <>
+            ; old filling <b className="font-mono text-ink">{plan.volumes.old_filling.toFixed(1)}</b>
+          </>
+        )}
       </p>
       <h2 className="mt-4 mb-1 font-bold">Cautions</h2>
       <ul className="list-disc space-y-1 pl-4 text-soft">
