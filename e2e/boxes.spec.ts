@@ -39,7 +39,7 @@ test("an amalgam MOD from places tapped on the tooth to the card", async ({ page
   await settled(page);
   await expect.poll(() => measured(page, check)).toBeCloseTo(before, 2);
 
-  const section = page.getByTestId("view-mesiodistal").locator("path").nth(2);
+  const section = page.getByTestId("view-mesiodistal").locator('path[fill="url(#enamel)"]').first();
   const drawn = await section.getAttribute("d");
   await page.getByLabel("Section along, moved").fill("1");
   await settled(page);

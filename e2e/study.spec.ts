@@ -47,7 +47,7 @@ test("touching the tooth tells enamel and the way to the pulp", async ({ page })
 test("the section moves through the tooth and the neighbours touch", async ({ page }) => {
   await page.goto("/study/16?age=34");
   const section = page.getByTestId("view-buccolingual");
-  const enamel = section.locator("path").nth(2);
+  const enamel = section.locator('path[fill="url(#enamel)"]').first();
   const before = await enamel.getAttribute("d");
   await page.getByLabel("Place of the section, mm").fill("2");
   await expect(enamel).not.toHaveAttribute("d", before ?? "");
