@@ -327,7 +327,15 @@ func (v *View) section(s Subject) {
 	v.Bounds.MinY = max(v.Bounds.MinY, low)
 	for _, side := range s.Boxes {
 		if n := s.Neighbours[side]; n != nil {
-			around := solid.NewSheet(v.Bounds.MinX-besideRoom, v.Bounds.MinY, v.Bounds.MaxX+besideRoom, v.Bounds.MaxY, sectionStep)
+			from, to := v.Bounds.MinX-besideRoom, v.Bounds.MaxX+besideRoom
+			if v.ID == "mesiodistal" { // a neighbour stands on its own side
+				if out := v.Plane.Project(r3.Add(m.Table.Origin, contact(m, side).Normal)); out.X > 0 {
+					from = 0
+				} else {
+					to = 0
+				}
+			}
+			around := solid.NewSheet(from, v.Bounds.MinY, to, v.Bounds.MaxY, sectionStep)
 			field := n.Field()
 			cut := around.Fill(func(x, y float64) float64 { return field(v.Plane.At(x, y)) }).Contours(0)
 			v.add(Neighbour, clipped(cut, Bounds{v.Bounds.MinX - besideRoom, v.Bounds.MinY, v.Bounds.MaxX + besideRoom, v.Bounds.MaxY})...)

@@ -297,8 +297,8 @@ func (b Box) GingivalSlope() (r Reading, ok bool) {
 // facets lists a feature's facets on the box's side.
 func (b Box) facets(feature uint16) []int {
 	var list []int
-	for n, label := range b.Mesh.Labels {
-		if label == feature && b.here(b.Mesh.Centroid(n)) {
+	for _, n := range b.ofFeature[feature] {
+		if b.here(b.Mesh.Centroid(n)) {
 			list = append(list, n)
 		}
 	}

@@ -120,9 +120,9 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 	for _, sense := range []float64{1, -1} {
 		way := r3.Scale(sense, table.V)
 		deepest, at := math.Inf(-1), r3.Vec{}
-		for n, label := range b.Mesh.Labels {
+		for _, n := range b.ofFeature[prep.RetentionGroove] {
 			c := b.Mesh.Centroid(n)
-			if label != prep.RetentionGroove || !b.here(c) || math.Abs(r3.Dot(r3.Sub(c, base), table.W)) > 0.3 {
+			if !b.here(c) || math.Abs(r3.Dot(r3.Sub(c, base), table.W)) > 0.3 {
 				continue
 			}
 			if d := r3.Dot(r3.Sub(c, base), way); d > deepest && d > 0 {
@@ -187,11 +187,9 @@ func (b Box) floorEnd() (end r3.Vec, ok bool) {
 	var furthest, sum r3.Vec
 	most, area := math.Inf(-1), 0.0
 	each := func(visit func(c r3.Vec, a float64)) {
-		for n, label := range b.Mesh.Labels {
-			if label == prep.Floor {
-				if c := b.Mesh.Centroid(n); b.here(c) && r3.Dot(b.Mesh.Normal(n), b.Model.Table.W) > 0.9 {
-					visit(c, b.Mesh.Area(n))
-				}
+		for _, n := range b.ofFeature[prep.Floor] {
+			if c := b.Mesh.Centroid(n); b.here(c) && r3.Dot(b.Mesh.Normal(n), b.Model.Table.W) > 0.9 {
+				visit(c, b.Mesh.Area(n))
 			}
 		}
 	}

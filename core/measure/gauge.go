@@ -37,6 +37,7 @@ type Prepared struct {
 	Mesh      *solid.Mesh
 	Margin    Margin
 
+	ofFeature   map[uint16][]int // facets of each feature of the cut
 	findFloors  sync.Once
 	foundFloors []floor
 	axials      sync.Map // axial walls felt, by the margin's place
@@ -51,7 +52,12 @@ func (p *Prepared) once(name string, gauge func() (Reading, bool)) (Reading, boo
 
 // NewPrepared meshes a workpiece and finds its margin.
 func NewPrepared(m *anatomy.Model, w *solid.Workpiece) *Prepared {
-	p := &Prepared{Model: m, Workpiece: w, Mesh: w.Mesh()}
+	p := &Prepared{Model: m, Workpiece: w, Mesh: w.Mesh(), ofFeature: map[uint16][]int{}}
+	for n, label := range p.Mesh.Labels {
+		if label != 0 {
+			p.ofFeature[label] = append(p.ofFeature[label], n)
+		}
+	}
 	p.Margin = findMargin(p)
 	return p
 }
@@ -207,10 +213,7 @@ func (p *Prepared) feelLean(feature uint16) (r Reading, ok bool) {
 	up, outward := p.Model.Table.W, wallDirection(p.Model.Table, feature)
 	var sum, area float64
 	var at r3.Vec
-	for n, label := range p.Mesh.Labels {
-		if label != feature {
-			continue
-		}
+	for _, n := range p.ofFeature[feature] {
 		normal := p.Mesh.Normal(n)
 		rise := r3.Dot(normal, up)
 		// Facets of the line angle turn towards the floor; those round a
@@ -259,11 +262,9 @@ func (p *Prepared) nearLineAngle(at r3.Vec) bool {
 // nearestOf is the mesh point of a feature closest to a place.
 func (p *Prepared) nearestOf(feature uint16, to r3.Vec) r3.Vec {
 	best, found := math.Inf(1), to
-	for n, label := range p.Mesh.Labels {
-		if label == feature {
-			if c := p.Mesh.Centroid(n); r3.Norm2(r3.Sub(c, to)) < best {
-				best, found = r3.Norm2(r3.Sub(c, to)), c
-			}
+	for _, n := range p.ofFeature[feature] {
+		if c := p.Mesh.Centroid(n); r3.Norm2(r3.Sub(c, to)) < best {
+			best, found = r3.Norm2(r3.Sub(c, to)), c
 		}
 	}
 	return found
@@ -284,10 +285,7 @@ func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 	const band = 0.1 // mm of buccolingual width that shares one contour
 	contour := map[int]float64{}
 	r.Value = math.Inf(1)
-	for n, label := range p.Mesh.Labels {
-		if label != feature {
-			continue
-		}
+	for _, n := range p.ofFeature[feature] {
 		at := p.Mesh.Centroid(n)
 		q := table.To(at)
 		key := int(math.Floor(q.Y / band))

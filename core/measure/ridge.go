@@ -44,12 +44,16 @@ func (p *Prepared) tongue(l *marginLoop, r *Reading) (found bool) {
 	}
 	for i := range n {
 		for j := i + 1; j < n; j++ {
-			a, b := l.points[i].At, l.points[j].At
-			d := r3.Norm(r3.Sub(a, b))
 			way := min(along[j]-along[i], along[n]-along[j]+along[i])
-			if d >= min(widest, r.Value) || way < max(around*d, least) {
+			if way < least {
 				continue
 			}
+			a, b := l.points[i].At, l.points[j].At
+			narrower := min(widest, r.Value, way/around)
+			if r3.Norm2(r3.Sub(a, b)) >= narrower*narrower {
+				continue
+			}
+			d := r3.Norm(r3.Sub(a, b))
 			middle := r3.Scale(0.5, r3.Add(a, b))
 			if l.contains(p.flat(middle)) || p.Workpiece.Distance(r3.Sub(middle, r3.Scale(0.3, p.Model.Table.W))) > 0 {
 				continue // across the cavity

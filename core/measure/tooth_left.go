@@ -57,10 +57,8 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 		out = r3.Scale(-1, out)
 	}
 	lowest := math.Inf(1)
-	for n, label := range p.Mesh.Labels {
-		if label == prep.Floor {
-			lowest = math.Min(lowest, table.To(p.Mesh.Centroid(n)).Z)
-		}
+	for _, n := range p.ofFeature[prep.Floor] {
+		lowest = math.Min(lowest, table.To(p.Mesh.Centroid(n)).Z)
 	}
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {

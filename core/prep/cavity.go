@@ -100,7 +100,7 @@ type bounded struct {
 // keepWhatGoes tells caries, which is followed, from old fillings, which leave the
 // whole of their room.
 func (c *Cavity) keepWhatGoes(all []lesion.Lesion) {
-	const around = 1.0 // mm, more than a surface's field must reach
+	const around = 0.6 // mm, more than a surface's field must reach
 	room := r3.Vec{X: around, Y: around, Z: around}
 	for _, l := range all {
 		b := l.Bounds()
