@@ -194,8 +194,11 @@ func siteProblem(f Finding, t notation.Tooth) string {
 	if f.Kind == FissureCaries && f.Site != Central && f.Site != MesialPit && f.Site != DistalPit && !f.Site.OnGroove() {
 		return fmt.Sprintf("fissure caries lies in the occlusal grooves: its site is central, mesial_pit, distal_pit or a groove such as buccal_groove, not %s", f.Site)
 	}
-	if f.Kind == PitCaries && f.Site.OnGroove() {
-		return "a groove holds fissure caries, not pit caries"
+	if f.Kind == PitCaries && f.Site != Central && !strings.HasSuffix(string(f.Site), "_pit") {
+		return fmt.Sprintf("pit caries lies in a pit: its site is central, mesial_pit, distal_pit, buccal_pit or lingual_pit, not %s", f.Site)
+	}
+	if f.Kind == UnderminedCusp && f.Site.Cusp() == "" {
+		return fmt.Sprintf("an undermined cusp is named by its cusp: on the %s one of %s, not %s", t.Name(), join(CuspSites(t)), f.Site)
 	}
 	if f.Kind == ProximalCaries && f.Site != Mesial && f.Site != Distal {
 		return fmt.Sprintf("proximal caries is mesial or distal, not %s", f.Site)

@@ -53,6 +53,8 @@ func TestSitesThatATeethCannotHave(t *testing.T) {
 		{"46", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, false},
 		{"47", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: Fracture, Site: DistalCorner, Depth: "outer_dentin"}, true},
+		{"46", Finding{Kind: PitCaries, Site: Mesial, Depth: "outer_dentin"}, true},
+		{"46", Finding{Kind: UnderminedCusp, Site: Central, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: FissureCaries, Site: "distobuccal_groove", Depth: "outer_dentin"}, false},
 		{"47", Finding{Kind: FissureCaries, Site: "distobuccal_groove", Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: PitCaries, Site: "lingual_groove", Depth: "outer_dentin"}, true},

@@ -312,7 +312,7 @@ func benchmarkDrag(b *testing.B, c *Case) {
 func TestRandomCasesNeverBreak(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 5))
 	pick := func(list ...string) string { return list[random.IntN(len(list))] }
-	for range 60 {
+	for range 80 {
 		c := &Case{
 			Schema: CaseSchema, Tooth: notation.MustParse(pick("14", "15", "16", "17", "18", "34", "35", "36", "37", "38", "26", "46", "85", "11")),
 			Patient: Patient{AgeYears: pick10(random)},
@@ -320,13 +320,19 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 		}
 		for range 1 + random.IntN(3) {
 			f := Finding{
-				Kind: lesion.Kind(pick("fissure_caries", "pit_caries")), Site: lesion.Site(pick("central", "mesial_pit", "distal_pit")),
+				Kind: lesion.Kind(pick("fissure_caries", "pit_caries", "proximal_caries", "old_restoration", "undermined_cusp")),
+				Site: lesion.Site(pick("central", "mesial_pit", "distal_pit", "mesial", "distal", "buccal_groove", "lingual_groove", "distolingual_groove", "mesiobuccal")),
 				Depth: lesion.Depth(pick("outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin")),
 			}
 			if random.IntN(3) == 0 {
 				f.Width, f.Height, f.Length = 4*random.Float64(), 4*random.Float64(), 6*random.Float64()
 			}
-			c.Findings = append(c.Findings, f)
+			if len(lesion.Validate(f.core(), c.Tooth)) == 0 {
+				c.Findings = append(c.Findings, f)
+			}
+		}
+		if random.IntN(2) == 0 {
+			c.Contacts = []Contact{{Mesial: 6*random.Float64() - 3, Facial: 6*random.Float64() - 3}}
 		}
 		c.Overrides = map[string]float64{}
 		for _, id := range prep.DimensionIDs() {
