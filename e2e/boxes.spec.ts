@@ -99,6 +99,35 @@ test("an old filling and a weak cusp, tapped on the tooth, become a plan", async
   await expect(page.getByText(/; old filling/)).toBeVisible();
 });
 
+test("a primary molar takes its own school, and its mesial horn refuses a box", async ({ page }) => {
+  await fillCase(page, {
+    tooth: "85",
+    answer: "lower right 5",
+    code: "HV-368",
+    birthYear: "2019",
+    finding: "Proximal caries",
+    site: "Distal",
+    material: "Composite",
+  });
+  await expect(page.getByLabel("School", { exact: true })).toHaveValue("primary");
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await settled(page);
+  await expect(page.getByText(/Class II DO, composite, primary/)).toBeVisible();
+  await expect(page.getByText(/The neck narrows the distal seat/)).toBeVisible();
+  await fillCase(page, {
+    tooth: "84",
+    answer: "lower right 4",
+    code: "HV-368",
+    birthYear: "2019",
+    finding: "Proximal caries",
+    site: "Mesial",
+    material: "Composite",
+  });
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByText(/A mesial box is not made in a primary first molar/)).toBeVisible();
+});
+
 test("a lesion within enamel is not drilled until the dentist decides so", async ({ page }) => {
   await fillCase(page, { code: "HV-363", depth: "Inner enamel" });
   await page.getByRole("button", { name: "Start the case" }).click();

@@ -66,6 +66,13 @@ func newPulp(s *shape, k float64) *pulpChamber {
 	}
 	if c.Primary {
 		p.roof, p.floor = 1.1*k, -1.3
+		sink := 0.0
+		for _, pit := range c.Pits {
+			if over := clamp(c.x(pit.X), p.halfX); over == c.x(pit.X) { // over the chamber
+				sink = math.Max(sink, s.lower(r3.Vec{X: over, Y: c.y(pit.Y), Z: p.roof}, roofCover))
+			}
+		}
+		p.roof -= sink
 	}
 	for _, h := range c.PulpHorns {
 		tip := r3.Vec{X: c.x(h.X), Y: c.y(h.Y)}
@@ -74,12 +81,42 @@ func newPulp(s *shape, k float64) *pulpChamber {
 			drop = 2.7 // mesial horns of primary molars reach highest
 		}
 		tip.Z = s.cuspHeightNear(tip.X, tip.Y) - drop - 1.5*(1-k) + h.Z - hornTip
+		if c.Primary {
+			tip.Z -= s.lower(tip, hornTip+hornCover(h.X > 0))
+		}
 		base := r3.Vec{X: tip.X * 0.85, Y: mix(p.centreY, tip.Y, 0.85), Z: p.roof - 0.5}
 		p.horns = append(p.horns, roundCone{base, tip, 0.62 * k, hornTip})
 		p.names = append(p.names, h.Name)
 	}
 	p.canals = canals(s, p)
 	return p
+}
+
+// hornCover is the dentin (mm) between a horn of a primary molar and the
+// junction around it: the mesial horns come nearest (paediatric dental anatomy
+// convention).
+func hornCover(mesial bool) float64 {
+	if mesial {
+		return 1.85
+	}
+	return 2.5
+}
+
+// roofCover is the dentin (mm) over the chamber of a primary molar, under its
+// fissures (paediatric dental anatomy convention).
+const roofCover = 2.0
+
+// lower is how far (mm) a place must sink until so much dentin covers it on
+// every side: under a groove the junction dips towards it.
+func (s *shape) lower(p r3.Vec, cover float64) float64 {
+	const step, most = 0.02, 2.0 // mm
+	for down := 0.0; down < most; down += step {
+		at := s.lean.leaning(r3.Sub(p, r3.Vec{Z: down}))
+		if -s.dentin(at, s.outer(at)) >= cover {
+			return down
+		}
+	}
+	return most
 }
 
 // canals run from the chamber's floor down the middle of each root.

@@ -91,7 +91,7 @@ func toothAnswer(t notation.Tooth) Tooth {
 	}
 	return Tooth{
 		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Plannable: !t.Anterior() && !t.Primary(), Pits: append([]string{}, outline.Pits...), Grooves: grooves, Cusps: cusps,
+		Plannable: !t.Anterior(), Pits: append([]string{}, outline.Pits...), Grooves: grooves, Cusps: cusps,
 	}
 }
 

@@ -56,11 +56,28 @@ func Start(ctx context.Context, o Options) (*Server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the database password: %w; move %s away to start afresh", err, c.dir)
 	}
+	// The helpers of a killed server hold its memory for a moment, and a new one
+	// ends at once until they are gone.
+	const tries, pause = 20, 250 * time.Millisecond
+	for try := 1; ; try++ {
+		s, err := c.serve(ctx, strings.TrimSpace(string(password)))
+		if !errors.Is(err, errEnded) || try == tries {
+			return s, err
+		}
+		time.Sleep(pause)
+	}
+}
+
+// errEnded means that the server ended before it answered.
+var errEnded = errors.New("PostgreSQL ended before it answered")
+
+// serve launches the server and waits until it answers.
+func (c *cluster) serve(ctx context.Context, password string) (*Server, error) {
 	s, err := c.launch(ctx)
 	if err != nil {
 		return nil, err
 	}
-	s.URL = fmt.Sprintf("postgres://%s:%s@127.0.0.1:%s/%s?sslmode=disable", ownerName, strings.TrimSpace(string(password)), c.port, databaseName)
+	s.URL = fmt.Sprintf("postgres://%s:%s@127.0.0.1:%s/%s?sslmode=disable", ownerName, password, c.port, databaseName)
 	if err := s.await(ctx, c); err != nil {
 		s.Stop()
 		return nil, err
@@ -233,7 +250,10 @@ func (s *Server) await(ctx context.Context, c *cluster) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
-		if !running(s.pid) || time.Now().After(deadline) {
+		if !running(s.pid) {
+			return fmt.Errorf("%w: %w; its log is %s.log", errEnded, err, c.dir)
+		}
+		if time.Now().After(deadline) {
 			return fmt.Errorf("PostgreSQL does not answer: %w; its log is %s.log", err, c.dir)
 		}
 		time.Sleep(50 * time.Millisecond)

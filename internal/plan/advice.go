@@ -62,11 +62,11 @@ func amalgamBar(c *Case) string {
 
 // refusal says why no plan is made, or "".
 func refusal(c *Case, class lesion.Class) string {
-	if c.Tooth.Primary() {
-		return "Primary teeth are not planned yet: thin enamel and high horns need rules of their own."
-	}
 	if c.Tooth.Anterior() {
 		return "Anterior teeth can be studied, but their preparations are not planned yet."
+	}
+	if refused := mesialOfFirstPrimary(c); refused != "" {
+		return refused
 	}
 	if class == "" {
 		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
@@ -121,6 +121,7 @@ func cautions(c *Case, choice Choice) []string {
 	if c.Patient.Parafunction {
 		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
 	}
+	list = append(list, forChildren(c, choice)...)
 	if (choice.School == "primary") != c.Tooth.Primary() {
 		if s, err := c.schoolOf(choice); err == nil && !school.IsHouse(choice.School) {
 			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))

@@ -123,6 +123,58 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 	}
 }
 
+// Primary molars, under their own school: Class I and II as far as it makes them.
+func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
+	for _, tooth := range []string{"54", "55", "64", "65", "74", "75", "84", "85"} {
+		for _, f := range forms {
+			for _, material := range []string{"amalgam", "composite"} {
+				t.Run(tooth+" "+f.name+" "+material, func(t *testing.T) {
+					t.Parallel()
+					c := f.on(tooth, material, "primary")
+					c.Patient.AgeYears = 7
+					r, err := planner.Evaluate(context.Background(), c, tableGrid)
+					if err != nil {
+						t.Fatal(err)
+					}
+					mesial := f.name == "MO" || f.name == "MOD"
+					if want := mesial && c.Tooth.Position() == 4; (r.Document.Refused != "") != want {
+						t.Fatalf("refused: %q", r.Document.Refused)
+					}
+					if r.Prepared == nil {
+						return
+					}
+					if !r.Prepared.Mesh.Closed() {
+						t.Error("open mesh")
+					}
+					for _, k := range r.Document.Checks {
+						if k.Verdict == "missed" && (k.Severity == "critical" || os.Getenv("OBTURON_ALL_MISSES") != "") {
+							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.ID, k.Side, *k.Value, k.Target, k.Where.Name)
+						}
+					}
+				})
+			}
+		}
+	}
+}
+
+func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
+	c := forms[2].on("85", "composite", "primary")
+	c.Patient.AgeYears = 7
+	said := func(depth float64) string {
+		c.Overrides = map[string]float64{"distal_box_depth": depth}
+		for _, text := range evaluate(t, c).Document.Cautions {
+			if strings.HasPrefix(text, "The neck narrows the distal seat") {
+				return text
+			}
+		}
+		t.Fatal("nothing is said of the seat")
+		return ""
+	}
+	if shallow, deep := said(2.9), said(3.6); shallow == deep || !strings.Contains(shallow, "at 0.5 mm deeper") {
+		t.Errorf("%q, deeper %q", shallow, deep)
+	}
+}
+
 // A carious distolingual groove lies close to a distal box on lower molars: either
 // half a millimetre is kept between the two, or they are one.
 func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
@@ -268,7 +320,8 @@ func TestRefusals(t *testing.T) {
 		name, tooth string
 		finding     Finding
 	}{
-		{"primary molar", "85", Finding{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
+		{"mesial of a primary first molar", "74", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
+		{"old mesial filling of a primary first molar", "54", Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
 		{"cervical lesion", "46", Finding{Kind: "cervical_caries", Site: "buccal", Depth: "outer_dentin"}},
 		{"buccal pit", "46", Finding{Kind: "pit_caries", Site: "buccal_pit", Depth: "outer_dentin"}},
 		{"anterior", "11", Finding{Kind: "pit_caries", Site: "lingual_pit", Depth: "outer_dentin"}},
@@ -320,8 +373,8 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 		}
 		for range 1 + random.IntN(3) {
 			f := Finding{
-				Kind: lesion.Kind(pick("fissure_caries", "pit_caries", "proximal_caries", "old_restoration", "undermined_cusp")),
-				Site: lesion.Site(pick("central", "mesial_pit", "distal_pit", "mesial", "distal", "buccal_groove", "lingual_groove", "distolingual_groove", "mesiobuccal")),
+				Kind:  lesion.Kind(pick("fissure_caries", "pit_caries", "proximal_caries", "old_restoration", "undermined_cusp")),
+				Site:  lesion.Site(pick("central", "mesial_pit", "distal_pit", "mesial", "distal", "buccal_groove", "lingual_groove", "distolingual_groove", "mesiobuccal")),
 				Depth: lesion.Depth(pick("outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin")),
 			}
 			if random.IntN(3) == 0 {

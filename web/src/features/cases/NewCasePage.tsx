@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
@@ -31,6 +31,13 @@ export function NewCasePage() {
   const reading = useToothReading(answers.tooth);
   const problem = create.error instanceof ApiProblem ? create.error : undefined;
   const { placed, other } = sortFaults(problem?.faults ?? []);
+  const primary = reading.data?.group === "primary";
+  useEffect(() => {
+    // Primary teeth have a school of their own, proposed when one is chosen.
+    const school = form.getValues("school");
+    if (primary && school === blank.school) form.setValue("school", "primary");
+    if (!primary && school === "primary") form.setValue("school", blank.school);
+  }, [primary, form]);
   const question = confirmationQuestion(answers.method);
   const chart = useToothChart(reading.data?.plannable ? reading.data.iso : undefined);
 

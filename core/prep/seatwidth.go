@@ -1,0 +1,30 @@
+package prep
+
+import "obturon/core/notation"
+
+// SeatAt is how wide (mm) the gingival seat would be so much (mm) deeper.
+type SeatAt struct{ Deeper, Width float64 }
+
+// SeatWidths tells how the neck narrows the seat of a box as it is taken deeper
+// while its axial wall stays: at steps of half a millimetre, as far as there
+// is a seat. It starts with the design's own.
+func SeatWidths(r Request, d Design, side notation.Side) []SeatAt {
+	const step, furthest = 0.5, 1.5 // mm
+	p := newProximal(r.Model, side)
+	own := d.Boxes[side]
+	level := p.ridge - own.Depth
+	here, ok := p.surface(p.contact.Y, level, 0, 0, 1)
+	if !ok {
+		return nil
+	}
+	var widths []SeatAt
+	for down := 0.0; down <= furthest; down += step {
+		there, ok := p.surface(p.contact.Y, level-down, 0, 0, 1)
+		width := own.AxialDepth + there.X - here.X
+		if !ok || width <= 0 {
+			break
+		}
+		widths = append(widths, SeatAt{down, width})
+	}
+	return widths
+}
