@@ -165,6 +165,16 @@ var rules = []rule{
 		},
 	},
 	{
+		id: "resist.cusp_clearance", label: "Room over reduced cusps", form: "resistance", dimension: "cusp_reduction",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.CuspRoom() }),
+		fix: func(short bool, by float64, where string) string {
+			if short {
+				return fmt.Sprintf("Room over the %s %s short: sink the 1.0 cylinder diamond along its slopes once more, roll over the edges, and check in closure.", where, mm(by))
+			}
+			return fmt.Sprintf("More room than asked over the %s by %s: leave it, and build the filling up in layers.", where, mm(by))
+		},
+	},
+	{
 		id: "retain.convergence", occlusal: true, label: "Buccal and lingual walls lean in", form: "retention", dimension: "wall_convergence",
 		gauge: func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
 			r, ok := worst(c.Target, wallReadings(s, +1, sideWalls...)...)

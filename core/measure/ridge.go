@@ -98,10 +98,14 @@ func (p *Prepared) OffContacts(contacts []solid.Point2) (r Reading, ok bool) {
 	return r, ok
 }
 
-// ThinnestCusp is the least thickness at the base of any cusp beside the cut.
+// ThinnestCusp is the least thickness at the base of any cusp beside the cut that
+// still stands.
 func (p *Prepared) ThinnestCusp() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for _, cusp := range p.Model.CuspTips {
+		if p.Reduced(cusp) { // covered: its base no longer stands alone
+			continue
+		}
 		if t, found := p.CuspThickness(cusp); found && t.Value < r.Value {
 			r, ok = t, true
 		}

@@ -2,6 +2,7 @@ package prep
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -25,6 +26,11 @@ func Build(r Request, d Design) (*Cavity, error) {
 		c.parts = append(c.parts, part)
 	}
 	c.keepWhatGoes(r.AllLesions())
+	for _, cusp := range r.Model.CuspTips {
+		if slices.Contains(d.Reduced, cusp.Name) && d.CuspReduction > 0 {
+			c.reduced = append(c.reduced, newReduction(r, d, cusp))
+		}
+	}
 	c.bevel = newBevel(r, d)
 	c.setBounds(r.Model)
 	return c, nil

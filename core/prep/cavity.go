@@ -26,6 +26,7 @@ const (
 	GingivalFloor
 	AxiopulpalEdge
 	RetentionGroove
+	CuspReduction
 )
 
 // BevelFlag marks a feature's bevel: the chamfer between wall and margin.
@@ -44,6 +45,7 @@ func FeatureName(feature uint16) string {
 		WallDistal: "distal wall", WallExtension: "groove extension wall", Excavation: "excavation",
 		BoxBuccal: "buccal wall of the box", BoxLingual: "lingual wall of the box", AxialWall: "axial wall", GingivalFloor: "gingival floor",
 		AxiopulpalEdge: "axiopulpal line angle", RetentionGroove: "retention groove",
+		CuspReduction: "reduced cusp",
 	}
 	return names[feature]
 }
@@ -56,6 +58,7 @@ type Cavity struct {
 	caries   []bounded
 	fillings []bounded
 	dentin   *solid.Dense
+	reduced  []reduction
 	bevel    *bevel // nil where margins are left as the walls make them
 	bounds   solid.Box
 }
@@ -76,8 +79,18 @@ func (c *Cavity) Distance(p r3.Vec) float64 {
 	if d > -excavationStep {
 		d = c.emptied(p, c.excavated(p, q, d))
 	}
+	d = min(d, c.overCusps(q))
 	if c.bevel != nil {
 		d = min(d, c.bevel.distance(p, q, c.lateral))
+	}
+	return d
+}
+
+// overCusps is the distance (mm) to what is taken off cusps.
+func (c *Cavity) overCusps(q r3.Vec) float64 {
+	d := math.Inf(1)
+	for n := range c.reduced {
+		d = min(d, c.reduced[n].distance(q))
 	}
 	return d
 }
@@ -173,6 +186,9 @@ func (c *Cavity) Feature(p r3.Vec) uint16 {
 		}
 	}
 	dug := c.emptied(p, c.excavated(p, q, d))
+	if c.overCusps(q) < dug-1e-6 {
+		return CuspReduction
+	}
 	if c.bevel != nil && c.bevel.distance(p, q, c.lateral) < dug-1e-6 {
 		return c.wallFeature(q) | BevelFlag
 	}

@@ -49,6 +49,9 @@ type Design struct {
 	ReverseCurve      float64      // how far the curve before the box cuts into the cusp
 	GrooveDepth       float64      // of retention grooves in the walls of the box
 
+	Reduced       []string // cusps that are covered
+	CuspReduction float64  // taken off their tips; 0 keeps them
+
 	Bonded     bool    // margins may be bevelled
 	BevelWidth float64 // of the occlusal bevel, along its face
 	BevelAngle float64 // between its face and the outer surface
@@ -87,11 +90,12 @@ type dimensionSpec struct {
 	field           func(*Design) *float64
 }
 
-func whenOcclusal(d *Design) bool { return d.Occlusal }
-func whenBoxed(d *Design) bool    { return d.AnyBox() }
-func whenBoth(d *Design) bool     { return d.Occlusal && d.AnyBox() }
-func whenBonded(d *Design) bool   { return d.Bonded }
-func whenBevelled(d *Design) bool { return d.Bonded && d.BevelWidth > 0 }
+func whenOcclusal(d *Design) bool   { return d.Occlusal }
+func whenBoxed(d *Design) bool      { return d.AnyBox() }
+func whenBoth(d *Design) bool       { return d.Occlusal && d.AnyBox() }
+func whenUndermined(d *Design) bool { return len(d.Reduced) > 0 }
+func whenBonded(d *Design) bool     { return d.Bonded }
+func whenBevelled(d *Design) bool   { return d.Bonded && d.BevelWidth > 0 }
 func withoutBox(side notation.Side) func(*Design) bool {
 	return func(d *Design) bool { return d.Occlusal && !d.Has(side) }
 }
@@ -115,6 +119,7 @@ var specs = append(append([]dimensionSpec{
 	{"gingival_slope", "Gingival seat slope", "deg", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }},
 	{"axiopulpal", "Axiopulpal rounding", "mm", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }},
 	{"reverse_curve", "Reverse curve", "mm", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }},
+	{"cusp_reduction", "Cusp reduction", "mm", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }},
 	{"bevel_width", "Bevel width", "mm", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }},
 	{"bevel_angle", "Bevel angle", "deg", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }},
 	{"groove_depth", "Retention groove depth", "mm", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }},

@@ -50,7 +50,28 @@ func Propose(r Request) (Design, error) {
 		}
 	}
 	round(&d)
-	return spareThePulp(r, d)
+	if d, err = spareThePulp(r, d); err != nil {
+		return d, err
+	}
+	return coverWeakCusps(r, d)
+}
+
+// coverWeakCusps reduces the undermined cusps that are left too thin; the others
+// are kept, and may be reduced by hand.
+func coverWeakCusps(r Request, d Design) (Design, error) {
+	if len(r.Undermined) == 0 {
+		return d, nil
+	}
+	c, err := Build(r, d)
+	if err != nil {
+		return d, err
+	}
+	if d.Reduced = weakCusps(r, c); len(d.Reduced) > 0 {
+		d.CuspReduction = r.aim("resist.cusp_clearance")
+	} else {
+		d.Reduced = r.Undermined
+	}
+	return d, nil
 }
 
 // belowTheFloor lowers the seats of boxes until each is a step of its own under

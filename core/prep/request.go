@@ -20,7 +20,9 @@ type Request struct {
 	School   *school.School
 	Material string // amalgam or composite
 	Form     Form
-	Contacts []solid.Point2 // occlusal, on the table: mm mesial and facial
+	// Undermined are the cusps found so, by the model's names.
+	Undermined []string
+	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
 }
 
 // Form of a Class II.

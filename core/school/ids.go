@@ -23,6 +23,7 @@ var Units = map[string]string{
 	"gingiva.margin":            "mm",
 	"resist.enamel_support":     "mm",
 	"resist.cusp_thickness":     "mm",
+	"resist.cusp_clearance":     "mm",
 	"box.clearance_buccal":      "mm",
 	"box.clearance_lingual":     "mm",
 	"box.clearance_gingival":    "mm",

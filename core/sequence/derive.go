@@ -6,6 +6,7 @@ package sequence
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"obturon/core/instrument"
 	"obturon/core/lesion"
@@ -47,6 +48,7 @@ const (
 	secondsClean  = 60
 	secondsFlame  = 60
 	secondsOld    = 180
+	secondsCusp   = 90
 	secondsSeal   = 120
 )
 
@@ -69,6 +71,9 @@ func Preparation(d prep.Design, lesions []lesion.Lesion, material string, seal b
 		}
 	}
 	steps = append(steps, refineSteps(d)...)
+	if d.CuspReduction > 0 {
+		steps = append(steps, Step{"Reduce " + strings.Join(d.Reduced, ", "), "1.0 cylinder diamond", "high", fmt.Sprintf("Only now, with enamel resting on dentin all round: take %.1f mm off along the cusp's slopes, then roll over every edge so that none is sharp.", d.CuspReduction), d.CuspReduction, "sink the 1.0 head twice", "Mark the contacts first: what is gone cannot be marked.", secondsCusp})
+	}
 	if followsCaries(lesions) {
 		steps = append(steps, Step{"Caries left at the junction", "4", "low", "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", 0, "explorer", "Near the pulp: stop at firm dentin and decide on a liner.", secondsCaries})
 	}

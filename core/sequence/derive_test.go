@@ -126,3 +126,13 @@ func TestABondedFillingIsBevelledAndTheRestSealed(t *testing.T) {
 		t.Error("a bevel step without a bevel")
 	}
 }
+
+func TestACoveredCuspIsReducedAfterItsWalls(t *testing.T) {
+	d := design()
+	d.Reduced, d.CuspReduction = []string{"DL"}, 2.2
+	all := names(Preparation(d, nil, "composite", false))
+	at := slices.Index(all, "Reduce DL")
+	if at < slices.Index(all, "Floors and line angles") || at > slices.Index(all, "Enamel walls") {
+		t.Errorf("reduced at the wrong time: %v", all)
+	}
+}

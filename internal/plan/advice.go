@@ -141,10 +141,12 @@ func weakCusps(c *Case, p *measure.Prepared) []string {
 		}
 		left, ok := p.CuspThickness(p.Model.CuspTips[tip])
 		switch {
+		case p.Reduced(p.Model.CuspTips[tip]):
+			list = append(list, fmt.Sprintf("%s cusp covered: find out why it weakened, and tell the patient that a direct cover may be an interim solution.", f.Site.Cusp()))
 		case !ok:
 			list = append(list, fmt.Sprintf("%s cusp found undermined: this cavity does not reach it; look under it before deciding.", f.Site.Cusp()))
 		case left.Value < keep:
-			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it; covering a cusp is not planned yet.", f.Site.Cusp(), left.Value, keep))
+			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it.", f.Site.Cusp(), left.Value, keep))
 		default:
 			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base on this cavity. Keep it if its enamel rests on dentin.", f.Site.Cusp(), left.Value))
 		}

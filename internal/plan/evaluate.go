@@ -220,7 +220,13 @@ func openedSurfaces(diseased []string, d prep.Design) []string {
 
 // newBasis places a case's lesions and the teeth beside, and proposes from them.
 func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School, choice Choice, grid float64) (basis, error) {
-	b := basis{request: prep.Request{
+	var undermined []string
+	for _, f := range c.Findings {
+		if f.Kind == lesion.UnderminedCusp {
+			undermined = append(undermined, f.Site.Cusp())
+		}
+	}
+	b := basis{request: prep.Request{Undermined: undermined,
 		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{}, Contacts: c.contacts(),
 	}}
 	for _, f := range c.coreFindings() {

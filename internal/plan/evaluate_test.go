@@ -230,6 +230,32 @@ func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 	}
 }
 
+func TestACoveredCuspHasRoom(t *testing.T) {
+	for _, tooth := range []string{"46", "16", "25"} {
+		for _, site := range lesion.CuspSites(notation.MustParse(tooth)) {
+			c := forms[1].on(tooth, "composite", "adhesive")
+			c.Findings = append(c.Findings, Finding{Kind: "undermined_cusp", Site: site, Depth: "outer_dentin"})
+			c.Overrides = map[string]float64{"cusp_reduction": 2.2}
+			r, err := planner.Evaluate(context.Background(), c, tableGrid)
+			if err != nil {
+				t.Fatal(err)
+			}
+			room := math.NaN()
+			for _, k := range r.Document.Checks {
+				if k.ID == "resist.cusp_clearance" && k.Value != nil {
+					room = *k.Value
+				}
+			}
+			if !(math.Abs(room-2.2) < 0.3) {
+				t.Errorf("%s %s: %.2f mm of room, want about 2.2", tooth, site, room)
+			}
+			if said := r.Document.Cautions[len(r.Document.Cautions)-1]; !strings.Contains(said, "interim") {
+				t.Errorf("%s %s: %q", tooth, site, said)
+			}
+		}
+	}
+}
+
 func TestAnUnderminedCuspIsMeasured(t *testing.T) {
 	c := &Case{
 		Tooth: notation.MustParse("46"), Patient: Patient{AgeYears: 34}, Choice: &Choice{Material: "composite", School: "adhesive"},

@@ -1,0 +1,57 @@
+package prep
+
+import (
+	"slices"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/lesion"
+)
+
+func TestOnlyTheWeakCuspIsReduced(t *testing.T) {
+	for _, tooth := range []string{"46", "17", "25"} {
+		r := request(t, tooth, "adhesive")
+		r.Material = "composite"
+		for _, weak := range r.Model.CuspTips {
+			r.Undermined = []string{weak.Name}
+			d := propose(t, r).Apply(map[string]float64{"cusp_reduction": 2})
+			c, err := Build(r, d)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if mesh := r.Model.Surface.Uncut().Carve(c).Mesh(); !mesh.Closed() || !slices.Contains(mesh.Labels, CuspReduction) {
+				t.Errorf("%s %s: closed %v, or nothing reduced", tooth, weak.Name, mesh.Closed())
+			}
+			for _, cusp := range r.Model.CuspTips {
+				under := func(mm float64) float64 { return c.Distance(r3.Sub(cusp.At, r3.Scale(mm, r.Model.Table.W))) }
+				if cusp.Name == weak.Name && (under(1.9) > 0 || under(3.2) < 0) {
+					t.Errorf("%s: not about 2 mm are taken off the %s cusp", tooth, cusp.Name)
+				}
+				if cusp.Name != weak.Name && under(0.1) < 0 {
+					t.Errorf("%s: reducing the %s cusp cuts the %s", tooth, weak.Name, cusp.Name)
+				}
+			}
+		}
+	}
+}
+
+func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
+	r := request(t, "46", "adhesive")
+	r.Material = "composite"
+	r.Undermined = []string{"MB"}
+	if d := propose(t, r); d.CuspReduction != 0 {
+		t.Errorf("a cusp with a sound base is reduced by %.1f", d.CuspReduction)
+	}
+	wide, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: "outer_dentin", Width: 5})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r.Lesions = []*lesion.Occlusal{wide}
+	if d := propose(t, r); d.CuspReduction < 2 {
+		t.Errorf("a cusp beside a filling 5 mm wide is reduced by %.1f", d.CuspReduction)
+	}
+	if d := propose(t, request(t, "46", "board")).Apply(map[string]float64{"cusp_reduction": 2}); d.CuspReduction != 0 {
+		t.Error("a cusp not found undermined was reduced")
+	}
+}
