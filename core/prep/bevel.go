@@ -68,7 +68,7 @@ func (b *bevel) distance(p, q r3.Vec, lateral func(r3.Vec) float64) float64 {
 // how far (mm) along the surface the bevel reaches past the wall for its face
 // to be so wide.
 func (b *bevel) acrossTheSurface(q, out r3.Vec, width float64, lateral func(r3.Vec) float64) (along, reach float64) {
-	const step, most = 0.05, 0.9 // mm; a wall that lies in the surface makes no margin
+	const step, most = 0.15, 0.9 // mm; a wall that lies in the surface makes no margin
 	rise := lateral(r3.Add(q, r3.Scale(step, out))) - lateral(r3.Sub(q, r3.Scale(step, out)))
 	along = min(max(rise/(2*step), -most), most)
 	lean := along / math.Sqrt(1-along*along)

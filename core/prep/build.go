@@ -49,6 +49,9 @@ func (s stretch) build(r Request, d Design, ends crownEnds) (*part, error) {
 		radius: d.LineAngleRadius, curve: d.ReverseCurve, edge: d.Axiopulpal / math.Sqrt2,
 		mesialX: math.Inf(1), distalX: math.Inf(-1),
 	}
+	if d.Bonded {
+		c.bevelled = d.BevelWidth * math.Cos(d.BevelAngle*math.Pi/180)
+	}
 	for _, side := range s.boxes {
 		p := newProximal(r.Model, side)
 		b, err := p.newBox(d)
@@ -94,7 +97,7 @@ func (s stretch) build(r Request, d Design, ends crownEnds) (*part, error) {
 		beside *= solid.Smoothstep(0.15, 0.8, math.Abs(normal.X))
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
 	}
-	form := newForm(s.strokes(r.Model.Table, d, course, wide, end, limits[1], limits[0]))
+	form := newForm(s.strokes(r.Model.Table, d, course, wide, end, limits[1], limits[0]), c.bevelled)
 	o := newOutline(form.isthmusFlow(course, d.IsthmusWidth, endZone), r.Model.TableHeights(), lean)
 	c.outline = &o
 	return c, c.setLevel(r.Model, d.PulpalDepth)

@@ -88,11 +88,12 @@ type form struct {
 	course   *solid.Sheet // distance to the middle of the first stroke
 	others   *solid.Sheet // distance to the other main strokes
 	branches []*solid.Sheet
+	bevelled float64 // mm that a bevel moves the margin out: corners are flowed more
 }
 
 // newForm samples the strokes; the first is the isthmus, whose width may
 // still change.
-func newForm(strokes []stroke) form {
+func newForm(strokes []stroke, bevelled float64) form {
 	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
 	const around = 0.9 // mm of field kept outside the outline
 	for _, s := range strokes {
@@ -102,7 +103,7 @@ func newForm(strokes []stroke) form {
 		}
 	}
 	middle := stroke{points: strokes[0].points}
-	f := form{course: solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, outlineStep)}
+	f := form{bevelled: bevelled, course: solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, outlineStep)}
 	f.course.Fill(middle.distance)
 	f.others = f.course.Like().Fill(func(x, y float64) float64 {
 		d := math.Inf(1)
@@ -128,7 +129,7 @@ func (f form) flow(half float64) *solid.Sheet {
 	field.Each(func(n int, _, _ float64) {
 		d := min(float64(f.course.Values[n])-half, float64(f.others.Values[n]))
 		for _, b := range f.branches {
-			d = solid.SmoothMin(d, float64(b.Values[n]), branchFlow)
+			d = solid.SmoothMin(d, float64(b.Values[n]), branchFlow+f.bevelled)
 		}
 		field.Values[n] = float32(d)
 	})

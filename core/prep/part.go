@@ -23,6 +23,8 @@ type part struct {
 	boxes   []*box
 	edge    float64 // radius of the axiopulpal rounding
 	curve   float64 // mm that the reverse curve cuts into the cusp before the box
+	// bevelled is how far (mm) a bevel moves the margin out.
+	bevelled float64
 }
 
 // floorLevel is the pulpal floor's height at (x, y), mm.
@@ -49,7 +51,7 @@ func (c *part) distance(q r3.Vec) float64 {
 		f := b.facesAt(q)
 		d = min(d, b.distance(&f))
 		if isthmus {
-			wall = joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+			wall = c.joinWalls(wall, f.wedge(c.leadIn(), b.radius))
 			d = min(d, c.rounding(&f, wall, above))
 		}
 	}
@@ -72,10 +74,14 @@ func (c *part) lateral(q r3.Vec) float64 {
 		f := b.facesAt(q)
 		d = min(d, f.lateral(b.radius))
 		if c.outline != nil {
-			wall = joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+			wall = c.joinWalls(wall, f.wedge(c.leadIn(), b.radius))
 		}
 	}
-	return min(d, wall)
+	if c.outline == nil || math.IsInf(d, 1) {
+		return min(d, wall)
+	}
+	const blend = 0.25 // mm: a bevel runs round the corner where the two meet
+	return solid.SmoothMin(d, wall, blend)
 }
 
 // wallFeature names the wall nearest q.
@@ -99,11 +105,13 @@ func (c *part) wallFeature(q r3.Vec) uint16 {
 	return feature
 }
 
-// joinWalls unites the isthmus with the walls that lead into a box; the corner
-// between them becomes a curve.
-func joinWalls(isthmus, lead float64) float64 {
-	const blend = 0.4 // mm
-	return solid.SmoothMin(isthmus, lead, blend)
+// cornerBlend (mm) is over how much the corner between isthmus and box becomes a
+// curve; a bevel needs so much more as it moves the margin.
+const cornerBlend = 0.4
+
+// joinWalls unites the isthmus with the walls that lead into a box.
+func (c *part) joinWalls(isthmus, lead float64) float64 {
+	return solid.SmoothMin(isthmus, lead, cornerBlend+c.bevelled)
 }
 
 // leadIn is how steeply the walls close in before a box: the further the curve
@@ -172,7 +180,7 @@ func (c *part) feature(q r3.Vec) uint16 {
 			continue
 		}
 		wedge := f.wedge(c.leadIn(), b.radius)
-		if wall = joinWalls(wall, wedge); wedge < isthmus {
+		if wall = c.joinWalls(wall, wedge); wedge < isthmus {
 			boxWall = f.sideFeature()
 		}
 		edge = min(edge, c.rounding(&f, wall, above))

@@ -170,7 +170,7 @@ func TestAnyBuildableDesignStaysClosed(t *testing.T) {
 func TestTheOutlineIsMeasuredExactly(t *testing.T) {
 	// A straight stroke 1.2 wide: across its middle the field is the distance
 	// to its two sides.
-	form := newForm([]stroke{{points: []solid.Point2{{X: -2}, {X: 2}}, half: 0.6}})
+	form := newForm([]stroke{{points: []solid.Point2{{X: -2}, {X: 2}}, half: 0.6}}, 0)
 	o := newOutline(form.flow(0.6), solid.NewSheet(-3, -3, 3, 3, 0.1), func(_, _ solid.Point2) float64 { return 4 })
 	for y := -1.0; y <= 1; y += 0.13 {
 		if got, want := o.distance.Smooth(0.02, y), math.Abs(y)-0.6; math.Abs(got-want) > 0.02 {
