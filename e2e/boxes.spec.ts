@@ -97,6 +97,16 @@ test("an old filling and a weak cusp, tapped on the tooth, become a plan", async
   await expect(page.getByText("Old filling out")).toBeVisible();
   await expect(page.getByText(/MB cusp found undermined: \d\.\d mm is left/)).toBeVisible();
   await expect(page.getByText(/; old filling/)).toBeVisible();
+  // Kept by default, covered by hand.
+  const reduction = page.getByLabel(/^Cusp reduction/).first();
+  await expect(reduction).toHaveValue(/^0/);
+  await reduction.fill("2.2");
+  await reduction.press("Enter");
+  await settled(page);
+  await page.getByRole("button", { name: "Resist" }).click();
+  expect(await measured(page, "resist.cusp_clearance")).toBeGreaterThan(1.9);
+  await expect(page.getByText(/MB cusp covered/)).toBeVisible();
+  await expect(page.getByText("Reduce MB")).toBeVisible();
 });
 
 test("a primary molar takes its own school, and its mesial horn refuses a box", async ({ page }) => {

@@ -20,6 +20,7 @@ type stretch struct {
 	grooves []anatomy.GrooveLine
 	lesions []*lesion.Occlusal
 	boxes   []notation.Side
+	half    float64 // mm, of the isthmus at the least
 }
 
 func (s stretch) has(side notation.Side) bool { return slices.Contains(s.boxes, side) }
@@ -37,6 +38,9 @@ func layOut(r Request) ([]stretch, error) {
 		stretches = alongLesions(r)
 	} else {
 		stretches = alongChains(r, boxes)
+	}
+	for n := range stretches {
+		stretches[n].half = r.aim("outline.isthmus_width") / 2
 	}
 	stretches = joinNear(stretches, r.bridgeWanted())
 	for _, side := range boxes {
@@ -108,7 +112,7 @@ func (s stretch) middle() float64 {
 
 // reach is how far the outline is cut past the ends of the line at the least.
 func (s stretch) reach() float64 {
-	most := pitCover
+	most := math.Max(pitCover, s.half)
 	for _, l := range s.lesions {
 		if !l.Branches() {
 			most = math.Max(most, l.Width()/2+lesionCover)
@@ -162,7 +166,7 @@ func joinNear(stretches []stretch, bridge float64) []stretch {
 		}
 		joined[n] = stretch{
 			line: joinLines(joined[n].line, s.line), grooves: append(joined[n].grooves, s.grooves...),
-			lesions: append(joined[n].lesions, s.lesions...),
+			lesions: append(joined[n].lesions, s.lesions...), half: s.half,
 		}
 	}
 	return joined
