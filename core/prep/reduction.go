@@ -18,10 +18,13 @@ type reduction struct {
 	height   float64 // of the roof's top
 	sense    float64 // +1 on the facial side, -1 on the lingual
 	from, to float64 // x between the grooves, or the ridges, beside the cusp
-	inner    float64 // outwards from the table's middle, where the roof ends
-	inward   float64 // slopes of the roof
-	outward  float64
-	along    float64
+	// fromEnd and toEnd tell that a marginal ridge lies there: beside it the
+	// whole corner of the crown goes, outwards of the ridge.
+	fromEnd, toEnd bool
+	inner          float64 // outwards from the table's middle, where the roof ends
+	inward         float64 // slopes of the roof
+	outward        float64
+	along          float64
 }
 
 const (
@@ -103,15 +106,16 @@ func (c *reduction) territory(r Request, d Design, name string) (from, to float6
 		return m.Table.To(contactOf(m, side).At).X - sense*ridgeBeside
 	}
 	from, to = end(notation.Distal, -1), end(notation.Mesial, +1)
+	c.fromEnd, c.toEnd = !d.Has(notation.Distal), !d.Has(notation.Mesial)
 	for _, other := range m.CuspTips {
 		q := m.Table.To(other.At)
 		if other.Name == name || q.Y*c.sense <= 0 {
 			continue
 		}
 		if middle := (q.X + c.tip.X) / 2; q.X > c.tip.X {
-			to = math.Min(to, middle)
+			to, c.toEnd = math.Min(to, middle), false
 		} else {
-			from = math.Max(from, middle)
+			from, c.fromEnd = math.Max(from, middle), false
 		}
 	}
 	return from, to
@@ -121,8 +125,24 @@ func (c *reduction) territory(r Request, d Design, name string) (from, to float6
 func (c *reduction) distance(q r3.Vec) float64 {
 	slope := c.slope(q)
 	under := (c.roof(q) - q.Z) / math.Sqrt(1+slope*slope+c.along*c.along)
-	aside := max(q.X-c.to, c.from-q.X, c.inner-c.sense*q.Y)
+	aside := max(pastEnd(q.X-c.to, c.toEnd, c.beyond(q)), pastEnd(c.from-q.X, c.fromEnd, c.beyond(q)), c.inner-c.sense*q.Y)
 	return solid.RoundedIntersection(aside, under, reductionRound)
+}
+
+// beyond is how far (mm) outwards a place lies of where a marginal ridge runs
+// into the cusp.
+func (c *reduction) beyond(q r3.Vec) float64 {
+	const inside = 0.8 // mm inwards of the tip
+	return max(c.sense*(q.Y-c.tip.Y)+inside, 0)
+}
+
+// pastEnd is the distance (mm) past the end of a territory; at a marginal ridge
+// the end runs outwards round the corner of the crown.
+func pastEnd(past float64, ridge bool, beyond float64) float64 {
+	if !ridge {
+		return past
+	}
+	return (past - beyond) / math.Sqrt2
 }
 
 // bounds holds what the reduction can remove, in the table's frame.
@@ -133,6 +153,12 @@ func (c *reduction) bounds(m *anatomy.Model) (low, high r3.Vec) {
 	fall := max(c.outward, c.inward)*outer + c.along*x
 	low = r3.Vec{X: max(c.from-around, -x), Y: c.sense * (c.inner - around), Z: c.height - fall}
 	high = r3.Vec{X: min(c.to+around, x), Y: c.sense * outer, Z: top}
+	if c.fromEnd {
+		low.X = -x
+	}
+	if c.toEnd {
+		high.X = x
+	}
 	if low.Y > high.Y {
 		low.Y, high.Y = high.Y, low.Y
 	}
