@@ -133,7 +133,8 @@ func (m *Model) Turning() *solid.Blank { return m.views.turning() }
 func (m *Model) TableHeights() *solid.Sheet { return m.views.tableHeights() }
 
 // RiddenHeights is the surface as a finishing bur rides over it: TableHeights
-// without fissures too narrow for the bur.
+// without fissures too narrow for the bur. It falls away over the last 0.4 mm
+// before the crown's edge, where a bevel runs out.
 func (m *Model) RiddenHeights() *solid.Sheet { return m.views.riddenHeights() }
 
 // What RiddenHeights leaves out, mm: valleys up to twice bridged across.

@@ -354,17 +354,7 @@ func (v *View) cut(l solid.Tool, step float64) []solid.Polyline {
 // extent is the rectangle of the view that a box takes.
 func (v *View) extent(b solid.Box) (low, high solid.Point2) {
 	low, high = solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
-	for k := range 8 {
-		corner := b.Min
-		if k&1 > 0 {
-			corner.X = b.Max.X
-		}
-		if k&2 > 0 {
-			corner.Y = b.Max.Y
-		}
-		if k&4 > 0 {
-			corner.Z = b.Max.Z
-		}
+	for _, corner := range solid.Corners(b) {
 		p := v.Plane.Project(corner)
 		low = solid.Point2{X: min(low.X, p.X), Y: min(low.Y, p.Y)}
 		high = solid.Point2{X: max(high.X, p.X), Y: max(high.Y, p.Y)}

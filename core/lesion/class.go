@@ -86,3 +86,12 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 	}
 	return class, slices.Clip(ordered)
 }
+
+// HornInTheWay reports findings that call for a mesial box of a primary first
+// molar, whose mesial horn lies where the axial wall would (paediatric
+// dentistry convention).
+func HornInTheWay(findings []Finding, t notation.Tooth) bool {
+	const first = 4
+	return t.Primary() && t.Position() == first &&
+		slices.ContainsFunc(findings, func(f Finding) bool { return f.Proximal() && f.Site == Mesial })
+}

@@ -159,17 +159,25 @@ func (s stretch) from(p r3.Vec) float64 {
 func joinNear(stretches []stretch, bridge float64) []stretch {
 	var joined []stretch
 	for _, s := range stretches {
-		n := slices.IndexFunc(joined, func(o stretch) bool { return s.gapTo(o.from) < bridge })
-		if n < 0 {
-			joined = append(joined, s)
-			continue
+		for {
+			n := slices.IndexFunc(joined, func(o stretch) bool { return s.gapTo(o.from) < bridge })
+			if n < 0 {
+				break
+			}
+			s = joined[n].with(s)
+			joined = slices.Delete(joined, n, n+1)
 		}
-		joined[n] = stretch{
-			line: joinLines(joined[n].line, s.line), grooves: append(joined[n].grooves, s.grooves...),
-			lesions: append(joined[n].lesions, s.lesions...), half: s.half,
-		}
+		joined = append(joined, s)
 	}
 	return joined
+}
+
+// with joins another stretch to this one.
+func (s stretch) with(o stretch) stretch {
+	return stretch{
+		line: joinLines(s.line, o.line), grooves: slices.Concat(s.grooves, o.grooves),
+		lesions: slices.Concat(s.lesions, o.lesions), half: s.half,
+	}
 }
 
 // joinLines puts two lines into one, mesial first; what of the second lies

@@ -86,19 +86,8 @@ func (c *Cavity) setBounds(m *anatomy.Model) {
 		}
 	}
 	for n := range c.reduced {
-		low, high := c.reduced[n].bounds(m)
-		for corner := range 8 {
-			p := low
-			if corner&1 > 0 {
-				p.X = high.X
-			}
-			if corner&2 > 0 {
-				p.Y = high.Y
-			}
-			if corner&4 > 0 {
-				p.Z = high.Z
-			}
-			grow(c.Table.From(p))
+		for _, corner := range solid.Corners(c.reduced[n].bounds(m)) {
+			grow(c.Table.From(corner))
 		}
 	}
 	for _, l := range slices.Concat(c.caries, c.fillings) {

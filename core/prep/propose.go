@@ -56,8 +56,8 @@ func Propose(r Request) (Design, error) {
 	return coverWeakCusps(r, d)
 }
 
-// coverWeakCusps reduces the undermined cusps that are left too thin; the others
-// are kept, and may be reduced by hand.
+// coverWeakCusps reduces the undermined cusps that are left too thin, and keeps
+// the others. Where none is, the figure is at 0, and reduces them all by hand.
 func coverWeakCusps(r Request, d Design) (Design, error) {
 	if len(r.Undermined) == 0 {
 		return d, nil

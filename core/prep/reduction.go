@@ -146,13 +146,13 @@ func pastEnd(past float64, ridge bool, beyond float64) float64 {
 }
 
 // bounds holds what the reduction can remove, in the table's frame.
-func (c *reduction) bounds(m *anatomy.Model) (low, high r3.Vec) {
+func (c *reduction) bounds(m *anatomy.Model) solid.Box {
 	const around, top = 0.8, 4.0 // mm
 	x := m.Sizes.Mesiodistal/2 + around
 	outer := m.Sizes.Buccolingual/2 + around
 	fall := max(c.outward, c.inward)*outer + c.along*x
-	low = r3.Vec{X: max(c.from-around, -x), Y: c.sense * (c.inner - around), Z: c.height - fall}
-	high = r3.Vec{X: min(c.to+around, x), Y: c.sense * outer, Z: top}
+	low := r3.Vec{X: max(c.from-around, -x), Y: c.sense * (c.inner - around), Z: c.height - fall}
+	high := r3.Vec{X: min(c.to+around, x), Y: c.sense * outer, Z: top}
 	if c.fromEnd {
 		low.X = -x
 	}
@@ -162,17 +162,16 @@ func (c *reduction) bounds(m *anatomy.Model) (low, high r3.Vec) {
 	if low.Y > high.Y {
 		low.Y, high.Y = high.Y, low.Y
 	}
-	return low, high
+	return solid.Box{Min: low, Max: high}
 }
 
 // weakCusps lists the undermined cusps that a cavity leaves thinner at their
 // base than the school wants.
 func weakCusps(r Request, c *Cavity) []string {
 	var weak []string
-	want := r.aim("resist.cusp_thickness")
 	for _, tip := range r.Model.CuspTips {
 		for _, name := range r.Undermined {
-			if name == tip.Name && c.baseOf(r.Model, tip) < want {
+			if name == tip.Name && c.baseOf(r.Model, tip) < r.CuspBase() {
 				weak = append(weak, name)
 			}
 		}

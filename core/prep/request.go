@@ -64,6 +64,9 @@ func (r Request) aim(id string) float64 {
 	return c.Aim
 }
 
+// CuspBase is the thickness (mm) that the school wants at the base of a cusp.
+func (r Request) CuspBase() float64 { return r.aim("resist.cusp_thickness") }
+
 func (r Request) requires(id string) bool {
 	c, ok := r.School.For(id, r.Model.Tooth, r.Material)
 	return ok && c.Required()

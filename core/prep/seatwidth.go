@@ -6,8 +6,8 @@ import "obturon/core/notation"
 type SeatAt struct{ Deeper, Width float64 }
 
 // SeatWidths tells how the neck narrows the seat of a box as it is taken deeper
-// while its axial wall stays: at steps of half a millimetre, as far as there
-// is a seat. It starts with the design's own.
+// while its axial wall stays: at steps of half a millimetre from the design's own,
+// to 0 where there is none left.
 func SeatWidths(r Request, d Design, side notation.Side) []SeatAt {
 	const step, furthest = 0.5, 1.5 // mm
 	p := newProximal(r.Model, side)
@@ -22,7 +22,7 @@ func SeatWidths(r Request, d Design, side notation.Side) []SeatAt {
 		there, ok := p.surface(p.contact.Y, level-down, 0, 0, 1)
 		width := own.AxialDepth + there.X - here.X
 		if !ok || width <= 0 {
-			break
+			return append(widths, SeatAt{down, 0})
 		}
 		widths = append(widths, SeatAt{down, width})
 	}

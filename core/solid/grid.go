@@ -19,6 +19,25 @@ import (
 // Box is an axis-aligned box in millimetres.
 type Box = r3.Box
 
+// Corners lists the eight corners of a box.
+func Corners(b Box) [8]r3.Vec {
+	var all [8]r3.Vec
+	for n := range all {
+		p := b.Min
+		if n&1 > 0 {
+			p.X = b.Max.X
+		}
+		if n&2 > 0 {
+			p.Y = b.Max.Y
+		}
+		if n&4 > 0 {
+			p.Z = b.Max.Z
+		}
+		all[n] = p
+	}
+	return all
+}
+
 // Grid is a regular lattice of samples: X fastest, then Y, then Z.
 type Grid struct {
 	Origin r3.Vec  // position of sample (0,0,0), mm

@@ -395,3 +395,28 @@ func TestTheDemonstrationHasCasesInEveryState(t *testing.T) {
 		t.Errorf("loading again made %d cases of %d", len(cases), before)
 	}
 }
+
+func TestATeethsPlacesAreNamedForIntake(t *testing.T) {
+	c := signedIn(t, "dentist")
+	for tooth, want := range map[string][]string{
+		"46": {`"distobuccal_groove"`, `"distal_cusp"`, `"central pit"`, `"plannable":true`},
+		"25": {`"grooves":[]`, `"buccal_cusp"`},
+		"85": {`"plannable":true`, `"group":"primary"`},
+		"11": {`"plannable":false`, `"cusps":[]`},
+	} {
+		status, body := c.send("GET", "/api/teeth/"+tooth, "")
+		for _, w := range want {
+			if status != 200 || !strings.Contains(body, w) {
+				t.Errorf("%s answers %d without %s: %s", tooth, status, w, body)
+			}
+		}
+	}
+}
+
+func TestARefusedCaseHasNoCutTooth(t *testing.T) {
+	c := signedIn(t, "dentist")
+	refused := strings.Replace(caseDocument, `outer_dentin`, `inner_enamel`, 1)
+	if status, body := c.send("POST", "/api/evaluate/solid", refused); status != 422 || !strings.Contains(body, "not cut") {
+		t.Errorf("answers %d %s", status, body)
+	}
+}

@@ -42,27 +42,10 @@ func caseSummary(c store.Case) (CaseSummary, error) {
 	if n := len(c.Revisions); n > 0 {
 		var d plan.Document
 		if err := json.Unmarshal(c.Revisions[n-1].PlanDocument, &d); err == nil {
-			a.Class, a.Material, a.School, a.Verdict = string(d.Class), d.Material, d.School, worstVerdict(d)
+			a.Class, a.Material, a.School, a.Verdict = string(d.Class), d.Material, d.School, d.Worst()
 		}
 	}
 	return a, nil
-}
-
-// worstVerdict is the worst of a plan's checks.
-func worstVerdict(d plan.Document) string {
-	if d.Refused != "" {
-		return "refused"
-	}
-	worst := "met"
-	for _, c := range d.Checks {
-		switch c.Verdict {
-		case "missed":
-			return "missed"
-		case "near":
-			worst = "near"
-		}
-	}
-	return worst
 }
 
 // CreateCase starts a case once the tooth is confirmed a second way.
@@ -157,11 +140,7 @@ func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveD
 // FixRevision plans the draft and keeps it for good.
 func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (FixRevisionResponseObject, error) {
 	u := currentUser(ctx)
-	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	c, err := s.caseOf(ctx, kept.Draft)
+	kept, c, err := s.draftOf(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

@@ -82,6 +82,16 @@ func (s *server) caseOf(ctx context.Context, document []byte) (*plan.Case, error
 	return c, nil
 }
 
+// draftOf reads a case of the practice and its draft.
+func (s *server) draftOf(ctx context.Context, id uuid.UUID) (*store.Case, *plan.Case, error) {
+	kept, err := s.Store.Case(ctx, currentUser(ctx).PracticeID, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	c, err := s.caseOf(ctx, kept.Draft)
+	return kept, c, err
+}
+
 // mayRule tells who may change house rules.
 func mayRule(u *store.User) error {
 	if u.Role == "learner" {
@@ -192,16 +202,11 @@ func rulesFaults(err error) plan.Faults {
 // JudgeUnder says what another school would say to a draft, its design left as
 // it is.
 func (s *server) JudgeUnder(ctx context.Context, r JudgeUnderRequestObject) (JudgeUnderResponseObject, error) {
-	u := currentUser(ctx)
-	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
+	_, c, err := s.draftOf(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	c, err := s.caseOf(ctx, kept.Draft)
-	if err != nil {
-		return nil, err
-	}
-	other, err := s.schoolByID(ctx, u.PracticeID, r.School)
+	other, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, r.School)
 	if err != nil {
 		return nil, unprocessable("There is no such school", plan.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}})
 	}

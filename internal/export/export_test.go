@@ -157,3 +157,35 @@ func BenchmarkWebMesh(b *testing.B) {
 		NewWebMesh(planned, planned.Turning)
 	}
 }
+
+func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
+	bonded, err := plan.NewPlanner().Evaluate(context.Background(), &plan.Case{
+		Tooth: notation.MustParse("46"), Patient: plan.Patient{AgeYears: 34}, Contacts: []plan.Contact{{Mesial: 3, Facial: 2}},
+		Findings: []plan.Finding{
+			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
+		},
+		Choice: &plan.Choice{Material: "composite", School: "adhesive"},
+	}, 0.15)
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen := map[string]bool{}
+	for _, v := range bonded.Views {
+		for _, l := range v.Layers {
+			seen[l.Kind] = true
+			if _, known := layerInk[l.Kind]; !known {
+				t.Errorf("the layer %q of view %s is drawn with no ink", l.Kind, v.ID)
+			}
+		}
+	}
+	for _, want := range []string{"bevel", "seal", "filling", "lesion", "neighbour", "bite"} {
+		if !seen[want] {
+			t.Errorf("no view shows the layer %q", want)
+		}
+	}
+	web := NewWebMesh(bonded, bonded.Turning)
+	labels := web.Data[9*web.Vertices : 9*web.Vertices+web.Triangles]
+	if !bytes.Contains(labels, []byte{BevelFace}) {
+		t.Error("no triangle is labelled a bevel")
+	}
+}

@@ -65,8 +65,8 @@ func refusal(c *Case, class lesion.Class) string {
 	if c.Tooth.Anterior() {
 		return "Anterior teeth can be studied, but their preparations are not planned yet."
 	}
-	if refused := mesialOfFirstPrimary(c); refused != "" {
-		return refused
+	if lesion.HornInTheWay(c.coreFindings(), c.Tooth) {
+		return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
 	}
 	if class == "" {
 		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
@@ -130,9 +130,9 @@ func cautions(c *Case, choice Choice) []string {
 	return list
 }
 
-// weakCusps says of each cusp found undermined how thick it is left at its base.
-func weakCusps(c *Case, p *measure.Prepared) []string {
-	const keep = 2.0 // mm at its base under which covering a cusp is considered (operative dentistry convention)
+// ofWeakCusps says of each cusp found undermined how thick it is left at its
+// base; keep (mm) is what the school wants there.
+func ofWeakCusps(c *Case, p *measure.Prepared, keep float64) []string {
 	var list []string
 	for _, f := range c.Findings {
 		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })

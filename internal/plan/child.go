@@ -2,26 +2,10 @@ package plan
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
-	"obturon/core/lesion"
 	"obturon/core/prep"
 )
-
-// mesialOfFirstPrimary refuses a mesial box of a primary first molar, whose
-// mesial horn lies where the axial wall would (paediatric dentistry
-// convention); "" for all else.
-func mesialOfFirstPrimary(c *Case) string {
-	const first = 4
-	if !c.Tooth.Primary() || c.Tooth.Position() != first {
-		return ""
-	}
-	if !slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.core().Proximal() && f.Site == lesion.Mesial }) {
-		return ""
-	}
-	return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
-}
 
 // forChildren lists what must be said of a primary tooth's plan.
 func forChildren(c *Case, choice Choice) []string {
@@ -50,12 +34,13 @@ func narrowing(c *Case, r prep.Request, d prep.Design) []string {
 		if len(widths) == 0 {
 			continue
 		}
-		deeper := make([]string, 0, len(widths))
+		var deeper []string
 		for _, w := range widths[1:] {
-			deeper = append(deeper, fmt.Sprintf("%.2f at %.1f mm deeper", w.Width, w.Deeper))
-		}
-		if len(deeper) < cap(deeper) || len(deeper) == 0 {
-			deeper = append(deeper, "none below that")
+			if w.Width == 0 {
+				deeper = append(deeper, fmt.Sprintf("none at %.1f mm deeper", w.Deeper))
+			} else {
+				deeper = append(deeper, fmt.Sprintf("%.2f at %.1f mm deeper", w.Width, w.Deeper))
+			}
 		}
 		list = append(list, fmt.Sprintf("The neck narrows the %s seat: %.2f mm wide here, %s. Go deeper only for caries.", side, widths[0].Width, strings.Join(deeper, ", ")))
 	}

@@ -132,7 +132,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	}
 	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material, len(prep.Sealed(s.request)) > 0))
 	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, design)
-	r.Document.Cautions = append(r.Document.Cautions, weakCusps(c, r.Prepared)...)
+	r.Document.Cautions = append(r.Document.Cautions, ofWeakCusps(c, r.Prepared, s.request.CuspBase())...)
 	r.Document.Cautions = append(r.Document.Cautions, narrowing(c, s.request, design)...)
 	for _, id := range design.Unused(c.Overrides) {
 		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))

@@ -160,8 +160,9 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
 	c := forms[2].on("85", "composite", "primary")
 	c.Patient.AgeYears = 7
+	c.Overrides = map[string]float64{}
 	said := func(depth float64) string {
-		c.Overrides = map[string]float64{"distal_box_depth": depth}
+		c.Overrides["distal_box_depth"] = depth
 		for _, text := range evaluate(t, c).Document.Cautions {
 			if strings.HasPrefix(text, "The neck narrows the distal seat") {
 				return text
@@ -172,6 +173,14 @@ func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
 	}
 	if shallow, deep := said(2.9), said(3.6); shallow == deep || !strings.Contains(shallow, "at 0.5 mm deeper") {
 		t.Errorf("%q, deeper %q", shallow, deep)
+	}
+	c.Overrides["distal_axial_depth"] = 0.4
+	if text := said(2.9); !strings.Contains(text, "none at 1.0 mm deeper") {
+		t.Errorf("a seat of 0.4 mm ends within a millimetre: %q", text)
+	}
+	c.Overrides["distal_axial_depth"] = 2
+	if text := said(2.9); strings.Contains(text, "none") || !strings.Contains(text, "at 1.5 mm deeper") {
+		t.Errorf("a seat of 2 mm does not end there: %q", text)
 	}
 }
 

@@ -40,7 +40,7 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *Case, other *school.School,
 	if err != nil {
 		return Rejudgement{}, err
 	}
-	j := Rejudgement{Before: worstOf(own.Document), After: worstOf(again.Document)}
+	j := Rejudgement{Before: own.Document.Worst(), After: again.Document.Worst()}
 	before := map[string]Check{}
 	for _, k := range own.Document.Checks {
 		before[k.ID+" "+k.Side] = k
@@ -53,8 +53,8 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *Case, other *school.School,
 	return j, nil
 }
 
-// worstOf is the worst verdict of a plan, or "refused".
-func worstOf(d Document) string {
+// Worst is the worst verdict of a plan, or "refused".
+func (d Document) Worst() string {
 	if d.Refused != "" {
 		return "refused"
 	}

@@ -30,24 +30,30 @@ export function TissuePatterns({ scale }: { scale: number }) {
         <rect width={dots} height={dots} fill="var(--enamel)" />
         <circle cx={dots / 2} cy={dots / 2} r={0.6 / scale} fill="var(--enamel-dot)" />
       </pattern>
-      <pattern
-        id="lesion"
-        width={hatch}
-        height={hatch}
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <path d={`M0 0V${hatch}`} stroke="var(--lesion)" strokeWidth={1.2 / scale} />
-      </pattern>
-      <pattern
-        id="filling"
-        width={hatch}
-        height={hatch}
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(-45)"
-      >
-        <path d={`M0 0V${hatch}`} stroke="var(--soft)" strokeWidth={0.8 / scale} />
-      </pattern>
+      <Hatch id="lesion" angle={45} apart={hatch} stroke="var(--lesion)" width={1.2 / scale} />
+      <Hatch id="filling" angle={-45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} />
     </defs>
+  );
+}
+
+interface HatchProps {
+  id: string;
+  angle: number;
+  apart: number;
+  stroke: string;
+  width: number;
+}
+
+function Hatch({ id, angle, apart, stroke, width }: HatchProps) {
+  return (
+    <pattern
+      id={id}
+      width={apart}
+      height={apart}
+      patternUnits="userSpaceOnUse"
+      patternTransform={`rotate(${angle})`}
+    >
+      <path d={`M0 0V${apart}`} stroke={stroke} strokeWidth={width} />
+    </pattern>
   );
 }

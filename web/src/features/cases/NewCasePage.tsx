@@ -33,11 +33,13 @@ export function NewCasePage() {
   const { placed, other } = sortFaults(problem?.faults ?? []);
   const primary = reading.data?.group === "primary";
   useEffect(() => {
-    // Primary teeth have a school of their own, proposed when one is chosen.
+    // Primary teeth have a school of their own, proposed when one is chosen; a
+    // file has chosen already.
+    if (kept) return;
     const school = form.getValues("school");
     if (primary && school === blank.school) form.setValue("school", "primary");
     if (!primary && school === "primary") form.setValue("school", blank.school);
-  }, [primary, form]);
+  }, [primary, kept, form]);
   const question = confirmationQuestion(answers.method);
   const chart = useToothChart(reading.data?.plannable ? reading.data.iso : undefined);
 
