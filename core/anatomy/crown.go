@@ -214,8 +214,9 @@ func crownOf(t notation.Tooth, own Own) (crown, error) {
 // Outline of a tooth's type that can be asked without building the model.
 type Outline struct {
 	Pits, Cusps, Grooves      []string
-	Mesiodistal, Buccolingual float64 // mm
-	Height                    float64 // mm
+	FacePits                  []string // off the occlusal surface
+	Mesiodistal, Buccolingual float64  // mm
+	Height                    float64  // mm
 }
 
 // Describe tells what a tooth of this type has.
@@ -228,6 +229,7 @@ func Describe(t notation.Tooth) Outline {
 	for _, p := range c.Pits {
 		o.Pits = append(o.Pits, p.Name)
 	}
+	o.FacePits = c.facePits()
 	for _, k := range c.Cusps {
 		o.Cusps = append(o.Cusps, k.Name)
 	}

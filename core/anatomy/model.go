@@ -37,6 +37,7 @@ type views struct {
 	silhouette                  func() solid.Polyline
 	relief                      func() []solid.Polyline
 	cervicalLine                func() []r3.Vec
+	skin                        func() *Skin
 }
 
 // Sizes of a crown, mm.
@@ -111,6 +112,7 @@ func (m *Model) newViews() *views {
 	v.slopes = sync.OnceValue(func() *solid.Sheet { return smoothedOnCrown(v.riddenHeights()) })
 	v.silhouette = sync.OnceValue(m.drawSilhouette)
 	v.relief = sync.OnceValue(m.drawRelief)
+	v.skin = sync.OnceValue(m.newSkin)
 	v.cervicalLine = sync.OnceValue(func() []r3.Vec { return m.aroundNeck(func(float64, float64) float64 { return 0 }) })
 	return v
 }

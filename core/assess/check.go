@@ -83,10 +83,6 @@ type Subject struct {
 // Preparation runs every criterion that a Class I or II preparation has, in
 // the order of the work.
 func Preparation(s Subject) []Check {
-	type asked struct {
-		rule
-		side string
-	}
 	var all []asked
 	for _, r := range rules {
 		if !r.occlusal || s.Occlusal {
@@ -98,6 +94,17 @@ func Preparation(s Subject) []Check {
 			all = append(all, asked{r.at(s, side), side.String()})
 		}
 	}
+	return s.judge(all)
+}
+
+// asked is a rule with the side or the site that it is about, "" for the whole.
+type asked struct {
+	rule
+	side string
+}
+
+// judge runs rules and lists their checks in the order of the work.
+func (s Subject) judge(all []asked) []Check {
 	// Gauges only read the solid: all processors take them.
 	answers := make([]*Check, len(all))
 	var judged sync.WaitGroup

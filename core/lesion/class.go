@@ -2,6 +2,7 @@ package lesion
 
 import (
 	"slices"
+	"strings"
 
 	"obturon/core/notation"
 )
@@ -49,6 +50,7 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 			if f.Site == MesialCorner || f.Site == DistalCorner {
 				has[ClassIV] = true
 				surfaces["incisal"] = true
+				surfaces[strings.TrimSuffix(string(f.Site), "_incisal")] = true
 			} else {
 				has[Rebuild] = true
 				surfaces["occlusal"] = true
@@ -57,6 +59,11 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 			has[ClassV] = true
 			surfaces[string(f.Site)] = true
 		case FissureCaries, PitCaries, OldRestoration:
+			if f.Site == Buccal || f.Site == Lingual { // a filling at the neck
+				has[ClassV] = true
+				surfaces[string(f.Site)] = true
+				continue
+			}
 			has[ClassI] = true
 			switch f.Site {
 			case BuccalPit:

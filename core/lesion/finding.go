@@ -95,6 +95,12 @@ type Finding struct {
 	Width float64
 	// Length (mm) is the extent along a fissure.
 	Length float64
+	// OverNeck (mm) is how far the middle of a cervical lesion lies over the
+	// cervical line, negative on the root; nil takes the usual place.
+	OverNeck *float64
+	// Opens is the face through which a proximal lesion of an anterior tooth
+	// shows: Buccal or Lingual, "" for neither.
+	Opens Site
 }
 
 // Proximal reports a finding that opens a mesial or distal face.
@@ -107,7 +113,7 @@ func (d Depth) InDentin() bool { return strings.HasSuffix(string(d), "_dentin") 
 
 // Fault is something wrong with a finding.
 type Fault struct {
-	Field   string // "kind", "site", "depth", "height_mm", "width_mm", "length_mm"
+	Field   string // "kind", "site", "depth", "height_mm", "width_mm", "length_mm", "over_neck_mm", "opens"
 	Message string
 }
 
@@ -127,6 +133,23 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 		add("site", "%s", problem)
 	}
 	outline := anatomy.Describe(t)
+	if f.OverNeck != nil {
+		const root = 4.0 // mm of root that is modelled and may show
+		switch {
+		case f.Kind != CervicalCaries && (f.Kind != OldRestoration || f.Site != Buccal && f.Site != Lingual):
+			add("over_neck_mm", "only lesions and fillings at the neck have a height over the cervical line: leave it out here")
+		case !(*f.OverNeck >= -root && *f.OverNeck <= outline.Height):
+			add("over_neck_mm", "%v mm over the cervical line is off the tooth: give %v (root) to %.1f (crown)", *f.OverNeck, -root, outline.Height)
+		}
+	}
+	if f.Opens != "" {
+		switch {
+		case !t.Anterior() || !f.Proximal():
+			add("opens", "only proximal lesions of anterior teeth open to a face: leave it out here")
+		case f.Opens != Buccal && f.Opens != Lingual:
+			add("opens", "%q is no face that a proximal lesion opens to: use buccal or lingual", f.Opens)
+		}
+	}
 	for _, size := range []struct {
 		field      string
 		value, max float64
@@ -161,13 +184,10 @@ func siteProblem(f Finding, t notation.Tooth) string {
 		if t.Anterior() || !hasPit(name) {
 			return fmt.Sprintf("the %s has no %s", t.Name(), name)
 		}
-	case BuccalPit:
-		if !t.Molar() {
-			return "only molars have a buccal pit"
-		}
-	case LingualPit:
-		if hasLingualPit := t.Molar() || t.Anterior() && t.Upper(); !hasLingualPit {
-			return "only molars and upper incisors have a lingual pit"
+	case BuccalPit, LingualPit:
+		name := strings.ReplaceAll(string(f.Site), "_", " ")
+		if !slices.Contains(outline.FacePits, name) {
+			return fmt.Sprintf("the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors", t.Name(), name)
 		}
 	case MesialCorner, DistalCorner:
 		if !t.Anterior() {

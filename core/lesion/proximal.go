@@ -29,6 +29,23 @@ var proximalExtents = map[Depth]proximalExtent{
 	"inner_dentin":  {2.8, 3.6, 1, 1.8},
 }
 
+// on scales an extent to a tooth. Incisors are thin at their contacts: there the
+// lesion leaves both faces standing.
+func (e proximalExtent) on(m *anatomy.Model) proximalExtent {
+	size := m.Sizes.Buccolingual / widestMolar
+	e.height, e.width = e.height*size, e.width*size
+	if m.Tooth.Anterior() {
+		const inside, share = 1.2, 0.45 // mm from the contact; of the tooth's thickness there
+		at := m.MesialContact.At
+		facial, ok := m.OnSide(1, at.X-inside, at.Z)
+		lingual, also := m.OnSide(-1, at.X-inside, at.Z)
+		if ok && also {
+			e.width = math.Min(e.width, share*(facial.Y-lingual.Y))
+		}
+	}
+	return e
+}
+
 // coneTip is how wide the lesion is where its cone in enamel ends, as a share
 // of its width at the surface.
 const coneTip = 0.6
@@ -59,11 +76,10 @@ func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	} else if f.Site != Mesial {
 		return nil, fmt.Errorf("site %s is not on a proximal face", f.Site)
 	}
-	size := m.Sizes.Buccolingual / widestMolar
-	e.height, e.width = e.height*size, e.width*size
 	if f.Kind == OldRestoration {
-		e.height, e.width = fillingBoxHeight*size, fillingBoxWidth*size
+		e.height, e.width = fillingBoxHeight, fillingBoxWidth
 	}
+	e = e.on(m)
 	if f.Height > 0 {
 		e.height = f.Height
 	}

@@ -15,8 +15,7 @@ type PlacedSite struct {
 	Kinds []Kind // what can be found there
 }
 
-// Sites lists the places on a posterior tooth where pits, fissures and
-// proximal faces can be diseased.
+// Sites lists the places on a tooth where a finding can lie.
 func Sites(m *anatomy.Model) []PlacedSite {
 	var sites []PlacedSite
 	central := false
@@ -45,10 +44,37 @@ func Sites(m *anatomy.Model) []PlacedSite {
 			}
 		}
 	}
-	return append(sites,
+	return append(append(sites,
 		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
 		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
-	)
+	), faceSites(m)...)
+}
+
+// faceSites lists the places on the facial and lingual faces, and the corners
+// of an incisal edge.
+func faceSites(m *anatomy.Model) []PlacedSite {
+	var sites []PlacedSite
+	for _, pit := range []Site{BuccalPit, LingualPit} {
+		if at, ok := m.FacePit(strings.ReplaceAll(string(pit), "_", " ")); ok {
+			sites = append(sites, PlacedSite{pit, at, []Kind{PitCaries, OldRestoration}})
+		}
+	}
+	const over = 1.0 // mm, where lesions at the neck usually lie
+	for _, face := range []Site{Buccal, Lingual} {
+		if at, ok := m.OverNeck(face == Buccal, over); ok {
+			sites = append(sites, PlacedSite{face, at, []Kind{CervicalCaries, OldRestoration, Crack}})
+		}
+	}
+	if m.Tooth.Anterior() {
+		for _, end := range []struct {
+			site  Site
+			sense float64
+		}{{MesialCorner, 1}, {DistalCorner, -1}} {
+			reach, top := m.Corner(end.sense)
+			sites = append(sites, PlacedSite{end.site, r3.Vec{X: 0.85 * reach, Z: top}, []Kind{Fracture}})
+		}
+	}
+	return sites
 }
 
 // alongGroove is a place on a groove clear of the pit that it leaves.
@@ -69,10 +95,17 @@ type Size struct{ Height, Width, Length float64 }
 // the kind has none.
 func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 	switch kind {
+	case CervicalCaries:
+		e, known := neckExtents[depth]
+		size := neckSize(m)
+		return Size{Height: e.height * size, Width: neckWidth(m, e.width*size)}, known
+	case Fracture:
+		e, known := cornerExtents[depth]
+		return Size{Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal}, known && m.Tooth.Anterior()
 	case ProximalCaries:
 		e, known := proximalExtents[depth]
-		size := m.Sizes.Buccolingual / widestMolar
-		return Size{Height: e.height * size, Width: e.width * size}, known
+		e = e.on(m)
+		return Size{Height: e.height, Width: e.width}, known
 	case FissureCaries, PitCaries:
 		e, known := defaultExtents[depth]
 		s = Size{Width: e.width}

@@ -14,10 +14,16 @@ import (
 // floor. At places along it the solid is felt with a fan of rays in the
 // section square to the wall, and a circle is fitted to what turns between
 // floor and wall.
-func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
+func (p *Prepared) LineAngleRadius() (Reading, bool) {
+	return p.lineAngles(prep.Floor, func(r3.Vec) r3.Vec { return p.Model.Table.W })
+}
+
+// lineAngles is the median radius of the line angles round a floor of a
+// cavity; up is the direction out of the tooth over a place.
+func (p *Prepared) lineAngles(floor uint16, up func(r3.Vec) r3.Vec) (r Reading, ok bool) {
 	m := p.Mesh
-	loops := m.Boundary(func(n int) bool { return m.Labels[n] == prep.Floor })
-	walls := wallSideNormals(p, loops)
+	loops := m.Boundary(func(n int) bool { return m.Labels[n] == floor })
+	walls := wallSideNormals(p, floor, loops, up)
 	type spot struct {
 		radius float64
 		at     r3.Vec
@@ -32,7 +38,7 @@ func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
 			if !hasWall || (len(spots) > 0 && r3.Norm(r3.Sub(at, last)) < spacing) {
 				continue
 			}
-			if radius, felt := p.feelCorner(at, w); felt {
+			if radius, felt := p.feelCorner(at, w, up(at)); felt {
 				spots = append(spots, spot{radius, at})
 				last = at
 			}
@@ -49,7 +55,7 @@ func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
 	nearest := math.Inf(1)
 	for _, s := range spots {
 		if d := math.Abs(s.radius - r.Value); d < nearest {
-			nearest, r.Where = d, Place{"line angle at the floor", s.at}
+			nearest, r.Where = d, Place{"line angle at the " + prep.FeatureName(floor), s.at}
 		}
 	}
 	return r, true
@@ -57,7 +63,7 @@ func (p *Prepared) LineAngleRadius() (r Reading, ok bool) {
 
 // wallSideNormals gives, for vertices where floor meets wall, the level
 // direction in which the wall faces.
-func wallSideNormals(p *Prepared, loops [][]int32) map[int32]r3.Vec {
+func wallSideNormals(p *Prepared, floor uint16, loops [][]int32, out func(r3.Vec) r3.Vec) map[int32]r3.Vec {
 	onLoop := make([]bool, len(p.Mesh.Vertices))
 	for _, loop := range loops {
 		for _, v := range loop {
@@ -65,12 +71,15 @@ func wallSideNormals(p *Prepared, loops [][]int32) map[int32]r3.Vec {
 		}
 	}
 	sums := map[int32]r3.Vec{}
-	up := p.Model.Table.W
 	for n, t := range p.Mesh.Triangles {
-		if l := p.Mesh.Labels[n]; l == 0 || l == prep.Floor || l == prep.Excavation {
+		if l := p.Mesh.Labels[n]; l == 0 || l == floor || l == prep.Excavation {
 			continue
 		}
-		normal := p.Mesh.Normal(n)
+		touches := onLoop[t[0]] || onLoop[t[1]] || onLoop[t[2]]
+		if !touches {
+			continue
+		}
+		normal, up := p.Mesh.Normal(n), out(p.Mesh.Centroid(n))
 		level := r3.Sub(normal, r3.Scale(r3.Dot(normal, up), up))
 		for _, v := range t {
 			if onLoop[v] {
@@ -88,8 +97,7 @@ func wallSideNormals(p *Prepared, loops [][]int32) map[int32]r3.Vec {
 
 // feelCorner measures the radius of a concave corner near at: into faces the
 // cavity, away from the wall.
-func (p *Prepared) feelCorner(at, into r3.Vec) (radius float64, ok bool) {
-	up := p.Model.Table.W
+func (p *Prepared) feelCorner(at, into, up r3.Vec) (radius float64, ok bool) {
 	const stand, rays, reach = 0.5, 41, 1.2 // mm off wall and floor, fan's count, mm felt
 	eye := r3.Add(at, r3.Add(r3.Scale(stand, into), r3.Scale(stand, up)))
 	if p.Workpiece.Distance(eye) < 0 {

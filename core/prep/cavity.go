@@ -27,6 +27,14 @@ const (
 	AxiopulpalEdge
 	RetentionGroove
 	CuspReduction
+	// Of cavities on faces and edges.
+	IncisalWall
+	OcclusalWall
+	GingivalWall
+	FacialWall // what a bur sunk from lingual stops at, and the other way round
+	LingualWall
+	BrokenFace
+	LingualLock
 )
 
 // BevelFlag marks a feature's bevel: the chamfer between wall and margin.
@@ -46,6 +54,8 @@ func FeatureName(feature uint16) string {
 		BoxBuccal: "buccal wall of the box", BoxLingual: "lingual wall of the box", AxialWall: "axial wall", GingivalFloor: "gingival floor",
 		AxiopulpalEdge: "axiopulpal line angle", RetentionGroove: "retention groove",
 		CuspReduction: "reduced cusp",
+		IncisalWall:   "incisal wall", OcclusalWall: "occlusal wall", GingivalWall: "gingival wall",
+		FacialWall: "facial wall", LingualWall: "lingual wall", BrokenFace: "broken face", LingualLock: "lingual lock",
 	}
 	return names[feature]
 }

@@ -12,7 +12,45 @@ import (
 // it; on a cloud much denser than the grid the result is the distance to the
 // sampled surface.
 func DistanceToPoints(g Grid, points []r3.Vec) *Dense {
-	nearest := make([]int32, g.Len())
+	_, squared := nearestPoints(g, points)
+	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
+	for n, b := range squared {
+		d.Values[n] = float32(math.Sqrt(b))
+	}
+	return d
+}
+
+// DistanceToSurface samples the signed distance (mm) to a solid's surface that
+// is given by points and their outward unit normals; inside tells where it is
+// negative. Between the points the surface is taken as flat, but for places that
+// lie far from all and aside of the nearest one's normal, as under a crease.
+func DistanceToSurface(g Grid, points, normals []r3.Vec, inside func(r3.Vec) bool) *Dense {
+	const close, aside = 0.25, 0.93 // mm; cosine to the normal under which a place lies aside
+	nearest, squared := nearestPoints(g, points)
+	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
+	Parallel(g.N[2], func(k int) {
+		for j := range g.N[1] {
+			for i := range g.N[0] {
+				n, p := g.Index(i, j, k), g.Point(i, j, k)
+				at, far := nearest[n], math.Sqrt(squared[n])
+				value := r3.Dot(r3.Sub(p, points[at]), normals[at])
+				if far >= close && math.Abs(value) < aside*far {
+					value = far
+					if inside(p) {
+						value = -far
+					}
+				}
+				d.Values[n] = float32(value)
+			}
+		}
+	})
+	return d
+}
+
+// nearestPoints finds for every sample the nearest point, and the square of its
+// distance.
+func nearestPoints(g Grid, points []r3.Vec) (nearest []int32, squared []float64) {
+	nearest = make([]int32, g.Len())
 	for n := range nearest {
 		nearest[n] = -1
 	}
@@ -40,11 +78,7 @@ func DistanceToPoints(g Grid, points []r3.Vec) *Dense {
 	for direction := range 8 {
 		sweep(g, direction, nearest, offer)
 	}
-	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
-	for n, b := range best {
-		d.Values[n] = float32(math.Sqrt(b))
-	}
-	return d
+	return nearest, best
 }
 
 // sweep visits the grid towards one octant and offers each sample the points

@@ -1,0 +1,129 @@
+package face
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/solid"
+)
+
+// bevel is the finish of the enamel margin: what is cut off beside the cavity,
+// less and less with the distance from it. It stays within enamel.
+type bevel struct {
+	zones  []zone
+	dentin *solid.Dense
+	skin   *anatomy.Skin
+}
+
+// zone is one bevel of a cavity, with its own form: on the facial side of a
+// broken corner it differs from the lingual one.
+type zone struct {
+	reach   float64 // mm along the surface
+	tan     float64 // of its angle to the surface; 0 for a feather
+	feather float64 // mm deep where it starts, thinning out along a parabola
+	// share is how much of the zone there is at a place of the surface, 0 to 1.
+	share func(foot, normal r3.Vec) float64
+}
+
+const (
+	leftUnder    = 0.12 // mm of enamel left under a bevel
+	thinShare    = 0.28 // of the tooth's thickness that a bevel takes at the most
+	thinEnamel   = 0.15 // mm of enamel on which no bevel is made; on twice as much it is whole
+	leastReach   = 0.08 // mm of bevel under which nothing is cut
+	featherDepth = 0.45 // mm where a feather starts, if the enamel has it
+	featherShare = 0.55 // of the enamel's thickness that it takes there
+)
+
+// chamfer is a bevel so wide (mm) along its face, at an angle (degrees) to the
+// outer surface.
+func chamfer(width, angle float64, share func(foot, normal r3.Vec) float64) zone {
+	sin, cos := math.Sincos(angle * math.Pi / 180)
+	return zone{reach: width * cos, tan: sin / cos, share: share}
+}
+
+// feather is a bevel that thins out to nothing over its width (mm).
+func feather(width float64, share func(foot, normal r3.Vec) float64) zone {
+	return zone{reach: width, feather: featherDepth, share: share}
+}
+
+// newBevel is nil where margins are left as the walls make them.
+func newBevel(r Request, d Design, zones ...zone) *bevel {
+	if !r.bonded() || len(zones) == 0 {
+		return nil
+	}
+	return &bevel{zones, r.Model.Dentin(), r.Model.Skin()}
+}
+
+// reach is how far (mm) the widest zone goes.
+func (b *bevel) reach() float64 {
+	widest := 0.0
+	for _, z := range b.zones {
+		widest = math.Max(widest, z.reach)
+	}
+	return widest * mostScallop
+}
+
+// distance is the signed distance (mm) to the bevel's face near it.
+func (b *bevel) distance(at *place, body body) float64 {
+	const near = 0.5 // mm around the face where its field matters
+	if at.depth > 1.5 || at.depth < -1 {
+		return math.Inf(1)
+	}
+	aside := body.over(at.foot, at.normal)
+	if aside > b.reach()+near {
+		return math.Inf(1)
+	}
+	enamel := b.dentin.Distance(at.foot)
+	most := math.Min(enamel-leftUnder, thinShare*b.thickness(at))
+	deep := math.Inf(-1)
+	slope := 0.0
+	for _, z := range b.zones {
+		if cut, tan := z.cut(at, math.Max(aside, 0), enamel, most); cut > deep {
+			deep, slope = cut, tan
+		}
+	}
+	return (at.depth - deep) / math.Hypot(1, slope)
+}
+
+// thickness of the tooth (mm) under a place of the surface, as far as it is less
+// than two: an incisal edge bevelled from both sides must stand.
+func (b *bevel) thickness(at *place) float64 {
+	const felt = 1.0 // mm under the surface: past the middle of a thin edge the far side is nearer
+	return felt + b.skin.Depth(r3.Sub(at.foot, r3.Scale(felt, at.normal)))
+}
+
+// cut is how deep (mm) a zone cuts under a place of the surface that lies aside
+// of the cavity, at the most so much, and how steeply its face falls there; far
+// above the surface where it does not reach.
+func (z *zone) cut(at *place, aside, enamel, most float64) (deep, slope float64) {
+	reach := z.reach * z.share(at.foot, at.normal) * solid.Smoothstep(thinEnamel, 2*thinEnamel, enamel)
+	if reach < leastReach || most <= 0 {
+		return math.Inf(-1), 0
+	}
+	left := 1 - aside/reach
+	if z.tan > 0 {
+		return math.Min(reach*left*z.tan, most), z.tan
+	}
+	start := math.Min(math.Min(z.feather, featherShare*enamel), most)
+	if left < 0 { // past its end the face runs on level, so that it meets the surface nowhere else
+		return left * start, 0
+	}
+	return start * left * left, 2 * start * left / reach
+}
+
+// mostScallop is by how much a scalloped margin reaches past its mean.
+const mostScallop = 1.42
+
+// scalloped waves a zone's reach along a direction, irregularly, so that no
+// straight line of light betrays the margin.
+func scalloped(z zone, along r3.Vec) zone {
+	const wave, second = 1.9, 0.83 // mm
+	whole := z.share
+	z.share = func(foot, normal r3.Vec) float64 {
+		t := r3.Dot(foot, along)
+		return whole(foot, normal) * (1 + 0.28*math.Sin(2*math.Pi*t/wave) + 0.14*math.Sin(2*math.Pi*t/second+1))
+	}
+	return z
+}

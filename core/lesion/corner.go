@@ -1,0 +1,143 @@
+package lesion
+
+import (
+	"fmt"
+	"math"
+	"sync"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/solid"
+)
+
+// cornerExtent is how much of an incisal corner is lost by default, as shares
+// of the crown's height and width: in enamel, into dentin, near the pulp
+// (operative dentistry convention).
+type cornerExtent struct{ height, width float64 }
+
+var cornerExtents = map[Depth]cornerExtent{
+	"outer_enamel":  {0.10, 0.14},
+	"inner_enamel":  {0.16, 0.22},
+	"outer_dentin":  {0.28, 0.36},
+	"middle_dentin": {0.38, 0.48},
+	"inner_dentin":  {0.46, 0.58},
+}
+
+// Corner is an incisal corner that has broken off: all of the tooth beyond a
+// plane.
+type Corner struct {
+	Finding       Finding
+	At, Normal    r3.Vec // of the broken face: a point, and the direction towards what is lost
+	Height, Width float64
+	sense         float64
+	surface       func(r3.Vec) float64
+	box           solid.Box
+	pulp          *solid.Dense
+	dentin        *solid.Dense
+	volume        func() float64
+}
+
+// OnCorner reports a finding at an incisal corner.
+func (f Finding) OnCorner() bool {
+	return f.Kind == Fracture && (f.Site == MesialCorner || f.Site == DistalCorner)
+}
+
+// NewCorner breaks a corner off: Height (mm) is lost along the proximal face,
+// Width along the incisal edge.
+func NewCorner(m *anatomy.Model, f Finding) (*Corner, error) {
+	e, ok := cornerExtents[f.Depth]
+	if !ok {
+		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
+	}
+	if !f.OnCorner() {
+		return nil, fmt.Errorf("%s at %s is no broken corner", f.Kind, f.Site)
+	}
+	c := &Corner{Finding: f, Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal, sense: 1, pulp: m.Pulp(), dentin: m.Dentin(), surface: m.Surface.Distance}
+	if f.Site == DistalCorner {
+		c.sense = -1
+	}
+	if f.Height > 0 {
+		c.Height = f.Height
+	}
+	if f.Width > 0 {
+		c.Width = f.Width
+	}
+	reach, top := m.Corner(c.sense)
+	onEdge := r3.Vec{X: reach - c.sense*c.Width}
+	onEdge.Z = m.EdgeHeight(onEdge.X)
+	beside, ok := m.OnProximal(c.sense, 0, top-c.Height)
+	if !ok {
+		return nil, fmt.Errorf("%.1f mm of height are more than this crown has", c.Height)
+	}
+	along := r3.Unit(r3.Sub(r3.Vec{X: beside.X, Z: beside.Z}, onEdge))
+	c.At = r3.Scale(0.5, r3.Add(onEdge, r3.Vec{X: beside.X, Z: beside.Z}))
+	c.At.Y = middleOf(m, c.At)
+	c.Normal = r3.Vec{X: -along.Z * c.sense, Z: along.X * c.sense}
+	if c.Normal.X*c.sense < 0 {
+		c.Normal = r3.Scale(-1, c.Normal)
+	}
+	c.box = emptyBox()
+	half := m.Sizes.Buccolingual
+	for _, y := range []float64{-half, half} {
+		include(&c.box, r3.Vec{X: onEdge.X, Y: y, Z: beside.Z})
+		include(&c.box, r3.Vec{X: reach + c.sense*0.5, Y: y, Z: math.Max(top, onEdge.Z) + 0.6})
+	}
+	c.volume = sync.OnceValue(func() float64 { return sampleVolume(c) })
+	return c, nil
+}
+
+// Is tells that the tooth has been lost, not diseased.
+func (c *Corner) Is() Kind { return Fracture }
+
+// Beyond is how far (mm) a place lies past the broken face, where tooth is lost.
+func (c *Corner) Beyond(p r3.Vec) float64 { return r3.Dot(r3.Sub(p, c.At), c.Normal) }
+
+// Distance is negative in what has broken off.
+func (c *Corner) Distance(p r3.Vec) float64 { return math.Max(-c.Beyond(p), c.surface(p)) }
+
+// Feature is always 1: a lesion has one surface.
+func (c *Corner) Feature(r3.Vec) uint16 { return 1 }
+
+// Bounds holds what has broken off.
+func (c *Corner) Bounds() solid.Box { return c.box }
+
+// IntoDentin is how deep (mm) the broken face runs into dentin, negative where
+// it stays in enamel.
+func (c *Corner) IntoDentin() float64 { return -c.least(c.dentin) }
+
+// ToPulp is the least distance (mm) from the broken face to the pulp.
+func (c *Corner) ToPulp() float64 { return c.least(c.pulp) }
+
+// least is the least a field takes over the broken face.
+func (c *Corner) least(field *solid.Dense) float64 {
+	const step = 0.15 // mm
+	along := r3.Vec{X: c.Normal.Z, Z: -c.Normal.X}
+	far := math.Hypot(c.Height, c.Width)/2 + 0.5
+	least := math.Inf(1)
+	for s := -far; s <= far; s += step {
+		for y := -far; y <= far; y += step {
+			p := r3.Add(c.At, r3.Add(r3.Scale(s, along), r3.Vec{Y: y}))
+			if c.surface(p) < 0 {
+				least = math.Min(least, field.Distance(p))
+			}
+		}
+	}
+	return least
+}
+
+// Volume of what has broken off, mm³.
+func (c *Corner) Volume() float64 { return c.volume() }
+
+// Middle is a place in the middle of the broken face.
+func (c *Corner) Middle() r3.Vec { return c.At }
+
+// middleOf is half-way between the facial and the lingual face at p.
+func middleOf(m *anatomy.Model, p r3.Vec) float64 {
+	facial, ok := m.OnSide(1, p.X, p.Z)
+	lingual, also := m.OnSide(-1, p.X, p.Z)
+	if !ok || !also {
+		return p.Y
+	}
+	return (facial.Y + lingual.Y) / 2
+}
