@@ -163,7 +163,7 @@ test("when the API is down nothing is lost", async ({ page }) => {
   await tag.focus();
   await page.keyboard.press("ArrowUp");
   await expect(page.getByRole("alert").getByText("The server does not answer")).toBeVisible();
-  await expect(page.getByText("Draft not saved")).toBeVisible();
+  await expect(page.getByText("Not saved: no answer")).toBeVisible();
   await page.unroute("**/api/**");
   await page.getByRole("button", { name: "Try again" }).click();
   await settled(page);

@@ -41,3 +41,10 @@ func (s *Skin) Over(p r3.Vec) (foot, normal r3.Vec, depth float64) {
 	}
 	return r3.Add(p, r3.Scale(depth, normal)), normal, depth
 }
+
+// OnFace reports a place of the surface, with its normal there, that belongs to
+// the face that a frame stands on: others may lie under the same places of it.
+func (f Frame) OnFace(foot, normal r3.Vec) bool {
+	const faces, behind = 0.1, 2.2 // cosine to the frame's axis; mm that a face curves away at the most
+	return r3.Dot(normal, f.W) > faces && r3.Dot(r3.Sub(foot, f.Origin), f.W) > -behind
+}

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -42,6 +43,16 @@ func TestEveryRuleHasWordsForBothSides(t *testing.T) {
 	}
 	for _, r := range boxRules {
 		all = append(all, words{r.id, r.fix})
+	}
+	ofFaces := map[string]bool{}
+	for _, r := range faceRules {
+		if ofFaces[r.id] {
+			t.Errorf("%s stands twice", r.id)
+		}
+		ofFaces[r.id] = true
+		if !slices.ContainsFunc(all, func(w words) bool { return w.id == r.id }) { // some criteria both kinds of cavity have
+			all = append(all, words{r.id, r.fix})
+		}
 	}
 	seen := map[string]bool{}
 	for _, r := range all {

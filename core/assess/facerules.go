@@ -48,7 +48,7 @@ func Face(s FaceSubject) []Check {
 
 // of makes the rule of one cavity.
 func (r faceRule) of(s FaceSubject) rule {
-	made := rule{id: r.id, label: r.label + ", " + face.Name(s.Design.Site), form: r.form, fix: r.fix}
+	made := rule{id: r.id, label: r.label, form: r.form, fix: r.fix}
 	if r.figure != "" {
 		made.dimension = face.DimensionID(s.Design.Site, r.figure)
 	}
@@ -260,10 +260,16 @@ var faceRules = []faceRule{
 	{
 		id: "corner.groove", label: "Gingival retention groove", form: "retention", figure: "groove_depth", classes: four,
 		gauge: func(s FaceSubject) (measure.Reading, bool) {
-			if s.Design.GrooveDepth == 0 {
-				return measure.Reading{Where: s.Face.OcclusalMargin()}, true
+			for _, l := range s.Lesions {
+				if lost, broken := l.(*lesion.Corner); broken && !face.GrooveFits(lost) {
+					return measure.Reading{}, false
+				}
 			}
-			return s.Face.SunkIntoBreak()
+			r, ok := s.Face.SunkIntoBreak()
+			if !ok { // none is one without depth
+				r.Where = s.Face.OcclusalMargin()
+			}
+			return r, true
 		},
 		fix: sizeFix("The groove is", "run the 1/4 round once more just inside the junction"),
 	},

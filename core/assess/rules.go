@@ -302,5 +302,10 @@ func Label(id string) string {
 			return r.label
 		}
 	}
+	for _, r := range faceRules {
+		if r.id == id {
+			return r.label
+		}
+	}
 	return ""
 }

@@ -37,7 +37,10 @@ const (
 
 // View is one projection or section of the tooth.
 type View struct {
-	ID     string // plan, proximal_mesial, proximal_distal, buccolingual or mesiodistal
+	// ID is plan, proximal_mesial, proximal_distal, buccolingual or mesiodistal;
+	// of a cavity on a face or an edge, its site with facial, lingual, level,
+	// along or across_break.
+	ID     string
 	Title  string
 	Plane  solid.Plane // where the view lies in the tooth frame: X right, Y up
 	Right  string      // what lies to the right and left, and up

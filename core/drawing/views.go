@@ -306,24 +306,7 @@ func (v *View) section(s Subject) {
 	// Heights in the view of the neck and of the highest cusp.
 	foot := v.Plane.Project(r3.Vec{}).Y
 	low := foot - below
-	blank := solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep)
-	bounds := s.Cavity.Bounds()
-	v.tissues(m, blank, func(p r3.Vec, surface float64) float64 {
-		if surface >= airBand || !bounds.Contains(p) {
-			return surface
-		}
-		if left, clear := s.Prepared.Workpiece.Clear(p); clear {
-			return left
-		}
-		return max(surface, -s.Cavity.Distance(p))
-	})
-	for _, l := range s.Fillings {
-		v.add(Filling, v.cut(l, sectionStep)...)
-	}
-	for _, l := range s.Lesions {
-		v.add(Lesion, v.cut(l, sectionStep)...)
-	}
-	v.fit(0.6)
+	v.cutTooth(s, solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep))
 	v.Bounds.MinY = max(v.Bounds.MinY, low)
 	for _, side := range s.Boxes {
 		if n := s.Neighbours[side]; n != nil {
@@ -341,6 +324,28 @@ func (v *View) section(s Subject) {
 			v.add(Neighbour, clipped(cut, Bounds{v.Bounds.MinX - besideRoom, v.Bounds.MinY, v.Bounds.MaxX + besideRoom, v.Bounds.MaxY})...)
 		}
 	}
+}
+
+// cutTooth draws tooth, tissues, cavity and lesions where the view's plane cuts
+// them, over a blank sheet.
+func (v *View) cutTooth(s Subject, blank *solid.Sheet) {
+	bounds := s.Cavity.Bounds()
+	v.tissues(s.Prepared.Model, blank, func(p r3.Vec, surface float64) float64 {
+		if surface >= airBand || !bounds.Contains(p) {
+			return surface
+		}
+		if left, clear := s.Prepared.Workpiece.Clear(p); clear {
+			return left
+		}
+		return max(surface, -s.Cavity.Distance(p))
+	})
+	for _, l := range s.Fillings {
+		v.add(Filling, v.cut(l, sectionStep)...)
+	}
+	for _, l := range s.Lesions {
+		v.add(Lesion, v.cut(l, sectionStep)...)
+	}
+	v.fit(0.6)
 }
 
 // cut is where the view's plane cuts a lesion.

@@ -33,6 +33,7 @@ const (
 	thinEnamel   = 0.15 // mm of enamel on which no bevel is made; on twice as much it is whole
 	leastReach   = 0.08 // mm of bevel under which nothing is cut
 	featherDepth = 0.45 // mm where a feather starts, if the enamel has it
+	edgeShare    = 0.12 // of a feather's mean slope that is left where it runs out
 	featherShare = 0.55 // of the enamel's thickness that it takes there
 )
 
@@ -108,22 +109,22 @@ func (z *zone) cut(at *place, aside, enamel, most float64) (deep, slope float64)
 	}
 	start := math.Min(math.Min(z.feather, featherShare*enamel), most)
 	if left < 0 { // past its end the face runs on level, so that it meets the surface nowhere else
-		return left * start, 0
+		return edgeShare * left * start, edgeShare * start / reach
 	}
-	return start * left * left, 2 * start * left / reach
+	return start * left * (edgeShare + (1-edgeShare)*left), start * (edgeShare + 2*(1-edgeShare)*left) / reach
 }
 
 // mostScallop is by how much a scalloped margin reaches past its mean.
-const mostScallop = 1.42
+const mostScallop = 1.32
 
 // scalloped waves a zone's reach along a direction, irregularly, so that no
 // straight line of light betrays the margin.
 func scalloped(z zone, along r3.Vec) zone {
-	const wave, second = 1.9, 0.83 // mm
+	const wave, second = 2.3, 1.27 // mm
 	whole := z.share
 	z.share = func(foot, normal r3.Vec) float64 {
 		t := r3.Dot(foot, along)
-		return whole(foot, normal) * (1 + 0.28*math.Sin(2*math.Pi*t/wave) + 0.14*math.Sin(2*math.Pi*t/second+1))
+		return whole(foot, normal) * (1 + 0.22*math.Sin(2*math.Pi*t/wave) + 0.1*math.Sin(2*math.Pi*t/second+1))
 	}
 	return z
 }

@@ -13,7 +13,8 @@ import (
 
 // Cavity is a preparation on a face or an edge as a solid that cuts the tooth.
 type Cavity struct {
-	Site lesion.Site
+	Site    lesion.Site
+	surface *solid.Blank
 	// Frame is how the cavity is seen: W is the bur's axis out of the tooth, V
 	// as far towards the biting side as the face allows.
 	Frame    anatomy.Frame
@@ -60,6 +61,13 @@ const (
 func (c *Cavity) at(p r3.Vec) place {
 	at := place{p: p}
 	at.foot, at.normal, at.depth = c.skin.Over(p)
+	// Close to the surface its own field counts: where a bevel thins out, a
+	// hundredth of a millimetre moves the margin far.
+	const near, far = 0.12, 0.25 // mm
+	if aside := math.Abs(at.depth); aside < far {
+		own := solid.Smoothstep(near, far, aside)
+		at.depth = own*at.depth - (1-own)*c.surface.Distance(p)
+	}
 	return at
 }
 
@@ -134,7 +142,7 @@ func (c *Cavity) Bounds() solid.Box { return c.bounds }
 
 // Build makes the cavity of a design.
 func Build(r Request, d Design) (*Cavity, error) {
-	c := &Cavity{Site: d.Site, skin: r.Model.Skin(), dentin: r.Model.Dentin()}
+	c := &Cavity{Site: d.Site, surface: r.Model.Surface, skin: r.Model.Skin(), dentin: r.Model.Dentin()}
 	for _, l := range r.Lesions {
 		switch l.Is() {
 		case lesion.OldRestoration:

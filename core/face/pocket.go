@@ -25,14 +25,12 @@ type pocket struct {
 	widestAside float64
 }
 
-const (
-	facesAway = 0.1 // cosine to the bur's axis under which a place belongs to another face
-	tightest  = 3.0 // mm, the least radius of curvature of a face that is cut into
-)
+// tightest (mm) is the least radius of curvature of a face that is cut into.
+const tightest = 3.0
 
 // lateral is the distance (mm) from the walls, measured at the place's depth.
 func (k *pocket) lateral(at *place) float64 {
-	if r3.Dot(at.normal, k.frame.W) < facesAway {
+	if !k.frame.OnFace(at.foot, at.normal) {
 		return away
 	}
 	q := k.frame.To(at.foot)
@@ -49,7 +47,7 @@ func (k *pocket) distance(at *place) float64 {
 func (k *pocket) walls(at *place) float64 { return k.lateral(at) }
 
 func (k *pocket) over(foot, normal r3.Vec) float64 {
-	if r3.Dot(normal, k.frame.W) < facesAway {
+	if !k.frame.OnFace(foot, normal) {
 		return away + outlineReach
 	}
 	q := k.frame.To(foot)

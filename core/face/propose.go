@@ -109,14 +109,16 @@ func (r Request) proposeNeck(d *Design) error {
 	top, bottom := height/2+lesionCover, -height/2-lesionCover
 	// In view a margin is hidden just under the free gingiva; elsewhere it stays
 	// as found, as long as the gingiva is healthy (operative dentistry convention).
-	if r.Visible {
-		if level, ok := r.gingivaOn(l.Frame); ok {
-			bottom = math.Min(bottom, level-hidden)
-		}
-	}
 	d.Width = up(math.Max(width+2*lesionCover, 2*burRadius))
 	d.Height = up(math.Max(top-bottom, 2*burRadius))
 	d.Rise = nearest((top + bottom) / 2)
+	if r.Visible {
+		if over, ok := r.overGingiva(l, *d); ok && over > -hidden {
+			bottom -= over + hidden
+			d.Height = nearest(top - bottom)
+			d.Rise = nearest((top + bottom) / 2)
+		}
+	}
 	d.Depth = up(r.neckDepth(l, *d))
 	if r.bonded() {
 		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
@@ -165,16 +167,29 @@ func (r Request) thickestEnamel(f anatomy.Frame, d Design) float64 {
 	return thickest
 }
 
-// gingivaOn is how high the free gingival margin lies on a face, in its frame.
-func (r Request) gingivaOn(f anatomy.Frame) (float64, bool) {
-	nearestX, level, found := math.Inf(1), 0.0, false
-	for _, p := range r.Model.GingivalLine(r.Gingiva) {
-		q := f.To(p)
-		if q.Z > -2 && math.Abs(q.X) < nearestX {
-			nearestX, level, found = math.Abs(q.X), q.Y, true
+// overGingiva is how far (mm) the lower edge of a design's outline stays over the
+// free gingival margin, where it comes lowest.
+func (r Request) overGingiva(l *lesion.Face, d Design) (mm float64, ok bool) {
+	const middle, furthest = 0.25, 1.0 // of the width, to either side, that counts; mm aside
+	k := pocket{frame: l.Frame, skin: r.Model.Skin(), line: r.outline(l.Frame, d)}
+	gingiva := r.Model.GingivalLine(r.Gingiva)
+	mm = math.Inf(1)
+	for _, at := range k.line.Points {
+		if at.Y > 0 || math.Abs(at.X) > middle*d.Width {
+			continue
+		}
+		foot, _ := k.onFace(at.X, at.Y+d.Rise)
+		nearest, level := furthest, 0.0
+		for _, p := range gingiva {
+			if off := math.Hypot(p.X-foot.X, p.Y-foot.Y); off < nearest {
+				nearest, level = off, p.Z
+			}
+		}
+		if nearest < furthest {
+			mm, ok = math.Min(mm, foot.Z-level), true
 		}
 	}
-	return level, found && nearestX < 1
+	return mm, ok
 }
 
 // proposePit opens a pit of a face.
@@ -212,21 +227,17 @@ func (r Request) proposeBox(d *Design) error {
 		floor, in = math.Min(floor, q.Z), math.Max(in, -q.X)
 	}
 	low, top, floor = low-lesionCover, top+lesionCover, floor-lesionCover
-	spare := r.aim("anterior.box_height")*size - (top - low)
-	if spare > 0 {
-		low, top = low-spare/2, top+spare/2
-	}
-	// The box is moved, then shortened, before the corner over it is broken.
-	highest := r.incisalAt(f) - math.Max(r.aim("anterior.incisal_bridge"), leastBridge)
-	if over := top - highest; over > 0 {
-		if spare > 0 {
-			low -= math.Min(over, spare/2)
-		}
-		top = highest
-	}
-	if top-low < 2*burRadius {
+	edge := r.incisalAt(f)
+	if top > edge-leastBridge || top-low < 2*burRadius {
 		return ErrNoCornerLeft
 	}
+	// The starting form is longer than most lesions: it is moved towards gingival,
+	// so that the corner over it stands.
+	if spare := r.aim("anterior.box_height")*size - (top - low); spare > 0 {
+		upper := math.Min(top+spare/2, math.Max(top, edge-r.aim("anterior.incisal_bridge")))
+		low, top = low-(spare-(upper-top)), upper
+	}
+	low = r.clearOfNeighbour(f, low)
 	d.Height = nearest(top - low)
 	d.Rise = nearest((top + low) / 2)
 	d.Width = up(math.Max(r.aim("anterior.box_width")*size, math.Min(in+lesionCover, 2)))
@@ -246,6 +257,33 @@ func (r Request) proposeBox(d *Design) error {
 		d.BevelWidth, d.BevelAngle = r.aim("finish.bevel_width"), usualAngle
 	}
 	return nil
+}
+
+// clearOfNeighbour lowers the gingival wall until its margin clears the tooth
+// beside by what the school asks for: there the contact is always broken.
+func (r Request) clearOfNeighbour(f anatomy.Frame, low float64) float64 {
+	const step, furthest, ways = 0.05, 1.5, 5 // mm, mm
+	aim := r.aim("anterior.clearance_gingival")
+	if r.Facing == nil || aim == 0 {
+		return low
+	}
+	for lowered := 0.0; lowered < furthest; lowered += step {
+		nearest := math.Inf(1)
+		for n := range ways {
+			z := (float64(n)/(ways-1) - 0.5) * 1.6 // mm to either side of the lesion's middle
+			out, ok := r.proximalAt(f, low-lowered, z)
+			if !ok {
+				continue
+			}
+			if mm, near := r.Facing.Clearance(f.From(r3.Vec{X: out, Y: low - lowered, Z: z})); near {
+				nearest = math.Min(nearest, mm)
+			}
+		}
+		if nearest >= aim {
+			return low - lowered
+		}
+	}
+	return low
 }
 
 // leastBridge (mm) is the least tooth over a box that an incisal corner stands on.
@@ -276,12 +314,15 @@ func (r Request) incisalAt(f anatomy.Frame) float64 {
 
 // proposeCorner finishes a broken corner.
 func (r Request) proposeCorner(d *Design) error {
-	if _, ok := r.lostCorner(); !ok {
+	lost, ok := r.lostCorner()
+	if !ok {
 		return ErrOffFace
 	}
 	const planed, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
 	d.Planed = planed
-	d.GrooveDepth = r.aim("corner.groove")
+	if GrooveFits(lost) {
+		d.GrooveDepth = r.aim("corner.groove")
+	}
 	if r.Lock {
 		d.LockDepth = lock
 	}
@@ -291,6 +332,13 @@ func (r Request) proposeCorner(d *Design) error {
 	d.LingualBevel = r.aim("corner.lingual_bevel")
 	d.BevelWidth, d.BevelAngle = facialFinish(d.Style, r.Translucent)
 	return nil
+}
+
+// GrooveFits reports a broken corner that lays so much dentin open that a
+// retention groove lies inside the junction all along.
+func GrooveFits(lost *lesion.Corner) bool {
+	const room = 0.6 // mm
+	return lost.IntoDentin() > room
 }
 
 // facialFinish is the width (mm) and the angle (degrees) of the facial bevel of a

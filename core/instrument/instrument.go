@@ -27,9 +27,12 @@ const (
 	InvertedCone Shape = "inverted_cone"
 	Taper        Shape = "taper"
 	Straight     Shape = "straight"
+	Flame        Shape = "flame"
+	Football     Shape = "football"
+	Cylinder     Shape = "cylinder" // round end
 )
 
-// Rotaries lists the burs that an occlusal preparation may need.
+// Rotaries lists the burs that a preparation may need.
 var Rotaries = []Rotary{
 	{"329", "small pear", Pear, 0.6, 1.2, 0, "narrow first cut in fissures; leaves room to correct"},
 	{"330", "pear", Pear, 0.8, 1.5, 0, "outline and depth; flush with the surface it stands 1.5 deep"},
@@ -39,6 +42,12 @@ var Rotaries = []Rotary{
 	{"169L", "slim taper", Taper, 0.9, 4.4, 0.55, "extends grooves without widening"},
 	{"4", "round", Round, 1.4, 1.4, 0, "caries at low speed"},
 	{"2", "round, small", Round, 1.0, 1.0, 0, "caries in narrow places at low speed"},
+	{"1/4", "round, smallest", Round, 0.5, 0.5, 0, "retention grooves, in dentin only"},
+	{"micro-diamond", "small pear diamond", Pear, 0.8, 1.2, 0, "opens saucers at the neck"},
+	{"fine flame", "finishing flame", Flame, 1.0, 3.0, 0, "bevels, in one light pass"},
+	{"football diamond", "football diamond", Football, 1.6, 3.2, 0, "hollow lingual faces and long bevels"},
+	{"long tapered diamond", "long tapered diamond", Taper, 1.2, 6.0, 0.4, "draws a long bevel out to nothing"},
+	{"1.0 cylinder diamond", "round-end cylinder diamond", Cylinder, 1.0, 4.0, 0, "reduces cusps; its width tells the depth"},
 }
 
 // RotaryByID finds a bur.
@@ -76,6 +85,17 @@ func (r Rotary) Profile() [][2]float64 {
 			points = append(points, [2]float64{half - corner + corner*math.Cos(a), corner + corner*math.Sin(a)})
 		}
 		return append(points, [2]float64{half * 0.7, r.Length})
+	case Flame:
+		return [][2]float64{{0.02, 0}, {half * 0.45, r.Length * 0.25}, {half * 0.85, r.Length * 0.5}, {half, r.Length * 0.72}, {half * 0.8, r.Length * 0.92}, {half * 0.6, r.Length}}
+	case Football:
+		var points [][2]float64
+		for n := range steps + 1 {
+			a := -math.Pi/2 + 0.86*math.Pi*float64(n)/steps
+			points = append(points, [2]float64{half * math.Cos(a), r.Length / 2 * (1 + math.Sin(a))})
+		}
+		return points
+	case Cylinder:
+		return append(arc(nil, half, half, -math.Pi/2, 0), [2]float64{half, r.Length})
 	case InvertedCone:
 		return [][2]float64{{0, 0}, {half, 0}, {half * 0.7, r.Length}}
 	case Taper:

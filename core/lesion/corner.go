@@ -19,9 +19,9 @@ type cornerExtent struct{ height, width float64 }
 var cornerExtents = map[Depth]cornerExtent{
 	"outer_enamel":  {0.10, 0.14},
 	"inner_enamel":  {0.16, 0.22},
-	"outer_dentin":  {0.28, 0.36},
-	"middle_dentin": {0.38, 0.48},
-	"inner_dentin":  {0.46, 0.58},
+	"outer_dentin":  {0.36, 0.46},
+	"middle_dentin": {0.44, 0.56},
+	"inner_dentin":  {0.50, 0.64},
 }
 
 // Corner is an incisal corner that has broken off: all of the tooth beyond a

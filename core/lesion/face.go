@@ -144,7 +144,10 @@ func (l *Face) Distance(p r3.Vec) float64 {
 	if aside := l.aside(p); aside > 1 { // too far to matter
 		return aside
 	}
-	foot, _, depth := l.skin.Over(p)
+	foot, normal, depth := l.skin.Over(p)
+	if !l.Frame.OnFace(foot, normal) {
+		return 1
+	}
 	q := l.Frame.To(foot)
 	wide, high := l.extent.width/2, l.extent.height/2
 	r := math.Hypot(q.X/wide, q.Y/high)

@@ -220,6 +220,12 @@ func siteProblem(f Finding, t notation.Tooth) string {
 	if f.Kind == UnderminedCusp && f.Site.Cusp() == "" {
 		return fmt.Sprintf("an undermined cusp is named by its cusp: on the %s one of %s, not %s", t.Name(), join(CuspSites(t)), f.Site)
 	}
+	if f.Kind == Fracture && f.Site.Cusp() == "" && f.Site != MesialCorner && f.Site != DistalCorner {
+		return fmt.Sprintf("what breaks off is a cusp or an incisal corner: name one, not %s", f.Site)
+	}
+	if f.Kind == OldRestoration && (f.Site.Cusp() != "" || f.Site == MesialCorner || f.Site == DistalCorner) {
+		return fmt.Sprintf("an old filling is named by its surface or pit, not %s", f.Site)
+	}
 	if f.Kind == ProximalCaries && f.Site != Mesial && f.Site != Distal {
 		return fmt.Sprintf("proximal caries is mesial or distal, not %s", f.Site)
 	}

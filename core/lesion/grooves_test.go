@@ -55,16 +55,11 @@ func TestEveryPlaceOnTheDrawingTakesItsFindings(t *testing.T) {
 				if faults := Validate(f, tooth); len(faults) > 0 {
 					t.Errorf("%s: %s at %s is offered, and refused: %v", id, k, s.Site, faults)
 				}
-				switch {
-				case k == Crack || k == UnderminedCusp:
-				case f.Proximal():
-					if l, err := NewProximal(m, f); err != nil || l.Volume() <= 0 {
-						t.Errorf("%s: %s at %s cannot be placed: %v", id, k, s.Site, err)
-					}
-				default:
-					if l, err := NewOcclusal(m, f); err != nil || l.Volume() <= 0 {
-						t.Errorf("%s: %s at %s cannot be placed: %v", id, k, s.Site, err)
-					}
+				if k == Crack || k == UnderminedCusp {
+					continue
+				}
+				if l, err := New(m, f); err != nil || l.Volume() <= 0 {
+					t.Errorf("%s: %s at %s cannot be placed: %v", id, k, s.Site, err)
 				}
 			}
 		}

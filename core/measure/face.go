@@ -29,8 +29,8 @@ func (p *Prepared) Face(f anatomy.Frame) Face { return Face{p, f, f.U} }
 // depthAt is how deep (mm) a cut place lies under the uncut surface.
 func (f Face) depthAt(p r3.Vec) float64 { return f.Model.Skin().Depth(p) }
 
-// outAt is the direction out of the uncut surface over a place.
-func (f Face) outAt(p r3.Vec) r3.Vec {
+// OutAt is the direction out of the uncut surface over a place.
+func (f Face) OutAt(p r3.Vec) r3.Vec {
 	_, normal, _ := f.Model.Skin().Over(p)
 	return normal
 }
@@ -41,7 +41,7 @@ func (f Face) floorFacets() []int {
 	const level = 14.0 // degrees
 	var facets []int
 	for _, n := range f.ofFeature[prep.AxialWall] {
-		if at := f.Mesh.Centroid(n); r3.Dot(f.Mesh.Normal(n), f.outAt(at)) >= cosDeg(level) {
+		if at := f.Mesh.Centroid(n); r3.Dot(f.Mesh.Normal(n), f.OutAt(at)) >= cosDeg(level) {
 			facets = append(facets, n)
 		}
 	}
@@ -113,7 +113,7 @@ func (f Face) LineAngles() (Reading, bool) {
 			return f.lineAngles(end, func(r3.Vec) r3.Vec { return f.Frame.W })
 		}
 	}
-	return f.lineAngles(prep.AxialWall, f.outAt)
+	return f.lineAngles(prep.AxialWall, f.OutAt)
 }
 
 // WallOpening is by how much (degrees) the walls open outwards against square
@@ -135,7 +135,7 @@ func (f Face) WallOpening() (r Reading, ok bool) {
 				continue
 			}
 			a := f.Mesh.Area(n)
-			sum += a * degrees(math.Asin(math.Min(math.Max(r3.Dot(f.Mesh.Normal(n), f.outAt(at)), -1), 1)))
+			sum += a * degrees(math.Asin(math.Min(math.Max(r3.Dot(f.Mesh.Normal(n), f.OutAt(at)), -1), 1)))
 			area += a
 			where = at
 		}
@@ -311,12 +311,16 @@ func (f Face) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok b
 }
 
 // OverGingiva is the height of the gingival margin over the free gingival
-// margin, mm: negative under it. The lowest place of the margin counts, beside
-// the middle of the face.
+// margin, mm: negative under it, where it comes lowest over the middle half of
+// the cavity: its ends rise by themselves.
 func (f Face) OverGingiva(line []r3.Vec) (r Reading, ok bool) {
 	r.Value = math.Inf(1)
+	widest := 0.0
 	for _, m := range f.Margin.Points {
-		if m.Feature != prep.GingivalWall {
+		widest = math.Max(widest, math.Abs(f.Frame.To(m.At).X))
+	}
+	for _, m := range f.Margin.Points {
+		if m.Feature != prep.GingivalWall || math.Abs(f.Frame.To(m.At).X) > widest/2 {
 			continue
 		}
 		level, near := levelBeside(line, m.At)
@@ -387,7 +391,7 @@ func (f Face) besideGroove(at r3.Vec) r3.Vec {
 	if f.boxed() {
 		return f.Along
 	}
-	return f.outAt(at)
+	return f.OutAt(at)
 }
 
 // boxed reports a cavity with a wall at which the bur stops.
@@ -401,7 +405,7 @@ func (f Face) outOf(at r3.Vec) r3.Vec {
 	if f.boxed() {
 		return f.Frame.W
 	}
-	return f.outAt(at)
+	return f.OutAt(at)
 }
 
 // SunkIntoBreak is how deep a groove goes under a broken face, at its median

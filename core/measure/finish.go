@@ -16,6 +16,7 @@ import (
 // where accepts by its outward normal.
 type Bevel struct {
 	Width Reading // mm along its face
+	Wall  r3.Vec  // where the face read for the width meets the wall
 	Angle Reading // degrees to the outer surface
 	// Edge is the thickness (mm) of the filling edgeFrom inside the margin.
 	Edge Reading
@@ -32,7 +33,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		return b, false
 	}
 	type felt struct {
-		at                 r3.Vec
+		at, wall           r3.Vec
 		width, angle, edge float64
 	}
 	found := make([]felt, len(outer))
@@ -55,7 +56,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		in := r3.Unit(r3.Sub(to, at))
 		in = r3.Unit(r3.Sub(in, r3.Scale(r3.Dot(in, normal), normal)))
 		depth := func(aside float64) float64 { return p.depthBeside(at, normal, in, aside) }
-		f := felt{at: at, width: width, edge: depth(math.Min(edgeFrom, width/2))}
+		f := felt{at: at, wall: to, width: width, edge: depth(math.Min(edgeFrom, width/2))}
 		// The angle is that of the face's middle part, clear of both edges.
 		run := width * 0.4
 		f.angle = degrees(math.Atan2(depth(width*0.65)-depth(width*0.65-run), run))
@@ -71,6 +72,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		return Reading{of(m), Place{name, m.at}, uncertainty}
 	}
 	b.Width = middle("bevel", 0.5*p.Model.Surface.H, func(f felt) float64 { return f.width })
+	b.Wall = found[len(found)/2].wall
 	b.Angle = middle("bevel", 3, func(f felt) float64 { return f.angle })
 	b.Edge = middle("edge of the bevel", 0.02, func(f felt) float64 { return f.edge })
 	return b, true

@@ -169,22 +169,22 @@ func (e Role) Valid() bool {
 
 // Defines values for SpaceLineKind.
 const (
-	Cervical SpaceLineKind = "cervical"
-	Edge     SpaceLineKind = "edge"
-	Gingiva  SpaceLineKind = "gingiva"
-	Groove   SpaceLineKind = "groove"
+	SpaceLineKindCervical SpaceLineKind = "cervical"
+	SpaceLineKindEdge     SpaceLineKind = "edge"
+	SpaceLineKindGingiva  SpaceLineKind = "gingiva"
+	SpaceLineKindGroove   SpaceLineKind = "groove"
 )
 
 // Valid indicates whether the value is a known member of the SpaceLineKind enum.
 func (e SpaceLineKind) Valid() bool {
 	switch e {
-	case Cervical:
+	case SpaceLineKindCervical:
 		return true
-	case Edge:
+	case SpaceLineKindEdge:
 		return true
-	case Gingiva:
+	case SpaceLineKindGingiva:
 		return true
-	case Groove:
+	case SpaceLineKindGroove:
 		return true
 	default:
 		return false
@@ -290,6 +290,12 @@ type ChartSite struct {
 	Y float32 `json:"y"`
 }
 
+// ChartView one side of the tooth, with the places that show there
+type ChartView struct {
+	Sites []ChartSite `json:"sites"`
+	View  View        `json:"view"`
+}
+
 // Check defines model for Check.
 type Check struct {
 	Dimension *string `json:"dimension,omitempty"`
@@ -299,7 +305,7 @@ type Check struct {
 	Label     string  `json:"label"`
 	Severity  *string `json:"severity,omitempty"`
 
-	// Side mesial or distal, of the box it is about
+	// Side the box or the cavity it is about: mesial, distal, facial neck and the like
 	Side        *string      `json:"side,omitempty"`
 	Target      Range        `json:"target"`
 	Uncertainty float32      `json:"uncertainty"`
@@ -418,6 +424,12 @@ type FilmReading struct {
 	// EnamelMm of the average tooth at this place
 	EnamelMm float32 `json:"enamel_mm"`
 }
+
+// Finish What the margins of a cavity on a face or an edge gain and cost; areas in mm², volumes in mm³, lengths in mm
+type Finish = plan.Finish
+
+// Gingiva The free gingival margin over the cervical line, mm, that cavities at the neck were planned against
+type Gingiva = plan.Gingiva
 
 // Health defines model for Health.
 type Health struct {
@@ -677,6 +689,9 @@ type Tag struct {
 
 // Tooth defines model for Tooth.
 type Tooth struct {
+	// Anterior with an incisal edge
+	Anterior bool `json:"anterior"`
+
 	// Cusps sites of the cusps
 	Cusps []string `json:"cusps"`
 
@@ -689,16 +704,14 @@ type Tooth struct {
 	Letters   string   `json:"letters"`
 	Name      string   `json:"name"`
 	Pits      []string `json:"pits"`
-	Plannable bool     `json:"plannable"`
 	Symbol    string   `json:"symbol"`
 	Universal string   `json:"universal"`
 }
 
 // ToothChart defines model for ToothChart.
 type ToothChart struct {
-	Sites []ChartSite   `json:"sites"`
 	Sizes []DefaultSize `json:"sizes"`
-	View  View          `json:"view"`
+	Views []ChartView   `json:"views"`
 }
 
 // Touch defines model for Touch.
@@ -752,6 +765,9 @@ type Volumes struct {
 	Enamel     float32 `json:"enamel"`
 	Lesion     float32 `json:"lesion"`
 	LesionLeft float32 `json:"lesion_left"`
+
+	// Lost broken off before
+	Lost *float32 `json:"lost,omitempty"`
 
 	// OldFilling of old fillings, counted neither as enamel nor as dentin
 	OldFilling *float32 `json:"old_filling,omitempty"`
@@ -913,6 +929,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
+type CompareFinishesJSONRequestBody = CaseDocument
+
 // EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
 type EvaluateSolidJSONRequestBody = CaseDocument
 
@@ -966,6 +985,9 @@ type ServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(c *gin.Context, params EvaluateParams)
+	// CompareFinishes What each style of finishing the enamel margin gains and costs
+	// (POST /evaluate/finishes)
+	CompareFinishes(c *gin.Context)
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(c *gin.Context)
@@ -1359,6 +1381,19 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 	}
 
 	siw.Handler.Evaluate(c, params)
+}
+
+// CompareFinishes operation middleware
+func (siw *ServerInterfaceWrapper) CompareFinishes(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareFinishes(c)
 }
 
 // EvaluateSolid operation middleware
@@ -2063,6 +2098,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
+	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/cases", wrapper.ListCases)
 	router.POST(options.BaseURL+"/cases", wrapper.CreateCase)
@@ -2599,6 +2635,44 @@ type Evaluate422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response Evaluate422ApplicationProblemPlusJSONResponse) VisitEvaluateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareFinishesRequestObject struct {
+	Body *CompareFinishesJSONRequestBody
+}
+
+type CompareFinishesResponseObject interface {
+	VisitCompareFinishesResponse(w http.ResponseWriter) error
+}
+
+type CompareFinishes200JSONResponse []Finish
+
+func (response CompareFinishes200JSONResponse) VisitCompareFinishesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareFinishes422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CompareFinishes422ApplicationProblemPlusJSONResponse) VisitCompareFinishesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3361,6 +3435,9 @@ type StrictServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(ctx context.Context, request EvaluateRequestObject) (EvaluateResponseObject, error)
+	// CompareFinishes What each style of finishing the enamel margin gains and costs
+	// (POST /evaluate/finishes)
+	CompareFinishes(ctx context.Context, request CompareFinishesRequestObject) (CompareFinishesResponseObject, error)
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(ctx context.Context, request EvaluateSolidRequestObject) (EvaluateSolidResponseObject, error)
@@ -3876,6 +3953,48 @@ func (sh *strictHandler) Evaluate(ctx *gin.Context, params EvaluateParams) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluateResponseObject); ok {
 		if err := validResponse.VisitEvaluateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CompareFinishes operation middleware
+func (sh *strictHandler) CompareFinishes(ctx *gin.Context) {
+	var request CompareFinishesRequestObject
+
+	var body CompareFinishesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareFinishes(ctx, request.(CompareFinishesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareFinishes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareFinishesResponseObject); ok {
+		if err := validResponse.VisitCompareFinishesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4443,108 +4562,116 @@ func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilm
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D3rjty2eq9CqAHSotqdXdsJks0vJ05OfOrYhtcnBZq6Bkf6ZsRYIhWSmtnJYp+qb9AnK3iTKInUSHtD",
-	"TpD8iHdEivz43fjdSF0nGatqRoFKkVxcJzXmuAIJXP/6Dgt4mau/CE0ukhrLIkkTiitILhKSJ2nC4beG",
-	"cMiTC8kbSBORFVBh9caG8QrL5CJpGt1THmr1lpCc0G1yc5Mmb/b02ybLWEnotsGleikHkXFSS8LUfBVg",
-	"0XDI0drrhgT5HVJUVUlqoPqtAX7owPL7Jj5AFb4iVVMlF0/P0qQi1Pw4Oz1vYaNNtQbuYPteDRiACvRz",
-	"hCWSBaCMUYkziTacVQgjjnPCthzXxQSIZoQwcF/Mgu1HINtCTmAs42xPUaG7TUBiOtwJTT+BICwnQk5S",
-	"sOp6HSOg1/X2gF3KJj8830LLu4NJ8BYmubed7PxJb7boXO8Zk8UYAS8v36CnX39xhmz/NCRJUr87BU6N",
-	"pQSu3vyfX85Pvvqg//dZQKpu1CiiZlSAluC3nK1LqNSfilOBaqbBdV2SDCsYV7Xp8e+/CgXwtTfpZxw2",
-	"yUXyL6tORaxMq1i5cfWM/SX/Z4ElIgLtOaNbhGmO9uqJZChnGl92DDXF83xHMk2kmrMauCQG7ApL4ASX",
-	"+geRUIljAP1k37Aj3rSowZzjQ6Lxgu0SB0hLE8kBy8oiB6ii9C8Kj5JxxSYCNCvuscyK5ENIlXWU+8Ub",
-	"rJ0z9RbUvc/Wv0Im1fzPeVa0DNTHxJYztoP5eHhFaHD1RLDg0g0LBhpYI0s11qz5BihQk9mhu4HSdi0h",
-	"FKitZrz6NeGy+HgAzD0YCZWwVbKXJjnLGke3KSjV6C9cX4WNfMYWlSqxI3b0URuHHRGE0fmkeWffuGyq",
-	"CvNDiErSMcHUOIZTbtKkqXMsIf+IZW816uGJJBr506yqV+0WmfrYTlul1KLYX3Jv7hg5X3jEwXlOlH7A",
-	"5VuPwEbN9dXHc5RhASlia9lwRk/Vr9X5KXqplUpWQPYJlEphJaD1Qe/BdYkpBZ6ifUGyAim+Ewh2wA9o",
-	"g5tSniZDCNPk6mTLTuxDpfpO3+H9TyCE2hgs/I5OI67MSixEkClm8pXTBsExZjPdWBxEVjAWHrXlrHDL",
-	"x6geWM5kabIDnpMsYJ/sGRcS2WbENpp8JRYSuZUphcFRzvFGJhe0KcuFPOzY1ltVagnm4b1FVQfrMvYu",
-	"MJeXRAZU1idC875OGGN8IPXCDjTqeDXGIKEaZzsCe2tDDQySNDl4Y3lmio80PaMaX/VOLczhhUL2abzI",
-	"nFRANblCYG/IVfg549WE2Iwel3gNYW4WSrqJPIQbSQ4hU1QQXCLFXNq2TB37rdkVIlq54DVrZIifJeZb",
-	"OLrJvMPUKI+GZsAlJlSGSKHaSVi8d7hsNOiK8fG6BKciR0N4EubslQoU7NRo74oIAUoyKJMfrbmnxvsQ",
-	"WN2+AH50n39bYmNW7YsQ1kNCachnye4W18eOxUWLYV8c1URBlmR0Q5QWsuzX50xMxR64NeFfAd0qrffs",
-	"LKSEQRYs9zGYsUbrkIaSHXCh9cRvDc45pvK43WfHSx0IQdg5URooBPgaCyLuRzrC1vNRNVThqyC7VoQG",
-	"n3eLbxvXjJWAqR4dwGw48wGIysVynmsbWg4z+DWrMWudYDHlPV+S3w1lBnQahCxGaCla33yMyb6vPK2j",
-	"W9+87xD35g8B/wK00aPAH2vB9wVo/xtJ5ZNhpDS/UoQbQnNCt0jiTyCQbsqhlgXaF0ARZRSUgtySHVC7",
-	"7Qw2BNU5SDuzjI9VFcSImj/M3Vp0Y6/tSR5rHGBRT5Ba+MLoqtgl2dKXAZmMGkU1FmLPeBh0zsqj6vSd",
-	"6qP3qi39SOhx7nYdvblbD0tPGFybv033l3YLpbJMO6jpmOhphyU74DRVe7JuBdztL+3EvqyHsPO9eiOy",
-	"jbQGznz3rkN2SLeCOOrX/QSieIElToYukY4zNhJpmzZFGcNceUhYKLtlw8qS7YUSWI4Nc5aYztjONZzK",
-	"jpy/xJ8J7MerG9BGT5/6GHTThIjwg9JVgQCQdcUiDlIg0vb3yzevkWpydt2GQJkfdYFtJM7NFwSRbBse",
-	"sPTjsuLYuzXNKk3TbdD8msnyjts7M4rICLhlNQZ2tCt5biOpLKr7GH37+m/WetMe3/ogg85eTa6gFB9r",
-	"4JPaOjT1UKorE5Y1/dNuB+xPEVv0O8BqDwsIM1BJqIWuv8Y1yD0ARS6oT3NUN2UdcqviW5x5OTi+5UW8",
-	"A463YCTYpA6IQLW2qdMjhDfz+rOk3opCyPgRcBmKJWaMhyVKSCwbMWMTMv1SM1JwatYIeNeUIctpSQRh",
-	"bcOB44awzzc3EHip3f5xKDAUwhj4t1GuzZOuu4Vcw5mqFXughfD1kgrJW8jnbdHWqQkIWtxe4WxDyoCM",
-	"c5yTRmi+N9KG2A645llJamXqpYhQJBuu1jY05buZR6Z8kHwhzFkbptFYs2vrAA7h7BWmeYX5pxiHzYfS",
-	"WZ+tA9iIWqsbHQ4iudZGNsNn/2KNcq8LpvExNsOPBtYHKLCrt1ZqJNr0Ch+MSzuONIU5hNA7ZwzCZrQZ",
-	"OQijzRUMI6UDE9BzEGtGbNK5z5JXmhsPju1cpnAmUQdwWwDa2UKgD1JHY67aYkKFXObLrjHvu8a9MNhS",
-	"xzwaLh7GILoAp5olbWEPrtvZm+MN0z7tE0YAoJxlYqWM2ROjx0+rfI6NUBHOmcXH2CE1uyIRWu2Yrkjb",
-	"AsqUI1LYDhuO/c3CjzVwgunWbjpj+2anVpaFWwcIbLv6g3rwpwY3IXS+hn04iZUNAlaTiSq/7x0SXF4S",
-	"Yeq117B/a3sGDGMbUu/Bf2Q/8wY8ksxrM+xPzs/8FPv512ddtM4jYsZCUV2M1HMkmqxQ/tCPP5+cPT3/",
-	"BlFQuxhGVr366fPnJ//14fpJ+uzm5Jezk68/XJ+nX958dtRN0LP3MmSh1Zsg6YIwglJK01tWha9emsan",
-	"Gkndj0m95xauJ4iASsfofK5zaciRuMvCqcer81HYB7cqc4rLupx8hhs5cqqP6j+d9Ju/oZmcRXAcRjL4",
-	"OFEIEM/sRW3nHDKdNZoath9NCOdC4ztbR7TJvCGHTSMiW05X1BFqiuUMBfzWADX0nYX5Swl1MMHV8A3O",
-	"YCHZ4ynLHSubCo6HK2y3kRtjsGGJ2uUMXZqwBTecMexFNixvdjB5aPP4/cN0BlqJ1+mLLtPetp2QqmZc",
-	"2hqgQr+vJXKlVCOnuFzpeItaolfrM/R/JSZhEutQ8XzRMtGaEIWHHqSnuSWRJUxQ/JhRY95v5whpM5N6",
-	"C5QRLYlZDm2pyeDhO/i1ybcQ9tzwRgIPu6+wsYpkKjHe0Nw6YRkW8LlAbE+R4b8UMY6cqAcsraxQqOhT",
-	"dDlws+PCkSCVHSm1k4UQOLl9Dd7vlhUmhS0duFvE4W6BhaEBZpkqKBDzA7TDXd0VEQaiC3bYKQRFC1ru",
-	"AU/R/TGOiOOLi4aZ3tkUi3PcdTxMSB1BwJzqYSTgrNB/4VxZl0JyLBkPOuuX7SY4MN1NvhbPtz3aBG+o",
-	"Bi9fVoInOnqNVWdUqY4jV1Phly5wZU3GVtvaydMOCSFKDAJqC0u9jE4z1Vw6oaEovrJPOeBcICKHtV+y",
-	"AK5609wv8lI91BLyW1R7xfJ/fprPKyd4Yh0W9/s8DRWhtIk9783zo28eT/sFqVDjDJaHYIbxL1OgqUgO",
-	"fEcybfZsCd2SnbKWIN/CklDXRIgnRQdNv9/vJ8rTj6LNiflohCkdG3LXlB4sl0USGSdbQ+1bLsEOkLrZ",
-	"g0Ar83qsvDMZK8Sy5mfEb6nj+fUtbiLJN9ILWAdchozZ+rdAeWINMf/EruxY+gHqpAeCGzN1WOggCCOw",
-	"yQnkkVJrTCXeMrVRHPVzOu65SROb3Dm+NbRFJTcugzM7Jayr6rYNXxDXtWnLALOWNoC+IEbsQu6h0RZF",
-	"mztNFZKixpqmc3Gic3UL+gtX0zOfUMtKspUusznIeTANfR3rihpAO95yuOlmaFnIYsEnqyNKxzSpz90x",
-	"0Ti8BrIt1qwJJBu2uA7UVFbIJVB1xmjPkOc7j7RK7AzCouKIyWiykJjmAuGMM+HCybk9fTDe/uJnHzYb",
-	"AQtzSa7qtCvHFCZuYCu3QhvnAe/DKTlMbTWqKZDWB2muiDiaK+4dvNAQpZpyvQi2mrVdo8V+iCXe40Au",
-	"PXMFwfEgVzjQwFm1DKFbHKksKjDNS1g2WLxWQ7d8XJo5NG/xQU2Fn91qyvJ2DBQsIFizK1Oyp4MCigbT",
-	"Bcts2dzH67EGYXeB3NG+ozxpOMbnjzRczGKZREPfUtli0rKDR64+DYL8G97ms0bUAZtUEAnC1Q6ZPumC",
-	"YKV3TmtiXNvLkLIEvAMzHVDJcYk2RCicLp24CahmcxTGuW5qfuy8LVzX5SHENTH9XIJ0J4IX2P5ELoz3",
-	"6mM8puo9JFHiUK1ZtN7KFmwfd3q1hvQrvN3q2hlaBWpQ6wNml9WRO7XsFOU/fVJkzISaKxZkNNxxk6De",
-	"+H3BUH51cGCwHYH9vCrAYeJUPUztuhxQYaw0WXH30o3Ofh6ZJFbW9viAJDMHxJqyNjLHG6qkj7NmW6DW",
-	"gBrNBpGz31WFxG8N5uBGtuZOis4QM0YQZ0yGhtQlI6MB1RuqxUBHBKKAOQiZIrJBpuo6WHNn7d7+YCVg",
-	"Ic3xFppBb/GERg4LqdaFu9+A8loXt0fah0apG98iIMQR/xCh6paJWibl62Vwx9rrcAhBv+/NEYL3Zysj",
-	"IQYebd4YCdCuaYqqytwSIF3Jw+dCmadmlxvhfM0a60gPWJBQdJUi9c8hRRW+0r/wFTosKtCK1n8frKaf",
-	"6RceIvYRbMIGxfJASZoMzSz/YNZ2PrDvcTjNGI2kNguNqDpsQt1BtszxURuR1Th12NDT2TC5ZZW0CyI1",
-	"yrZKWnJaRAWZuUulDswkvCOR82ud7p1QnKOmEgbOwbDp44BpunZW5h83pCytZz0SMlbmyLaLFOljXJAj",
-	"CkQWwBEWrryXMv0rpvcHyB/rNLuE1CGnD/kYvTc6YLZhY6BfgCBbKpAZCNUcasx1hY1AG31GkUMm20Wd",
-	"IhMxFkjtPZV6WoHkIFJkapRQDlsO6rfNQ6Oq+r//PUWmoIMS5UCSXA9dkgyogBwZJafmBC5O/5u2rHaR",
-	"vDFJZi8/cJGca0rUQHFNkovk6enZ6VNTW1NohllhnhU2WGCcZ8VOek0v8+QieUWEfG66DC6peHJ2NnFB",
-	"xfhiilnS3t2pMBay0Z0V7wFkgczZWsKRXcmNn4NJ3ph7DLQtj8sSydA7OokhACjC2mvXul53bFX/mkhF",
-	"Du3uqRlWGRZH0Pad7vEYWPPPvc/AmwGsj6f3BaAcH5AoAGSKKOxBSGQSuGhDuDAFakwEFvsdByzhO1NC",
-	"rWQRhPyW5YdFCz1S8KZHv+kLu+QN3Izwe35v03ZzjqsfM92WJs+ePIkN08Ll3bvio/xSYi4R1kN909kX",
-	"qGqERGt9SdGG8ApyY44wmivr2OO+1TXJb4yWKsEcRu8TRkkT2XWU6eHpWaCQzPTP9cLOni5YmOr/7LaI",
-	"sNO2qKBMFkrYiFKQamUaoKCc/Q1keHVnj8sFd1i8HgTtiVJLUphLFHSarbvZQJeGdld8/RKeqeuysleA",
-	"3Xzo88rK3tBwfdvhlGcQoMIl3sELPfTDyH+/TGOOEvgjk/9OSuM/AOq2xqgt+dT2kSbAQDusNqRUf6p/",
-	"bqK7lZWiH0i5UJJYJkGeCMkBV32UdsXlhJqChMClV2OM6uMjj4vR53pSF3/QWNTlWtoNbC84ubUIpsFr",
-	"+DYO1bG7w1xCQtcY/iqs/SrA/Z1zvCd0eyp2W+9XrVNMGeb5aZ1v7J8nJlZmnxB9LuZUyFJ7zMqChdz+",
-	"NHbtsI2tf+3azI+2zcQkbZv6EbpwIXyZm3d3jHeDW1tQPq4mH2mz3r06t9doQZvmB3L1rgPwwUyMdo6I",
-	"PPj8t1gmzr5+LBn6gVx10qOUEaaIVFUj8br0FxEj4OraeHOTKipOj7N/AnoMdI4byJ4H32OBNuTKWDr3",
-	"qWja+ryJWxOXyJwucl1dm6REnFx/b/It/EP1fVhqdeW8AYJ9q6zptod45H1F36iIlS0LvC2ZY02ZI2Fi",
-	"3NjVCbdSYy40ynWU4f5ZoS2Fn7xA0xW5fTm+fccyA6uU7tc616rOPtovJZZQghCn6GdcNqBca4nWB1Qo",
-	"qxZzQCVsJGKNTJFgJoYOOCsckkTB9kLbwmxPkbkYApenSTp0Ow0gppZRJCNkhTYd0XaOIyGe++qO9Tzz",
-	"j/U8GbncH/457eBZwQbvAo4ZsYY3FBC0b7TpzNSGYBDjuQ72fQId50q1I8QaiSoQhanluYMM6otzcGWt",
-	"ZR3k2QHHpYVCWO4CRKzlnEPFTpT4nRA6Hd3pbqB5nBiPd+PNDLRfuiUMQg72cWvtQsWoLrHWuQ6oanlA",
-	"UAowt4tplFjqzRP470omiI2gWQlAQrLalPXsGf80luPv3QQjCR4mx4GbzHv/ZmmTqUElAaHTNZLtMc8F",
-	"snfHtSG8NmsTvFpYFx+Fry7+yjvoePJVIAAdh7R3g3IM0A3OFgBaMm3k3wLOD38+79xXRmGLDXrq6g66",
-	"5G2Jqd2zWyUlJOM6Sk8POmTVl5iVYKXJ2D2o3FzqWf58tPXKLcPRF3e50j1sEu1Yxu03l9lqm5xCeVB/",
-	"6bqBjAPQ1kAx1C7ae1tijou92eUBUWVniNnA9m7DmzT5YlFUd2DPgjZlNSKA66PaNDcxSyzxWu+wdiKF",
-	"l67ge3ojfen1e4yN1Lu8ZcZG6kM3Zpt1w9u99JNy44gsTPmGuQlFtWnTtgCcG7Q4C3QKJZeelfrQ6LCH",
-	"qObYFBaqgIllrSm3fMLbGraJrBGrD5e+S3Ib3TW6jROOuzFd+dug35IjPvbCID1SOIX8eHkq7/qmiKos",
-	"VA/ETZdHjQyZJJc3v/vmhvVGfZlo81lRRdot9CGV6XJ03joQ9KOHGHueTqkPm361aXzEjNZlFMxhOaQP",
-	"2CKMciYDUYLln3055ve3eZ8xLtoURMHK3GyTDmwb1zJJ5FwT/hsXEflc6EXyrrNAlJmLrPacSAl0bPFc",
-	"4h0MeOD+TZ7hZWOPa/QcZz4Ke4e0P3hUWOeqsA+w2g97wqOlH4SrMYolspXf+qaRs5LYlzp4hlgjA86v",
-	"eRxPJl9aWB6QwrpwMkLbRhgz7ZnZHW5npjElSyaEiAiNb8A2mvBAUmRDFY8rPfePWyUAX99681McR2ze",
-	"Q8gmP6yutZcR3+W8zxItjf56r96k83o/1yepj/btvl01r7P/dal5b/Q+KTbvFfulLxPVeCB+6h09jfDV",
-	"fbigz5FgDc2tC9rWgkgiRAPmosfunOCYm1bUHQEU04z1uuv3F3c9CnfNvIGpd4xzhi/WETJt45yuSO+O",
-	"oZC2QtJ9JM+yY4jvbEhzmukuwZ3y/ovjZnBcpFzCniQ9XjEy8eGBNClhB2WkSGN0aGYQkP4G6bddHFtc",
-	"oKrqLp51l0/o0uVo8FrO/H6f/0HFk/MnwZh7aALqK7hu4Nycn0ouNrgUMD5V/KCbiD15Fdw8nADdefuw",
-	"uQUbi/L2Ee04ekXQal/xsBQQaunOek0ZKKrLXwJ9F4G+micKvS9Znjw5my0Khwce//f7Gv8hZc8walD4",
-	"SPaJghAgvIvbzM2b91D3UZJ2XGxGdaJpzx4awWs/txMNBeszDo8SCF527GKw6O/1lU4D81V/0i+1HxM1",
-	"yQMiUYYpWrvP/+UeHlbXEq5k3DV6BziPeEahz7PClZwb83oSjnk9IFc+sD/R3c+MkVpYrmmBKsBUoH99",
-	"9mWKnp6l6NW7L/9tjP/VmkjY20NblhCBb8XqKy7Ahe7c90xak0EA5CY/ZOJ6kpX5OKD3LdCs+NbN9xhk",
-	"jSgz+2m9+LAzxzG3vtzqi8QRwMxFSaERz/R/wVG9+r0HZGP9zZJ4IffdC7MFqZoSS8iR40mjXLDjPMmU",
-	"KmkvtRjzcuYO8gc1ij6h/3gq5d555sF1lLkHIZZ/N433pKgGx+/Wja0Fc9+KzXSGBDi4r54JvZOUBAJk",
-	"V9x30n76JbqbaAb+E2gdfUnA0VGOqZo/Jh/63wiKFmXb5nuo17Wa5XNhv6TXfgtfFy8qvjK7qIHF1EEY",
-	"tml4mVwkK1yT5ObDzf8HAAD//w==",
+	"7H3tjuS2teCrENoA3sWqv2YmRtz+NfbY8WTHHmPayQLXd26DJZ0q0S2RMklVdXnQL3XzBnmyCx6SEiVR",
+	"VVJ/ITGSH/F0iSIPzxfPF48+JZmoasGBa5VcfkpqKmkFGiT+9TVV8DY3/2I8uUxqqoskTTitILlMWJ6k",
+	"iYRfGyYhTy61bCBNVFZARc0bayErqpPLpGlwpN7X5i2lJeOb5O4uTd7v+FdNlomS8U1DS/NSDiqTrNZM",
+	"mPUqoKqRkJNVMIwo9hukpKqS1EL1awNy34EVjk1CgCp6y6qmSi5fnqdJxbj94/z0ooWNN9UKpIftGzNh",
+	"BCrA3wnVRBdAMsE1zTRZS1ERSiTNmdhIWhcHQLQzxIH74yzYvgO2KfQBjGVS7DgpcNgBSOyAB6Hpe1BM",
+	"5EzpgxSsulHHCBgMvT9gV7rJ96830PLuYBG6gYPc2y528aK32uRaPwmhizEC3l69Jy+/+OM5cePTmCRp",
+	"fPcQODXVGqR5879+vjj500f8vz9EpOrOzKJqwRWgBP8oxaqEyvzTcCpwZBpa1yXLqIHxrLYj/u8vygD8",
+	"KVj0DxLWyWXyv846FXFmn6ozPy+u2N/y/y+oJkyRnRR8QyjPyc78ogXJBeLLzWGWeJ1vWYZEqqWoQWpm",
+	"wa6oBsloiX8wDZU6BtD37g03412LGiol3SeIF+q2OEBammgJVFcOOcANpX82eNRCGjZRgKy4ozorko8x",
+	"VdZR7udgsnbNNNhQ975Y/QKZNuu/llnRMlAfExspxBbm4+Ed49HdMyWiW7csGHkgGl2auWatN0CBWcxN",
+	"3U2UtnuJocAcNePdr5jUxfUeqAxgZFzDxshemuQiazzdDkFpZn/jxxps5DOOqNSIHXOzj55J2DLFBJ9P",
+	"mg/ujaumqqjcx6ikPRMcmsdyyl2aNHVONeTXVPd2Y3480QyRf5hVcdd+k2mI7bRVSi2Kwy331p4i55uA",
+	"ODTPmdEPtPwxILBVc3318ZpkVEFKxEo3UvBT89fZxSl5i0olKyC7AaNSRAlktcczuC4p5yBTsitYVhDD",
+	"d4rAFuSerGlT6tNkCGGa3J5sxIn70ai+0w909z0oZQ4GB7+n04grs5IqFWWKmXzltUF0jtlMNxYHlRVC",
+	"xGdtOSv+5HpSDyxnsjTZgsxZFrFPdkIqTdxjItZIvpIqTfzOjMKQJJd0rZNL3pTlQh72bBvsKnUEC/De",
+	"oqqDdRl7F1TqK6YjKuuG8byvE8YYH0i9chONBt6OMcg44mzLYOdsqIFBkib7YK7ATAmRhiua+c3o1ME8",
+	"udG/MdiNIREciGI5eDIixlOyY7rwUpmBItoc/qoQO/MjHqd9fBlQ5uvQDvERPG4dnIcmwL0M0YEvpg6U",
+	"OBoguxnTOmcVcOTaGPXW7Db+u5DVAe0x+rmkK4gLtTJKjul9/CHLYUw1Q5mVuCVCWveFbpneE4bKla5E",
+	"oy/RVqdlSqwNnpI1zRgtCYfsBs05lFl2E5V8TeUGjh7HHyi3arbhGUhNGdcxpjXPWVwRbmnZ4O6MiqCr",
+	"EvxhMpoi0EXesqvAiDu351zFlAKjQ7jQ184wNvN9jOxuhxx8zDQ2fG9HxwgTU1+Wwo4z/Ob62HG4aDEc",
+	"Ki6zUJRrBV8zo68dh/aZl3K1A+mcnXfAN+Z8eHUeO65AFyIPMZiJBrVtw9kWpEKN+mtDc0m5Pm4hu/lS",
+	"D0IUdsmMro4BvqKKqccRoLifcVRhV/Q2yq4V49Hfu823D1dClEA5zg5gj+b5AEzKxXKeax+0HGbxa3dj",
+	"93qAxaTY8Sv2m6XMgE6D4M4ILUUbxRhjsh9VOHyatVGMfuigt34M+DeA5qEBf6wofyoAIxX2AKPEnJHm",
+	"qFsznjO+IZregCL4KIdaF2RXACfcnIpMkQ3bAncH9ODMMIOjtLPbuK6qKEbM+nHuRtGdem3H8qmHAyzi",
+	"AqmDL46uSlyxDX8bkclJ87GmSu2EjIMuRXlUnX4wY/A42/Brxo9ztx8YrN36orhgdG/hSd7f2j2UyjLt",
+	"YJYTqqcdlpyAh6nak3Un4P58aRcOZT2GnW/MGxPHSGsDzTfiOmTHdCuoox7w96CKN1TTJI1YN1mjvS2a",
+	"CSqNL0mVsXDWoizFThmBldQyZ0n5jOOce+Ny/hatmTnc3YA2uHwaYtAvEyPCt0ZXRUJlzmmdcCUjMcm/",
+	"XL3/gZhH3nJfMyjzo8ECF7P060VBZJtGRnyiaVnx7N2aZhXSdBM1v2ayvOf2zoxiegLcshoDOzqVAgeb",
+	"VQ7VfYz++MOfnfWGvvFqr6PGcc1uoVTXNciD2jq29FCqKxvAtuPT7gTsLzG16Q9AzRkWEWbgmnEHXX+P",
+	"K9A7AE58+oPnpG7KOuaATh9x9uXo/I4X6RYk3Thv0iZZmLK+ZJIeIbxdN1wlDXYURwZnKiIiGMM24FRU",
+	"bhhXRlKod5YEJ9Q4RWCcKMoJ5BsgG8o4IiUTSn9JqASjdDipqn/8d0q2omwq8D/8PSX20HY/jGyEleA5",
+	"5NcW9iijuBHQ5qhGI6aDVC5lFYrdDdRo+UlxAzwqew6nqnahqT6+lGh4Ttq81vjoQzTGT0V8dK0A+Hhe",
+	"zKqhipLChneGr08aHpNBFaX31urwm1eFkGbuUvCNWUJSrsomA57tMVBEy1LUkB/3a1xUZRB06pMqHRB3",
+	"gNkWVX3EfDwcwDQHyanj5eDJCatqszWbQCrwbQyqnhm9Ijktz/AIMvv4M+MbtqVxO3gtAcjGjiidTBCx",
+	"BRdDALllGS1JyTgm9lJrM6O4MGskm3EYQNiB9AHbnFAjNUqP+N9GHKaUpDPppx7XtGZlSWfZvN1CvWl7",
+	"k8zBvcfePZH/HdAylvzJhJziYaobNcMWtuNSO1NMA34nGgUfmjLmwC0J+a5c/mb8IB6dmpu5ucI47Th3",
+	"E4s5DyJxk4dnnnTDHeQIZ2p2HIAWw9dbrrRsIZ/nKbjYyqcF2quWYs3KiKkhac4ahSeNPfQ7OdSsttLH",
+	"ONGNNHsbRhS6lUcRhSj5Yphz6q1BrLm9dQDHcPaO8ryi8maKw+ZD6Z3gNg7VqBqtHozfsxyNIn++2X+J",
+	"RhoDSSA+xtGAo5nQAQrc7p2zPJEeeEf3NrI2Tg3EOYTxB6d44968nTkKo0vuDlNbA080iFPVgrkqoT5L",
+	"3iI37j3b+dKOmUQdwO0AaFeLgT7I9Y+5yh0ri0JqKyr7EbpewH5pfHAyvzcMhXYZKbNK2sIe3bd3e8d2",
+	"u/t1YJUBkFxk6sz41CdWj59W+RxXpWJSCoePsT1gjXOmrImMQwm6JMZOZlq5AWtJw8MiDHlKRvnGHTpj",
+	"N2trdpbFnw5TN35oOGkAf2pxE0PnD7CLVx1kg7j5wYRUOPYBFQlB1vfQaz/A7kc3MuKfuxxoD/4j51kw",
+	"4ZHqi7Yk6sXFeVgTdfHFeZc0CIiYiVj+iRLzO1FNVhCqyHd/Ozl/efEl4WBOMUqceg3rnV6f/MfHTy/S",
+	"V3cnP5+ffPHx00X6+d0fjkYrcPVeSUNs9zZXsyCaaZTS4SOrordv7cOXiKTuj4N6z28cF5gANeIgvUZb",
+	"mngSd2UT5uezi5FlTVuVeYjLuiKqjDZ6FNs7qv+wSmNJUheym/g8gmVwfaBy65CXO2E755Bhmv/QtP2g",
+	"Zrx4Zfpk64i2Rp9swdnunLgILjadg3ZoAu+JHKsykbBu1MR515UAxh5NVZgo+LUBbplr1l6vNNTRcohG",
+	"rmkGC3luusDFBV+OhmzdsJEPZbHhOKqrMPH+fQtuvL6kF911gtHBFKAtELY5Luebri7rXj5nUBk6jAFq",
+	"yuIkxnTZAmbGiHWMwkP3NTg2NNMlHKD4MYvKvt+uEVOltvwgUnS6JG8zNOQOJlA+wC9NvoG420jXGmTc",
+	"d4a102KHyqganvtIDFXwmSJix4nlv5QISbyoR8y8rDCo6FN0OXCzc2MTgXo3U+oWiyHw4Nk5eL/bVpwU",
+	"rtDsYeGOh0U1htafY6qoQMxPUg1NCl9yHgltuGkPIWiy/PER8DR5OE8j4vjmJmNcH0Q/4IuhVww7lkAl",
+	"x2k00KzAf9HcmLZKS6qFjEYKrtpDcOA32JoVOt/waYtcYhXb+bKCbdXRa6w6J5XqOGx2KPbTRc2cvdpq",
+	"W7d42iEhRolBNG9hYbDVabb2F5O6huJn7lcJNFeE6WGlMFYdphiiCEqCzQizhfwetcFTNRBhqUNQUvXC",
+	"eUv+74s0lqxoixuCNy+Ovnm89CFKhZpmsDz+Mwy+2XJ+Q3KXAEg6KzVNIN/AkjjbgfhSSvZIv98eJ8TU",
+	"D+HNCTghwoyOjfmKRg+Wy8KYQjKXDrvnFtwEqV89CrQxr8fKO9NT9arO/JxwmurpGqMNbSYKEFgvWh5x",
+	"GTLhqqUjxew1TPknbmfHch9QJz0Q/Jypx0IHQRyBTc4gn7iYQ7mmG2EOiqN+Tsc9d2niEtzHj4a2sO7O",
+	"Z7Fnl8Wg57lp5CLHE0s3Isxauuj9ggC1j/fHZlsU6u40VUyKGmeazsUJ1issGK98XeN8Qi27wGN0mavD",
+	"mAfT0NdxrqgFtOMtj5tuhZaFHBZCsnqidEyThtw9JRr7H4BtipVoIpmODa0jl0Er4otIMF21EyTwnUda",
+	"ZerG2qICsYOhbKUpzxWhmRTKx7Jzd1dtfPxN35RbrxUsTGT54vyuJF3ZuIGrXo0dnHu6i+cDKXe1+7Y0",
+	"H69d3jJ1tF6md00PIUqRcr3wuVm13aPDfowlfqKReqLM35uYjrDFAw1SVMsQuqET9SUF5XkJyyabrlfD",
+	"J9dL05b2LTmoKwtTa01Z3o+BokVUK3FrSzAwKGBo0F7viF7aEMvWPl6TOoj5K+Ivgh/lScsxIX+k8YI+",
+	"xyQIfUtlh0nHDgG5+jSI8u/kMW88NBkJwjBdEMoJ4xlTtMQysKjiyBpVR8xavG3kSzDtmHRBvDO4GHxg",
+	"XjfKckMJdAuuZIdrSUuyZsqQZenCTUS727uX3vuzBXPONaN1Xe5jjDel4kvQvgXFAveB6aX37vbVSkzW",
+	"pbqLLccdY9Si4U0YD367QqtkLe7Sjqsc2B05PbtMsijegBvzaWurzKvADm4+TFykW3gnb1bBs53X2yvx",
+	"LTZZ8fA6kc5eHpkgTjB2dE+0sBcVm7K2AiIbbkRFimZTkNZgGq0GE51BqoqoXxsqwc/szJuUnBNhjR4p",
+	"RLSMEetTopf1zBMLHVOEA5WgdErYmtibJtE6Y2fn9icrgSptL/XxDHqb91Wo41q6pqwXnnYDkqPubWsf",
+	"h0aon98hIMYRf1WxUpoDhVPGt8vggfdN4iEDfD9YIwavvywbY+DRYU2JAnRFU1JVpK12Rbv+M2XMUXuq",
+	"Rep/G+c4D1iQcXKbEvOffUoqeot/0VuyX1QNNnnnZe/U8kw/cD9hD8E6bkAsD4ykydCsCi+jbuYD+xON",
+	"pxUnI6fNQqOpjptMD5At21zARWARpx4buJwLiztWSbugUWNsqaQlp0NUlJm71OnAsMdS+CjIB6rWD5Sr",
+	"lzBwBoaPrgdMEzwXKiJdtpadiPWatPmh0auizK/XrCydEz6ST1HmxD1XKcFbr5ATDkwXIAlV/jYEF/jX",
+	"1JExoNtYHbrdpx6v/U2PKXOHsbW1GAP9BhTbcOXvKtQSaiqxEkiRtZAkZxIy3W7qlLxzNxHMsVWZXyvQ",
+	"ElRKbC0VyWEjwfzt7zBU1T/+fkps4QlnxtdkOU5dsgy4gpxY/WjWBKlO/5O3XHqZvLf56CCVcJlcICVq",
+	"4LRmyWXy8vT89KWtASqQ186ozFwNhbtbbjgR9/Q2Ty6Td0zp13bIoPvRi/PzA52Pxh2PZimKrlnPWD5H",
+	"zZB+AtAFsU0bmCRuJ3dhuiZ5bxvk2EsmZUl07B3MdygATig6+HhM4MD21FgxbciBnqFZ4Syj6gjavsYR",
+	"z4G1sKHKDLxZwPp4+qkAktM9UQWATgmHHShNbK6XrJlUtpDOaYP+Zr+WQDV8bUu9jSyC0l+JfL9oo0cK",
+	"83D2u76wa9nA3Qi/F4+2bLfmuEozw2dp8urFi6lpWriChl4hyq80lRpvPin4sjNNSNUoTVbY/W7NZAW5",
+	"tWQEz41hHXDf2SeW31ktVYK9kNMnjJEmtu0o08PTq0jBmx2f48bOXy7YmBn/6r6IcMu2qOBCF0bYmFGQ",
+	"ZmcIUFTO/gw6vrvz5+WCB2weJ7GdXZhWtjsPZuS6ljlYwtr1jvw5vlI35Mz1lrz72OeVM9f659N9pzNO",
+	"RYQKV3QLb3Dqp5H/fkXHHCXwz0z+BymN/wdQt+VIbWkq2kdIgIF2OFuz0vzT/Odu8rRyUvQtKxdKksg0",
+	"6BOlJdCqj9KuCJ5xW7sQ6aYYuQzHyufG6Gtc1IcuEItY2YUeZNs5694imEb7u649qqeaUvrcBZYj/qKc",
+	"/arA/zuXdMf45lRtN8FfNWajMirz0zpfu3+e2JCZ+4Xh/Z1TpUt0to0FC7n709q1w2di9Uv3zP7RPrOx",
+	"R/fM/BG7xxnvEho0JQtag7aF7+Oq95E26zVsu79Gi9o037LbDx2AT2ZitGtMyEPIf4tl4vyL55Khb9lt",
+	"Jz1GGVFOWFU1mq7KcBNTBDz7ZL25gypqmh7n/wL0GOgcP5Frn7GjiqzZrbV0HlPRtKV8B9rxLpE5rIc9",
+	"+2STD9Pk+kuTb+CvZuzTUqur/I0Q7CtjTbcj1DOfK9jmgBpbFmRbXSeaMifKhsepLylupcZ2issxyvD4",
+	"rNBWzR/szOzr4T4fNytzzCAqo/tR50aDQ1eaaihBqVPyN1o2YFxrTVZ7UhirlkogJaw1EY1OiRI2/A40",
+	"KzySVCF2Cm1hsePE9tGh5WmSDt1OC4gte1TJCFmxQ0e1g6eRMJ3j6q4fvQqvH70Yudwf/zXt4FnBhqBf",
+	"0YxYw3sOBNo32rRl6kIwRMgcg303gHEu2+JSNJpUgHd7HiaD2GeMVs5axiDPFiQtHRTKcRcQ5iznHCpx",
+	"YsTvhPHD0Z2uYdfzxHiCBmEz0H7ltzAIObifW2sXKsGxGhvTJFDVek+gVGCbMSJKHPXmCfzXpVDMRdCc",
+	"BBClRW0rgHZC3ozl+Bu/wEiCh0lwkDbD3v9kgU3ykJKBwkyPFjsqc+VabXYhvDbhE+1Zj3VK8Z74fwou",
+	"ZJ78KRKAnoa015p/ClDXA3QmoK6Tyj3g/Pj7885DZRS32KCnrh6gS34sKXdndquklBYSo/R8jyGrvsSc",
+	"hTcUj4rOV7CFcv5Zqfcl9I/KU/INyq/lPi7alkrrLmBQGNuc2Kufkyfqtx7s3/EpNnUXNH6Cte2pDFVs",
+	"j6NHMA4DQtrel0wVXnm63JdrB4R9C9oOWGrAZkqUNqf8pOr5Clf5/amQoAA4HuTzLQ8fwRZp5/I9z1wD",
+	"xTXjUO7Nv7CyJZMAvBVuS+2ibWM05R+7RkdPiCq3wpSr5ToO36XJHxclDwaSAegxISJAYucCntvQONV0",
+	"hYacW8jgpbuCcNheexuMew4FE/QymqFkQujGbLNqZGuy3TAdtIG3jYHMM1QmBdDcosU7OodQchU4Q0+N",
+	"Dnetb47p6qCKWPLOaPfbZ7ItiTyQnBT1/ir0fO+ju0Y9suG4t9xVUw7GLbl05vpn4UzxSoXnS4cG3cwm",
+	"VGVhRhBphzxrANLmUoP1/TfDXNAjlIk2bTqpSLuNPqUyXY7Oe8cbvwsQ42542qaBmOV31SL+swWCg72+",
+	"SfDKN6EkFzoSjFr+2bpj4aU2vTjGRZvpKkSZ22PSg+3Cp7ZWIUfCf+kDb58p3KTsBivChe3rtpNMa+Bj",
+	"i+eKbmHAA49v8gx77z2v0XOc+TjsPNL+yZMPmBKlIcDmPOwJD0o/KF8FN1UvccU2/H2jZ9VKXGGM1nhm",
+	"kRiL/Xm6ZuHKwfKEFMbS3gnaNsqaaa/s6XA/M00YWbKRasL49AHsglZPJEUuIva80vP4uDUC8MW9Dz/D",
+	"ccyl15Ru8v3ZJ/Qypk+54LOKS5MMwat36bzRr/Fu/9Gx3bc35w0Ov445743eJ1HnveK+VGqDZ0/ET73L",
+	"0BN89Rgu6Gtie0lbF7QtOdJMqQZsfKG7uTrmpjPuL6Wqw4z1Qzfu39z1LNw1sydY72LxDF+sI2TahtN9",
+	"LegDQyFtIa7/yK9jxxjfucj5Yaa7At934N8cN4PjJqpy3N3m44VJBz4HlCYlbKGcqAUaXesa5D2+JPi2",
+	"T5eoS1JVkX7oNfZ8mMiR6JnfHw4/CH1y8SKa2oktwEMF102c25t/yeWalgrG11Wf9BBxH9+LHh5egB58",
+	"fLgUVvhVwi4aJYJae3OuBFiKCLX2txEPGShmyL8F+iECfTtPFHpf4j55cT5bFPZPPP9vjzX/U8qeZdSo",
+	"8LHshoNSoIJWgrYR7SNkkErWzkvtrF403e1YK3jtR/AmQ8F4leZZAsHLbvcMNv0NNhkbmK/4SeLUfQzd",
+	"Jg+YJhnlZNV+DSPAw9knDbd62jX6ADSf8Ixin5eHWz035vUiHvN6Qq58Yn+ia1dOidlYjrQgFVCuyP9+",
+	"9XlKXp6n5N2Hz//PGP9nK6Zh5+4GOkJMfCfIXtcjTLVfGWtNBgWQ2/yQjetpUebjgN5XwLPiK7/ec5B1",
+	"Qpm5j9hMTztzHtuHKGbR9PTgfC2rbOuu2Izn+L/orEGZ6BOyMX5JbPq+wMPr/xWrmpJqyInnSatcqOc8",
+	"LYwqadusjHk5830johoFezg8n0p5dJ55ch1l225M5d/tw0dSVINbnqtGjr+qbQto3LdIFZ4kJYMI2Q33",
+	"nbQfZJs8TZCBfwdaB9tYHJ3lmKr55+TD8Mt9k7X/7vEjlIU7zfKZct+39brFff+OlZU9RS0stg7Csk0j",
+	"y+QyOaM1S+4+3v1PAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

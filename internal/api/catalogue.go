@@ -53,14 +53,18 @@ func (s *server) ChartTooth(_ context.Context, r ChartToothRequestObject) (Chart
 	if err != nil {
 		return nil, err
 	}
-	answer := ToothChart{View: viewAnswer(c.View), Sites: []ChartSite{}, Sizes: []DefaultSize{}}
-	for _, p := range c.Sites {
-		at := c.View.Plane.Project(p.At)
-		site := ChartSite{Site: string(p.Site), X: thousandth(at.X), Y: thousandth(at.Y)}
-		for _, k := range p.Kinds {
-			site.Kinds = append(site.Kinds, string(k))
+	answer := ToothChart{Views: []ChartView{}, Sizes: []DefaultSize{}}
+	for _, v := range c.Views {
+		side := ChartView{View: viewAnswer(v.View), Sites: []ChartSite{}}
+		for _, p := range v.Sites {
+			at := v.Plane.Project(p.At)
+			site := ChartSite{Site: string(p.Site), X: thousandth(at.X), Y: thousandth(at.Y)}
+			for _, k := range p.Kinds {
+				site.Kinds = append(site.Kinds, string(k))
+			}
+			side.Sites = append(side.Sites, site)
 		}
-		answer.Sites = append(answer.Sites, site)
+		answer.Views = append(answer.Views, side)
 	}
 	for _, d := range c.Sizes {
 		answer.Sizes = append(answer.Sizes, DefaultSize{
@@ -91,7 +95,7 @@ func toothAnswer(t notation.Tooth) Tooth {
 	}
 	return Tooth{
 		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Plannable: !t.Anterior(), Pits: append([]string{}, outline.Pits...), Grooves: grooves, Cusps: cusps,
+		Anterior: t.Anterior(), Pits: append(append([]string{}, outline.Pits...), outline.FacePits...), Grooves: grooves, Cusps: cusps,
 	}
 }
 

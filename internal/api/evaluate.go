@@ -46,6 +46,19 @@ func (s *server) EvaluateSolid(ctx context.Context, r EvaluateSolidRequestObject
 	return EvaluateSolid200JSONResponse(*meshAnswer(result, mesh)), nil
 }
 
+// CompareFinishes measures the cavities of a case under each style of finish.
+func (s *server) CompareFinishes(ctx context.Context, r CompareFinishesRequestObject) (CompareFinishesResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	finishes, err := s.Planner.CompareFinishes(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	return append(CompareFinishes200JSONResponse{}, finishes...), nil
+}
+
 // CompareSchools plans a case by several schools.
 func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error) {
 	c, err := s.caseOf(ctx, *r.Body)

@@ -61,28 +61,21 @@ func amalgamBar(c *Case) string {
 }
 
 // refusal says why no plan is made, or "".
-func refusal(c *Case, class lesion.Class) string {
-	if c.Tooth.Anterior() {
-		return "Anterior teeth can be studied, but their preparations are not planned yet."
-	}
+func refusal(c *Case, class lesion.Class, material string) string {
 	if lesion.HornInTheWay(c.coreFindings(), c.Tooth) {
 		return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
 	}
 	if class == "" {
 		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
 	}
-	if class != lesion.ClassI && class != lesion.ClassII {
-		return fmt.Sprintf("These findings call for a Class %s preparation, which is not planned yet. Nothing is drawn rather than something wrong.", class)
-	}
-	for _, f := range c.Findings {
-		switch {
-		case f.Kind == lesion.OldRestoration && !f.core().Proximal() && !slices.Contains([]lesion.Site{lesion.Central, lesion.MesialPit, lesion.DistalPit}, f.Site):
-			return "Old fillings are planned on the occlusal, mesial and distal surfaces; not on the others yet."
-		case f.Kind == lesion.CervicalCaries:
-			return "Cervical lesions are not planned yet, alone or with others."
-		case f.Site == lesion.BuccalPit || f.Site == lesion.LingualPit:
-			return "Pits on the buccal and lingual faces are not planned yet; the occlusal ones are."
+	if class == lesion.Rebuild {
+		if slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.Kind == lesion.Fracture }) {
+			return "The rebuild of a lost cusp is not planned yet. Nothing is drawn rather than something wrong."
 		}
+		return "An undermined cusp alone calls for a rebuild that is not planned yet: enter what undermined it, caries or an old filling, and it is judged in the cavity that this opens."
+	}
+	if class == lesion.ClassIV && material == "amalgam" {
+		return "Amalgam does not rebuild an incisal corner: it would show and not hold. Choose composite."
 	}
 	return ""
 }

@@ -82,6 +82,7 @@ type basis struct {
 	neighbours map[notation.Side]*anatomy.Neighbour
 	fissures   [][]r3.Vec
 	proposal   prep.Design
+	faces      []faceBasis
 }
 
 // basisCache remembers the basis of a case, so that a drag of one dimension

@@ -9,6 +9,8 @@ import (
 	"sort"
 	"strings"
 
+	"obturon/core/anatomy"
+	"obturon/core/face"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/prep"
@@ -28,7 +30,11 @@ type Case struct {
 	// Contacts are the occlusal contacts marked before isolation.
 	Contacts []Contact `json:"occlusal_contacts,omitempty"`
 	// Missing neighbours, "mesial" or "distal".
-	Missing   []string           `json:"missing_neighbours,omitempty"`
+	Missing []string `json:"missing_neighbours,omitempty"`
+	// Enamel is how much light it lets through: translucent or opaque.
+	Enamel string `json:"enamel,omitempty"`
+	// Gingiva is where its free margin was seen; nil takes that of the age.
+	Gingiva   *Gingiva           `json:"gingiva,omitempty"`
 	Choice    *Choice            `json:"choice,omitempty"`
 	Overrides map[string]float64 `json:"overrides,omitempty"`
 
@@ -78,6 +84,10 @@ type Finding struct {
 	Height float64      `json:"height_mm,omitempty"`
 	Width  float64      `json:"width_mm,omitempty"`
 	Length float64      `json:"length_mm,omitempty"`
+	// OverNeck is the height of a cervical lesion's middle over the cervical line.
+	OverNeck *float64 `json:"over_neck_mm,omitempty"`
+	// Opens is the face an anterior proximal lesion shows on, buccal or lingual.
+	Opens lesion.Site `json:"opens,omitempty"`
 }
 
 // Contact is where an opposing cusp touches: mm towards mesial and facial from
@@ -87,11 +97,27 @@ type Contact struct {
 	Facial float64 `json:"facial_mm"`
 }
 
+// Gingiva is how far the free gingival margin lies over the cervical line, mm;
+// negative where it has receded.
+type Gingiva struct {
+	Facial  float64 `json:"facial_mm"`
+	Lingual float64 `json:"lingual_mm"`
+	Papilla float64 `json:"papilla_mm"`
+}
+
+// Enamel as it lets light through.
+const (
+	Translucent = "translucent"
+	Opaque      = "opaque"
+)
+
 // Choice is what the dentist decided.
 type Choice struct {
 	Material string `json:"material,omitempty"`
 	School   string `json:"school,omitempty"`
 	Form     string `json:"form,omitempty"`   // conventional or slot, of a Class II
+	Finish   string `json:"finish,omitempty"` // style of the enamel margin, of a Class III or IV
+	Lock     bool   `json:"lock,omitempty"`   // a lingual lock at a broken corner
 	Reason   string `json:"reason,omitempty"` // the dentist's own, kept with the plan
 	// Treatment "restore" cuts lesions that would otherwise be sealed or watched.
 	Treatment string `json:"treatment,omitempty"`
@@ -129,10 +155,14 @@ func ReadCase(data []byte) (*Case, error) {
 		c.Contacts = append(c.Contacts, readContact(o))
 	}
 	c.Missing = root.texts("missing_neighbours", "mesial", "distal")
+	c.Enamel = root.text("enamel", false, Translucent, Opaque)
+	if o, ok := root.object("gingiva", false); ok {
+		c.Gingiva = readGingiva(o)
+	}
 	if o, ok := root.object("choice", false); ok {
 		c.Choice = &Choice{
 			Material: o.text("material", false, Materials...), School: readSchool(o),
-			Form: o.text("form", false, prep.Forms...), Reason: o.text("reason", false), Treatment: o.text("treatment", false, "restore"),
+			Form: o.text("form", false, prep.Forms...), Finish: o.text("finish", false, face.Styles...), Lock: o.flag("lock"), Reason: o.text("reason", false), Treatment: o.text("treatment", false, "restore"),
 		}
 		o.rest()
 	}
@@ -174,6 +204,10 @@ func readFinding(o object, t notation.Tooth) Finding {
 	f.Height, _ = o.number("height_mm", false, "give millimetres")
 	f.Width, _ = o.number("width_mm", false, "give millimetres")
 	f.Length, _ = o.number("length_mm", false, "give millimetres")
+	if over, ok := o.number("over_neck_mm", false, "give millimetres over the cervical line, negative on the root"); ok {
+		f.OverNeck = &over
+	}
+	f.Opens = lesion.Site(o.text("opens", false))
 	o.rest()
 	if t.IsZero() {
 		return f // without a tooth nothing can be said about the site
@@ -211,6 +245,31 @@ func readContact(o object) Contact {
 	return c
 }
 
+func readGingiva(o object) *Gingiva {
+	const furthest = 6 // mm, beyond any healthy or receded margin
+	g := &Gingiva{}
+	for _, f := range []struct {
+		name string
+		to   *float64
+	}{{"facial_mm", &g.Facial}, {"lingual_mm", &g.Lingual}, {"papilla_mm", &g.Papilla}} {
+		v, ok := o.number(f.name, true, "give millimetres over the cervical line, negative where it has receded")
+		if ok && (v < -furthest || v > furthest) {
+			o.fault(f.name, "%v mm is no gingival margin: give -%d to %d", v, furthest, furthest)
+		}
+		*f.to = v
+	}
+	o.rest()
+	return g
+}
+
+// gingiva is the free margin as seen, or as the age has it.
+func (c *Case) gingiva() anatomy.Gingiva {
+	if c.Gingiva == nil {
+		return anatomy.GingivaAt(c.Patient.AgeYears)
+	}
+	return anatomy.Gingiva{Facial: c.Gingiva.Facial, Lingual: c.Gingiva.Lingual, Papilla: c.Gingiva.Papilla}
+}
+
 func readOverrides(o object) map[string]float64 {
 	overrides := map[string]float64{}
 	var ids []string
@@ -223,7 +282,11 @@ func readOverrides(o object) map[string]float64 {
 		if !ok {
 			continue
 		}
-		if problem := prep.CheckOverride(id, v); problem != "" {
+		check := prep.CheckOverride
+		if face.Owns(id) {
+			check = face.CheckOverride
+		}
+		if problem := check(id, v); problem != "" {
 			o.fault(id, "%s", problem)
 		}
 		overrides[id] = v
@@ -232,7 +295,7 @@ func readOverrides(o object) map[string]float64 {
 }
 
 func (f Finding) core() lesion.Finding {
-	return lesion.Finding{Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.Height, Width: f.Width, Length: f.Length}
+	return lesion.Finding{Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.Height, Width: f.Width, Length: f.Length, OverNeck: f.OverNeck, Opens: f.Opens}
 }
 
 // key identifies the case for caches; overrides can be left out.

@@ -9,9 +9,14 @@ import (
 
 // Chart is a tooth that findings are placed on.
 type Chart struct {
-	View  drawing.View
-	Sites []lesion.PlacedSite
+	Views []ChartView
 	Sizes []DefaultSize
+}
+
+// ChartView is one side of it, with the places that show there.
+type ChartView struct {
+	drawing.View
+	Sites []lesion.PlacedSite
 }
 
 // DefaultSize is the size a kind of lesion takes at a depth, mm.
@@ -21,18 +26,18 @@ type DefaultSize struct {
 	lesion.Size
 }
 
-// Chart draws a posterior tooth for intake; other teeth have an outline only.
+// Chart draws a tooth for intake.
 func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 	m, err := p.teeth.get(t, anatomy.Own{}, ageYears, DefaultGrid)
 	if err != nil {
 		return Chart{}, err
 	}
-	c := Chart{View: drawing.Chart(m)}
+	c := Chart{Views: chartViews(m)}
+	kinds := []lesion.Kind{lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries, lesion.CervicalCaries, lesion.OldRestoration}
 	if t.Anterior() {
-		return c, nil
+		kinds = []lesion.Kind{lesion.ProximalCaries, lesion.CervicalCaries, lesion.Fracture}
 	}
-	c.Sites = lesion.Sites(m)
-	for _, kind := range []lesion.Kind{lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries, lesion.OldRestoration} {
+	for _, kind := range kinds {
 		for _, depth := range lesion.Depths {
 			if s, ok := lesion.DefaultSize(m, kind, depth); ok {
 				c.Sizes = append(c.Sizes, DefaultSize{kind, depth, s})
@@ -40,4 +45,25 @@ func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 		}
 	}
 	return c, nil
+}
+
+// chartViews are the sides that a tooth is looked at from: cheek teeth from the
+// biting side, front teeth from facial and lingual.
+func chartViews(m *anatomy.Model) []ChartView {
+	sites := lesion.Sites(m)
+	if !m.Tooth.Anterior() {
+		return []ChartView{{drawing.Chart(m), sites}}
+	}
+	var views []ChartView
+	for _, facial := range []bool{true, false} {
+		v := ChartView{View: drawing.FaceChart(m, facial)}
+		for _, s := range sites {
+			lingual := s.Site == lesion.Lingual || s.Site == lesion.LingualPit
+			if lingual != facial {
+				v.Sites = append(v.Sites, s)
+			}
+		}
+		views = append(views, v)
+	}
+	return views
 }

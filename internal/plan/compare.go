@@ -4,7 +4,10 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
+	"obturon/core/face"
+	"obturon/core/measure"
 	"obturon/core/school"
 )
 
@@ -38,4 +41,47 @@ func (p *Planner) Compare(ctx context.Context, c *Case, schools []*school.School
 		results = append(results, r)
 	}
 	return results, nil
+}
+
+// CompareFinishes measures every cavity of a case that has a choice of finish
+// under each of its styles; none where no cavity has. Bevels set by hand are
+// left out, so that each style shows its own.
+func (p *Planner) CompareFinishes(ctx context.Context, c *Case, grid float64) ([]Finish, error) {
+	decided, _ := choose(c)
+	finishes := []Finish{}
+	var styles []face.Style
+	all := c.coreFindings()
+	for _, f := range all {
+		for _, style := range face.StylesOf(face.ClassOf(faceSite(f, all, c.Tooth))) {
+			if !slices.Contains(styles, style) {
+				styles = append(styles, style)
+			}
+		}
+	}
+	if decided.Material != "composite" {
+		return finishes, nil
+	}
+	for _, style := range styles {
+		own, choice := *c, decided
+		choice.Finish = string(style)
+		own.Choice, own.Overrides = &choice, map[string]float64{}
+		for id, v := range c.Overrides {
+			if !strings.Contains(id, "bevel") {
+				own.Overrides[id] = v
+			}
+		}
+		s, err := p.shape(ctx, &own, grid)
+		if err != nil || s.Cavity == nil {
+			return finishes, err
+		}
+		for n := range s.Faces {
+			f := &s.Faces[n]
+			if !slices.Contains(face.StylesOf(f.Design.Class()), style) {
+				continue
+			}
+			f.Prepared = measure.NewPrepared(s.Model, s.Model.Surface.Uncut().Carve(f.Cavity))
+			finishes = append(finishes, f.finish(s.Neighbours))
+		}
+	}
+	return finishes, ctx.Err()
 }

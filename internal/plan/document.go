@@ -30,6 +30,8 @@ type Document struct {
 	Dimensions    map[string]float64 `json:"dimensions"`
 	Checks        []Check            `json:"checks"`
 	Volumes       Volumes            `json:"volumes"`
+	Finishes      []Finish           `json:"finishes,omitempty"`
+	Gingiva       *Gingiva           `json:"gingiva,omitempty"` // that cavities at the neck were planned against
 	Sequence      []Step             `json:"sequence"`
 	Cautions      []string           `json:"cautions"`
 	Refused       string             `json:"refused,omitempty"`
@@ -71,8 +73,24 @@ type Volumes struct {
 	Dentin     float64 `json:"dentin"`
 	Lesion     float64 `json:"lesion"`
 	OldFilling float64 `json:"old_filling,omitempty"` // counted neither as enamel nor as dentin
+	Lost       float64 `json:"lost,omitempty"`        // broken off before
 	Cavity     float64 `json:"cavity"`
 	LesionLeft float64 `json:"lesion_left"`
+}
+
+// Finish is what the margins of a cavity on a face or an edge gain and cost.
+// Areas are mm², volumes mm³, lengths mm.
+type Finish struct {
+	Site         string       `json:"site"`
+	Name         string       `json:"name"`
+	Class        lesion.Class `json:"class"`
+	Style        string       `json:"style,omitempty"`
+	BondedEnamel float64      `json:"bonded_enamel"`
+	BondedDentin float64      `json:"bonded_dentin"`
+	EnamelSpent  float64      `json:"enamel_spent"` // sound
+	Margin       float64      `json:"margin"`
+	MarginSeen   float64      `json:"margin_seen"`       // from the front
+	Contact      string       `json:"contact,omitempty"` // kept or broken
 }
 
 // Step of the sequence.

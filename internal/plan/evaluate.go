@@ -5,14 +5,18 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"maps"
 	"math"
 	"slices"
 	"strings"
 	"sync"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/anatomy"
 	"obturon/core/assess"
 	"obturon/core/drawing"
+	"obturon/core/face"
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/notation"
@@ -35,9 +39,13 @@ type Result struct {
 	Dimensions []prep.Dimension
 	Views      []drawing.View
 	Model      *anatomy.Model
-	Prepared   *measure.Prepared
-	Turning    *solid.Mesh // the prepared tooth, coarse, while it is changed or turned
-	Cavity     *prep.Cavity
+	Prepared   *measure.Prepared // with every cavity cut
+	Turning    *solid.Mesh       // the prepared tooth, coarse, while it is changed or turned
+	Cavity     solid.Tool        // all that is cut
+	Occlusal   *prep.Cavity      // of fissures and posterior boxes, nil where there are none
+	Faces      []FaceCut         // on faces and edges
+
+	opened     *measure.Prepared // with the occlusal cavity alone
 	Lesions    []lesion.Lesion
 	Neighbours map[notation.Side]*anatomy.Neighbour
 }
@@ -99,7 +107,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	if err != nil || s.Cavity == nil {
 		return s.Result, err
 	}
-	r, design, lesions := s.Result, s.design, s.Lesions
+	r := s.Result
 	// The mesh for the screen, the drawing and the checks share nothing but
 	// the cavity and the measured solid.
 	var beside sync.WaitGroup
@@ -109,36 +117,131 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
-	dovetail := design.DovetailWidth > design.IsthmusWidth
-	beside.Go(func() {
-		r.Views = drawing.Preparation(drawing.Subject{
-			Prepared: r.Prepared, Cavity: r.Cavity, Lesions: toolsOf(lesions, false), Fillings: toolsOf(lesions, true), Dovetail: dovetail, Boxes: design.Sides(),
-			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), Sealed: prep.Sealed(s.request), AcrossAt: at.Across, AlongAt: at.Along,
-		})
-	})
 	beside.Go(func() { r.Document.Volumes = volumes(r) })
-	checks := assess.Preparation(assess.Subject{
-		Prepared: r.Prepared, Lesions: lesions, Facing: s.request.Facing, Fissures: s.fissures, Boxes: design.Sides(), Contacts: c.contacts(),
-		School: s.request.School, Material: s.request.Material, Occlusal: design.Occlusal, Dovetail: dovetail,
-	})
+	checks, sealed := []assess.Check{}, prep.Sealed(s.request)
+	if r.Occlusal != nil {
+		views, found := p.occlusal(c, s, at, sealed)
+		checks, r.Views = append(checks, found...), append(r.Views, views...)
+		r.Dimensions = prep.Dimensions(s.design, s.proposal)
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	for n := range r.Faces {
+		f := &r.Faces[n]
+		if f.Design.Class() == lesion.ClassV {
+			g := f.Request.Gingiva
+			r.Document.Gingiva = &Gingiva{Facial: round(g.Facial), Lingual: round(g.Lingual), Papilla: round(g.Papilla)}
+		}
+		views, found := r.face(f, at)
+		dimensions := face.Dimensions(f.Design, s.faces[n].proposal)
+		if len(r.Faces) > 1 || r.Occlusal != nil { // tell one cavity from another
+			nameSite(", "+face.Name(f.Design.Site), views, found, dimensions)
+		}
+		checks, r.Views = append(checks, found...), append(r.Views, views...)
+		r.Dimensions = append(r.Dimensions, dimensions...)
+	}
 	beside.Wait()
-	r.Dimensions = prep.Dimensions(design, s.proposal)
 	r.Document.Dimensions = documentDimensions(r.Dimensions)
 	r.Document.Checks = documentChecks(checks)
 	for _, c := range checks {
 		if c.ID == "lesion.cleared" {
-			r.Document.Volumes.LesionLeft = round(math.Max(c.Value, 0))
+			r.Document.Volumes.LesionLeft = round(r.Document.Volumes.LesionLeft + math.Max(c.Value, 0))
 		}
 	}
-	r.Document.Sequence = documentSteps(sequence.Preparation(design, lesions, s.request.Material, len(prep.Sealed(s.request)) > 0))
-	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, design)
-	r.Document.Cautions = append(r.Document.Cautions, ofWeakCusps(c, r.Prepared, s.request.CuspBase())...)
-	r.Document.Cautions = append(r.Document.Cautions, narrowing(c, s.request, design)...)
-	for _, id := range design.Unused(c.Overrides) {
-		r.Document.Cautions = append(r.Document.Cautions, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
-	}
+	r.Document.Sequence = documentSteps(r.steps(s, len(sealed) > 0))
+	r.Document.Surfaces = openedSurfaces(r.Document.Surfaces, s.design, r.Faces)
+	r.Document.Cautions = append(r.Document.Cautions, r.measuredCautions(c, s)...)
 	return r, ctx.Err()
 }
+
+// occlusal draws and judges the cavity of fissures and posterior boxes.
+func (p *Planner) occlusal(c *Case, s shaped, at Sections, sealed [][]r3.Vec) (views []drawing.View, checks []assess.Check) {
+	r, design := s.Result, s.design
+	r.opened = r.alone(r.Occlusal)
+	lesions := s.request.AllLesions()
+	dovetail := design.DovetailWidth > design.IsthmusWidth
+	var drawn sync.WaitGroup
+	drawn.Go(func() {
+		views = drawing.Preparation(drawing.Subject{
+			Prepared: r.opened, Cavity: r.Occlusal, Lesions: toolsOf(lesions, false), Fillings: toolsOf(lesions, true), Dovetail: dovetail, Boxes: design.Sides(),
+			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), Sealed: sealed, AcrossAt: at.Across, AlongAt: at.Along,
+		})
+	})
+	checks = assess.Preparation(assess.Subject{
+		Prepared: r.opened, Lesions: lesions, Facing: s.request.Facing, Fissures: s.fissures, Boxes: design.Sides(), Contacts: c.contacts(),
+		School: s.request.School, Material: s.request.Material, Occlusal: design.Occlusal, Dovetail: dovetail,
+	})
+	drawn.Wait()
+	return views, checks
+}
+
+// face draws, judges and measures one cavity on a face or an edge.
+func (r *Result) face(f *FaceCut, at Sections) (views []drawing.View, checks []assess.Check) {
+	f.Prepared = r.alone(f.Cavity)
+	var beside sync.WaitGroup
+	beside.Go(func() { views = f.views(r.Neighbours, at) })
+	beside.Go(func() { r.Document.Finishes = append(r.Document.Finishes, f.finish(r.Neighbours)) })
+	checks = f.checks()
+	beside.Wait()
+	return views, checks
+}
+
+// nameSite puts a cavity's name behind what is said of it.
+func nameSite(name string, views []drawing.View, checks []assess.Check, dimensions []prep.Dimension) {
+	for n := range views {
+		views[n].Title += name
+	}
+	for n := range checks {
+		checks[n].Label += name
+	}
+	for n := range dimensions {
+		dimensions[n].Label += name
+	}
+}
+
+// alone is the tooth with one of its cavities cut.
+func (r *Result) alone(cavity solid.Tool) *measure.Prepared {
+	if r.Cavity == cavity {
+		return r.Prepared
+	}
+	return measure.NewPrepared(r.Model, r.Model.Surface.Uncut().Carve(cavity))
+}
+
+// steps are those of every cavity, each finished before the next.
+func (r *Result) steps(s shaped, seal bool) []sequence.Step {
+	var steps []sequence.Step
+	if r.Occlusal != nil {
+		steps = sequence.Preparation(s.design, s.request.AllLesions(), s.request.Material, seal)
+	}
+	for _, f := range r.Faces {
+		steps = append(steps, sequence.Face(f.Design, f.Request.Lesions, f.Request.Material, f.Cavity.Frame.W.Y > 0)...)
+	}
+	return steps
+}
+
+// measuredCautions are those that follow from what was measured, and from values
+// that play no part.
+func (r *Result) measuredCautions(c *Case, s shaped) []string {
+	var list []string
+	if r.Occlusal != nil {
+		list = append(list, ofWeakCusps(c, r.opened, s.request.CuspBase())...)
+		list = append(list, narrowing(c, s.request, s.design)...)
+	}
+	several := len(r.Faces) > 1 || len(r.Faces) == 1 && r.Occlusal != nil
+	if bridge, ok := r.Prepared.Bridge(); several && ok && bridge.Value < leastBridge {
+		list = append(list, fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value))
+	}
+	for _, id := range slices.Sorted(maps.Keys(c.Overrides)) {
+		if !slices.ContainsFunc(r.Dimensions, func(d prep.Dimension) bool { return d.ID == id }) {
+			list = append(list, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
+		}
+	}
+	return list
+}
+
+// leastBridge (mm) is the least tooth between two cavities that stands.
+const leastBridge = 0.5
 
 // Screen is the cut tooth of a case for the screen, with the result as far as
 // it carries the mesh; nil where the plan is refused.
@@ -155,7 +258,7 @@ func (p *Planner) Screen(ctx context.Context, c *Case, grid float64) (*Result, *
 type shaped struct {
 	*Result
 	basis
-	design prep.Design
+	design prep.Design // of fissures and posterior boxes
 }
 
 // shape decides class, material and school, and builds the cavity.
@@ -171,7 +274,7 @@ func (p *Planner) shape(ctx context.Context, c *Case, grid float64) (shaped, err
 	if doc.Surfaces == nil {
 		doc.Surfaces = []string{}
 	}
-	if doc.Refused = refusal(c, class); doc.Refused == "" {
+	if doc.Refused = refusal(c, class, choice.Material); doc.Refused == "" {
 		doc.Refused = notDrilled(c, doc.Advice)
 	}
 	if doc.Refused != "" {
@@ -197,21 +300,42 @@ func (p *Planner) shape(ctx context.Context, c *Case, grid float64) (shaped, err
 	if err != nil {
 		return shaped{}, fmt.Errorf("proposing the preparation: %w", err)
 	}
-	design := b.proposal.Apply(c.Overrides)
-	cavity, err := prep.Build(b.request, design)
-	if err != nil {
+	r := &Result{Document: doc, Model: model, Lesions: b.request.AllLesions(), Neighbours: b.neighbours}
+	made := shaped{Result: r, basis: b}
+	var tools []solid.Tool
+	if len(r.Lesions) > 0 {
+		made.design = b.proposal.Apply(c.Overrides)
+		if r.Occlusal, err = prep.Build(b.request, made.design); err != nil {
+			return shaped{}, Faults{{"$.overrides", err.Error()}}
+		}
+		tools = append(tools, r.Occlusal)
+	}
+	if r.Faces, err = cutFaces(c, b.faces); err != nil {
 		return shaped{}, Faults{{"$.overrides", err.Error()}}
 	}
-	r := &Result{Document: doc, Model: model, Cavity: cavity, Lesions: b.request.AllLesions(), Neighbours: b.neighbours}
-	return shaped{Result: r, basis: b, design: design}, ctx.Err()
+	for _, f := range b.faces {
+		r.Lesions = append(r.Lesions, f.request.Lesions...)
+	}
+	r.Cavity = solid.Union(append(tools, toolsOfFaces(r.Faces)...))
+	return made, ctx.Err()
 }
 
 // openedSurfaces adds what the design opens beside the diseased surfaces, in
 // the order in which a charge or a record names them.
-func openedSurfaces(diseased []string, d prep.Design) []string {
+func openedSurfaces(diseased []string, d prep.Design, faces []FaceCut) []string {
+	opened := map[string]bool{"occlusal": d.Occlusal || d.AnyBox()}
+	for _, f := range faces {
+		switch f.Design.Class() {
+		case lesion.ClassIII:
+			opened["buccal"] = opened["buccal"] || f.Cavity.Frame.W.Y > 0
+			opened["lingual"] = opened["lingual"] || f.Cavity.Frame.W.Y < 0
+		case lesion.ClassIV:
+			opened["buccal"], opened["lingual"] = true, true
+		}
+	}
 	var all []string
-	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual"} {
-		if slices.Contains(diseased, s) || s == "occlusal" && (d.Occlusal || d.AnyBox()) {
+	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual", "incisal"} {
+		if slices.Contains(diseased, s) || opened[s] {
 			all = append(all, s)
 		}
 	}
@@ -229,9 +353,11 @@ func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School,
 	b := basis{request: prep.Request{Undermined: undermined,
 		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{}, Contacts: c.contacts(),
 	}}
-	for _, f := range c.coreFindings() {
-		if f.Kind == lesion.Crack || f.Kind == lesion.UnderminedCusp || b.request.LeavesToSeal(f) && c.anyInDentin() {
-			continue // recorded, or sealed: not cut
+	toSeal := func(f lesion.Finding) bool { return b.request.LeavesToSeal(f) && c.anyInDentin() }
+	all := c.coreFindings()
+	for _, f := range all {
+		if f.Kind == lesion.Crack || f.Kind == lesion.UnderminedCusp || toSeal(f) || faceSite(f, all, c.Tooth) != "" {
+			continue // recorded, sealed, or cut from a face
 		}
 		if f.Proximal() {
 			l, err := lesion.NewProximal(model, f)
@@ -258,6 +384,12 @@ func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School,
 	if err := withinReachOfThePulp(b.request); err != nil {
 		return b, err
 	}
+	if b.faces, err = p.newFaces(c, model, chosen, choice, b.request.Facing, toSeal); err != nil {
+		return b, err
+	}
+	if len(b.request.AllLesions()) == 0 && len(b.faces) > 0 {
+		return b, nil
+	}
 	b.fissures = prep.Fissures(b.request)
 	b.proposal, err = prep.Propose(b.request)
 	return b, err
@@ -268,11 +400,8 @@ func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School,
 func (p *Planner) neighbours(c *Case, model *anatomy.Model, grid float64) (map[notation.Side]*anatomy.Neighbour, error) {
 	beside := map[notation.Side]*anatomy.Neighbour{}
 	for _, f := range c.Findings {
-		side := notation.Mesial
-		if f.Site == lesion.Distal {
-			side = notation.Distal
-		}
-		if !f.core().Proximal() || beside[side] != nil || slices.Contains(c.Missing, side.String()) {
+		side := sideOf(f.Site)
+		if !f.core().Proximal() && !f.core().OnCorner() || beside[side] != nil || slices.Contains(c.Missing, side.String()) {
 			continue
 		}
 		t, stands := c.Tooth.Neighbour(side, c.Patient.AgeYears)
@@ -298,17 +427,19 @@ func contactOf(m *anatomy.Model, side notation.Side) anatomy.Contact {
 // errPulpReached means that caries itself lies at the pulp.
 var errPulpReached = errors.New("the lesion reaches the pulp")
 
+// leastDentin (mm) between lesion and pulp is less than anyone can leave on purpose.
+const leastDentin = 0.15
+
 // withinReachOfThePulp refuses lesions that leave no dentin to stop at.
 func withinReachOfThePulp(r prep.Request) error {
-	const least = 0.15 // mm of dentin between lesion and pulp, less than anyone can leave on purpose
 	for _, l := range r.Proximal {
-		if r.Model.Pulp().Distance(l.Deepest()) < least {
+		if lesionReachesPulp(r.Model, l) {
 			return errPulpReached
 		}
 	}
 	for _, l := range r.Lesions {
 		for _, q := range l.Floor() {
-			if r.Model.Pulp().Distance(q) < least {
+			if r.Model.Pulp().Distance(q) < leastDentin {
 				return errPulpReached
 			}
 		}
@@ -316,11 +447,15 @@ func withinReachOfThePulp(r prep.Request) error {
 	return nil
 }
 
-// unplannable says why a tooth or its lesion cannot have a Class I or II, or "".
+// unplannable says why a tooth or its lesion cannot have a cavity, or "".
 func unplannable(err error) string {
 	switch {
 	case errors.Is(err, errPulpReached):
 		return "On this tooth's model the lesion reaches the pulp. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the lesion its own sizes."
+	case errors.Is(err, face.ErrNoCornerLeft):
+		return "Over this lesion nothing would be left of the incisal corner: look whether the corner stands, and enter it as lost, or check the lesion's sizes."
+	case errors.Is(err, face.ErrOffFace):
+		return "The lesion reaches past the face it lies on. Check its sizes and its height over the neck."
 	case errors.Is(err, prep.ErrNothingToOpen):
 		return "No finding of this case opens the occlusal or a proximal surface."
 	case errors.Is(err, prep.ErrBoxOffTooth):
@@ -353,17 +488,22 @@ func volumes(r *Result) Volumes {
 	}
 	v.Enamel = v.Cavity - v.Dentin
 	for _, l := range r.Lesions {
-		if l.Is() != lesion.OldRestoration {
+		switch l.Is() {
+		case lesion.OldRestoration:
+			v.OldFilling += l.Volume()
+		case lesion.Fracture:
+			v.Lost += l.Volume()
+		default:
 			v.Lesion += l.Volume()
 			continue
 		}
-		// What a filling had taken before is not spent by this cavity.
+		// What a filling had taken before, or has broken off, is not spent by
+		// this cavity.
 		inDentin := lesion.VolumeWithin(l, r.Model.Dentin().Distance)
-		v.OldFilling += l.Volume()
 		v.Dentin -= inDentin
 		v.Enamel -= l.Volume() - inDentin
 	}
-	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.OldFilling, &v.Cavity} {
+	for _, f := range []*float64{&v.Enamel, &v.Dentin, &v.Lesion, &v.OldFilling, &v.Lost, &v.Cavity} {
 		*f = round(math.Max(*f, 0))
 	}
 	return v

@@ -357,9 +357,9 @@ func TestRefusals(t *testing.T) {
 	}{
 		{"mesial of a primary first molar", "74", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
 		{"old mesial filling of a primary first molar", "54", Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
-		{"cervical lesion", "46", Finding{Kind: "cervical_caries", Site: "buccal", Depth: "outer_dentin"}},
-		{"buccal pit", "46", Finding{Kind: "pit_caries", Site: "buccal_pit", Depth: "outer_dentin"}},
-		{"anterior", "11", Finding{Kind: "pit_caries", Site: "lingual_pit", Depth: "outer_dentin"}},
+		{"lost cusp", "46", Finding{Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}},
+		{"incisal corner in amalgam", "12", Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
+		{"proximal lesion that leaves no corner", "32", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "inner_dentin", Height: 6}},
 	} {
 		k := molarCase()
 		k.Tooth, k.Findings = notation.MustParse(c.tooth), []Finding{c.finding}

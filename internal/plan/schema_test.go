@@ -10,6 +10,8 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"obturon/core/face"
+	"obturon/core/notation"
 	"obturon/core/prep"
 )
 
@@ -70,7 +72,7 @@ func TestTheCaseSchemaKnowsEveryDimension(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for _, id := range prep.DimensionIDs() {
+	for _, id := range append(prep.DimensionIDs(), face.DimensionIDs()...) {
 		if !strings.Contains(string(data), `"`+id+`"`) {
 			t.Errorf("the schema does not know %s", id)
 		}
@@ -80,10 +82,15 @@ func TestTheCaseSchemaKnowsEveryDimension(t *testing.T) {
 func TestPlansFitThePlanSchema(t *testing.T) {
 	s := schema(t, "plan")
 	refused := molarCase()
-	refused.Findings = []Finding{{Kind: "cervical_caries", Site: "buccal", Depth: "outer_dentin"}}
+	refused.Findings = []Finding{{Kind: "crack", Site: "buccal", Depth: "outer_dentin"}}
+	cervical := molarCase()
+	cervical.Findings = []Finding{{Kind: "cervical_caries", Site: "buccal", Depth: "outer_dentin"}}
+	corner := molarCase()
+	corner.Tooth, corner.Choice = notation.MustParse("22"), &Choice{Material: "composite", School: "adhesive", Finish: "scalloped", Lock: true}
+	corner.Findings = []Finding{{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}}
 	boxed := molarCase()
 	boxed.Findings = []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}
-	for _, c := range []*Case{molarCase(), boxed, refused} {
+	for _, c := range []*Case{molarCase(), boxed, cervical, corner, refused} {
 		document, err := json.Marshal(evaluate(t, c).Document)
 		if err != nil {
 			t.Fatal(err)

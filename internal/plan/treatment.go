@@ -37,13 +37,15 @@ func advise(c *Case) Advice {
 // treatment follows the deepest finding: lesions within enamel are not drilled
 // by default (operative dentistry convention).
 func treatment(c *Case) (treatment, reason string) {
-	fissure, proximal := false, false
+	fissure, proximal, neck := false, false, false
 	for _, f := range c.Findings {
 		switch f.Kind {
 		case lesion.FissureCaries, lesion.PitCaries:
 			fissure = true
 		case lesion.ProximalCaries:
 			proximal = true
+		case lesion.CervicalCaries:
+			neck = true
 		case lesion.Crack:
 			continue
 		case lesion.OldRestoration:
@@ -60,6 +62,8 @@ func treatment(c *Case) (treatment, reason string) {
 		risk = " At high caries risk look again in three months."
 	}
 	switch {
+	case neck:
+		return Watch, "The lesion lies within enamel at the neck, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
 	case fissure && !proximal:
 		return Seal, "The lesion lies within enamel: a sealed fissure starves it, and no tooth is spent." + risk
 	case proximal:

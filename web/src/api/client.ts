@@ -51,6 +51,10 @@ export interface CaseDocument {
   findings: Finding[];
   occlusal_contacts?: { mesial_mm: number; facial_mm: number }[];
   missing_neighbours?: string[];
+  /** How much light the enamel lets through. */
+  enamel?: string;
+  /** The free gingival margin over the cervical line; left out, that of the age. */
+  gingiva?: { facial_mm: number; lingual_mm: number; papilla_mm: number };
   choice?: Choice;
   overrides?: Record<string, number>;
 }
@@ -61,6 +65,10 @@ export interface Choice {
   school?: string;
   /** Of a Class II; left out, the school decides. */
   form?: string;
+  /** Style of the enamel margin, of a Class III or IV. */
+  finish?: string;
+  /** A lingual lock at a broken corner. */
+  lock?: boolean;
   reason?: string;
   treatment?: string;
 }
@@ -72,4 +80,8 @@ export interface Finding {
   width_mm?: number;
   length_mm?: number;
   height_mm?: number;
+  /** Of a cervical lesion's middle, over the cervical line. */
+  over_neck_mm?: number;
+  /** The face that an anterior proximal lesion shows on. */
+  opens?: string;
 }

@@ -348,6 +348,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/finishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What each style of finishing the enamel margin gains and costs
+         * @description Stateless. Bevels set by hand are left out, so that each style shows its own. Empty where no cavity of the case has a choice.
+         */
+        post: operations["compareFinishes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/compare": {
         parameters: {
             query?: never;
@@ -531,7 +551,8 @@ export interface components {
             name: string;
             /** @description which criteria of a school apply */
             group: string;
-            plannable: boolean;
+            /** @description with an incisal edge */
+            anterior: boolean;
             pits: string[];
             /** @description sites of the cusps */
             cusps: string[];
@@ -617,6 +638,8 @@ export interface components {
             };
             checks: components["schemas"]["Check"][];
             volumes: components["schemas"]["Volumes"];
+            finishes?: components["schemas"]["Finish"][];
+            gingiva?: components["schemas"]["Gingiva"];
             sequence: components["schemas"]["Step"][];
             cautions: string[];
             refused?: string;
@@ -637,7 +660,7 @@ export interface components {
             id: string;
             label: string;
             form: string;
-            /** @description mesial or distal, of the box it is about */
+            /** @description the box or the cavity it is about: mesial, distal, facial neck and the like */
             side?: string;
             value: number | null;
             uncertainty: number;
@@ -667,6 +690,31 @@ export interface components {
             lesion_left: number;
             /** @description of old fillings, counted neither as enamel nor as dentin */
             old_filling?: number;
+            /** @description broken off before */
+            lost?: number;
+        };
+        /** @description The free gingival margin over the cervical line, mm, that cavities at the neck were planned against */
+        Gingiva: {
+            facial_mm: number;
+            lingual_mm: number;
+            papilla_mm: number;
+        };
+        /** @description What the margins of a cavity on a face or an edge gain and cost; areas in mm², volumes in mm³, lengths in mm */
+        Finish: {
+            site: string;
+            name: string;
+            class: string;
+            /** @enum {string} */
+            style?: "short" | "long" | "translucency" | "scalloped";
+            bonded_enamel: number;
+            bonded_dentin: number;
+            /** @description sound enamel */
+            enamel_spent: number;
+            margin: number;
+            /** @description from the front */
+            margin_seen: number;
+            /** @enum {string} */
+            contact?: "kept" | "broken";
         };
         Step: {
             step: string;
@@ -729,9 +777,13 @@ export interface components {
             label_at: number[];
             label_right: boolean;
         };
-        ToothChart: {
+        /** @description one side of the tooth, with the places that show there */
+        ChartView: {
             view: components["schemas"]["View"];
             sites: components["schemas"]["ChartSite"][];
+        };
+        ToothChart: {
+            views: components["schemas"]["ChartView"][];
             sizes: components["schemas"]["DefaultSize"][];
         };
         Film: {
@@ -1526,6 +1578,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeshData"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    compareFinishes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One a cavity and style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finish"][];
                 };
             };
             422: components["responses"]["Problem"];

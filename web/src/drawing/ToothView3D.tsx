@@ -13,13 +13,17 @@ interface Props {
   /** A place to point out, in the tooth frame. */
   mark?: number[];
   /** The side it is first seen from. */
-  from?: "mesial" | "distal";
+  from?: Side;
 }
+
+export type Side = "mesial" | "distal" | "facial" | "lingual";
 
 /** From above and facial, and from the side that is asked for. */
 function eye(mirrored: boolean, from: Props["from"]): [number, number, number] {
   if (!from) return [9, 17, 24];
   const mesially = mirrored ? -1 : 1;
+  if (from === "facial") return [6, 30, 6];
+  if (from === "lingual") return [6, -30, 8];
   return [20 * (from === "mesial" ? mesially : -mesially), 10, 20];
 }
 

@@ -6,7 +6,9 @@ import { layerLook, TissuePatterns } from "@/drawing/tissues";
 import { siteName } from "./words";
 
 interface Props {
-  chart: Schema["ToothChart"];
+  chart: Schema["ChartView"];
+  /** Pixels of the drawing. */
+  size: number;
   /** Sites that hold a finding. */
   placed: string[];
   contacts: { mesial_mm: number; facial_mm: number }[];
@@ -16,10 +18,8 @@ interface Props {
   onContact: (at: { mesial_mm: number; facial_mm: number }) => void;
 }
 
-const size = 210; // pixels
-
 /** The tooth's own drawing: tap a pit, a fissure or a face to place a finding. */
-export function FindingChart({ chart, placed, contacts, marking, onSite, onContact }: Props) {
+export function FindingChart({ chart, size, placed, contacts, marking, onSite, onContact }: Props) {
   const drawing = useRef<SVGSVGElement>(null);
   const [minX = 0, minY = 0, maxX = 1, maxY = 1] = chart.view.bounds;
   const scale = Math.min(size / (maxX - minX), size / (maxY - minY));
@@ -48,7 +48,7 @@ export function FindingChart({ chart, placed, contacts, marking, onSite, onConta
       height={size}
       viewBox={`${left} ${top} ${width} ${width}`}
       role="group"
-      aria-label="Places on the tooth"
+      aria-label={`Places on the tooth, ${chart.view.title.toLowerCase()}`}
       className={clsx("shrink-0", marking && "cursor-crosshair")}
       onPointerUp={mark}
     >
@@ -74,7 +74,7 @@ export function FindingChart({ chart, placed, contacts, marking, onSite, onConta
           {chart.view.right}
         </text>
         <text x={left + width / 2} y={top + 13 * px} textAnchor="middle">
-          {chart.view.up}
+          {chart.view.id === "plan" ? chart.view.up : chart.view.title}
         </text>
       </g>
       {contacts.map((c) => (

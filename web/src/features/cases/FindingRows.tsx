@@ -4,7 +4,7 @@ import type { Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
 import type { Answers, FindingAnswer } from "./intake";
-import { depths, kinds, type Places, sitesFor } from "./words";
+import { depths, kindsFor, type Places, sitesFor } from "./words";
 
 interface Props {
   form: UseFormReturn<Answers>;
@@ -21,6 +21,8 @@ const sizeNames = [
   ["width", "width_mm", "wide"],
   ["length", "length_mm", "long"],
 ] as const;
+
+const sizeFaults = ["height_mm", "width_mm", "length_mm", "over_neck_mm", "opens"];
 
 /** Cracks and weak cusps have no depth that is known before the cut. */
 const hasDepth = (kind: string) => kind !== "crack" && kind !== "undermined_cusp";
@@ -41,7 +43,7 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
             <div className="grid grid-cols-2 gap-2">
               <SelectField
                 label={numbered("Finding")}
-                options={kinds}
+                options={kindsFor(places)}
                 fault={fault("kind")}
                 {...form.register(`findings.${n}.kind`, {
                   onChange: (e) =>
@@ -85,9 +87,35 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                     </label>
                   );
                 })}
+                {finding.kind === "cervical_caries" && (
+                  <label className="flex items-center gap-1">
+                    over neck
+                    <input
+                      className="w-10 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
+                      inputMode="decimal"
+                      placeholder="–"
+                      aria-label={numbered("Millimetres over the neck")}
+                      {...form.register(`findings.${n}.overNeck`)}
+                    />
+                  </label>
+                )}
               </div>
             </div>
             <div className="flex items-center gap-4">
+              {finding.kind === "proximal_caries" && places.anterior && (
+                <label className="flex items-center gap-1.5">
+                  Shows on
+                  <select
+                    className="rounded border border-line bg-sheet px-1.5 py-0.5"
+                    aria-label={numbered("Shows on")}
+                    {...form.register(`findings.${n}.opens`)}
+                  >
+                    <option value="">neither face</option>
+                    <option value="lingual">lingual</option>
+                    <option value="buccal">facial</option>
+                  </select>
+                </label>
+              )}
               {finding.kind === "proximal_caries" && (
                 <label className="flex items-center gap-1.5">
                   <input
@@ -98,7 +126,7 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                   No tooth beside
                 </label>
               )}
-              {finding.kind === "proximal_caries" && (
+              {finding.kind === "proximal_caries" && !places.anterior && (
                 <button type="button" className="text-accent underline" onClick={() => onFilm(n)}>
                   Measure on a bitewing
                 </button>
@@ -114,9 +142,16 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                 </button>
               )}
             </div>
-            {(fault("height_mm") ?? fault("width_mm") ?? fault("length_mm")) && (
-              <p className="text-warn">{fault("height_mm") ?? fault("width_mm") ?? fault("length_mm")}</p>
-            )}
+            {sizeFaults.map((field) => {
+              const message = fault(field);
+              return (
+                message && (
+                  <p key={field} className="text-warn">
+                    {message}
+                  </p>
+                )
+              );
+            })}
           </fieldset>
         );
       })}

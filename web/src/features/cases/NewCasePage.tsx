@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useForm, useWatch } from "react-hook-form";
+import { type UseFormReturn, useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
 import { ArchChart, type Dentition } from "@/drawing/ArchChart";
@@ -40,8 +40,19 @@ export function NewCasePage() {
     if (primary && school === blank.school) form.setValue("school", "primary");
     if (!primary && school === "primary") form.setValue("school", blank.school);
   }, [primary, kept, form]);
+  const anterior = reading.data?.anterior === true;
+  useEffect(() => {
+    // Anterior teeth have no fissures, and amalgam shows on them: what the form
+    // starts with gives way to what is usual there.
+    if (kept || !anterior) return;
+    const { findings, material, school } = form.getValues();
+    if (findings.length === 1 && findings[0]?.kind === blank.findings[0]?.kind)
+      form.setValue("findings", [{ kind: "proximal_caries", site: "mesial", depth: "outer_dentin" }]);
+    if (material === blank.material) form.setValue("material", "composite");
+    if (school === blank.school) form.setValue("school", "adhesive");
+  }, [anterior, kept, form]);
   const question = confirmationQuestion(answers.method);
-  const chart = useToothChart(reading.data?.plannable ? reading.data.iso : undefined);
+  const chart = useToothChart(reading.data?.iso);
 
   // A tapped place takes the first finding while that is untouched, else a new one.
   function place(site: string, kind: string) {
@@ -107,7 +118,7 @@ export function NewCasePage() {
             autoFocus
             required
             autoComplete="off"
-            list="plannable"
+            list="teeth"
             fault={
               placed.tooth ??
               (answers.tooth && reading.error instanceof ApiProblem
@@ -123,14 +134,12 @@ export function NewCasePage() {
             }
             {...form.register("tooth")}
           />
-          <datalist id="plannable">
-            {teeth.data
-              ?.filter((t) => t.plannable)
-              .map((t) => (
-                <option key={t.iso} value={t.iso}>
-                  {t.name}
-                </option>
-              ))}
+          <datalist id="teeth">
+            {teeth.data?.map((t) => (
+              <option key={t.iso} value={t.iso}>
+                {t.name}
+              </option>
+            ))}
           </datalist>
           <SelectField
             label="Say it a second way"
@@ -154,43 +163,52 @@ export function NewCasePage() {
           <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">
             2 What is wrong, and how deep
           </legend>
-          {chart.data && chart.data.sites.length > 0 && (
-            <div className="flex items-start gap-3">
-              <FindingChart
-                chart={chart.data}
-                placed={answers.findings.map((f) => f.site)}
-                contacts={answers.contacts}
-                marking={marking}
-                onSite={place}
-                onContact={(at) => form.setValue("contacts", [...answers.contacts, at])}
-              />
-              <div className="space-y-2 text-soft">
-                <p>Tap a pit, a fissure, a cusp or a proximal face to place a finding there.</p>
-                <label className="flex items-center gap-1.5 text-ink">
-                  <input
-                    type="checkbox"
-                    className="size-4 accent-accent"
-                    checked={marking}
-                    onChange={(e) => setMarking(e.target.checked)}
-                  />
-                  Mark contacts
-                </label>
-                {answers.contacts.length > 0 && (
-                  <button
-                    type="button"
-                    className="text-accent underline"
-                    onClick={() => form.setValue("contacts", [])}
-                  >
-                    Clear {answers.contacts.length} contact{answers.contacts.length > 1 ? "s" : ""}
-                  </button>
-                )}
-              </div>
+          {chart.data && (
+            <div className="flex flex-wrap items-start gap-3">
+              {chart.data.views.map((side) => (
+                <FindingChart
+                  key={side.view.id}
+                  chart={side}
+                  size={chart.data.views.length > 1 ? 172 : 210}
+                  placed={answers.findings.map((f) => f.site)}
+                  contacts={anterior ? [] : answers.contacts}
+                  marking={marking && !anterior}
+                  onSite={place}
+                  onContact={(at) => form.setValue("contacts", [...answers.contacts, at])}
+                />
+              ))}
+              {anterior ? (
+                <p className="text-soft">Tap a face, a corner or the neck to place a finding there.</p>
+              ) : (
+                <div className="w-36 space-y-2 text-soft">
+                  <p>Tap a pit, a fissure, a cusp, a face or the neck to place a finding there.</p>
+                  <label className="flex items-center gap-1.5 text-ink">
+                    <input
+                      type="checkbox"
+                      className="size-4 accent-accent"
+                      checked={marking}
+                      onChange={(e) => setMarking(e.target.checked)}
+                    />
+                    Mark contacts
+                  </label>
+                  {answers.contacts.length > 0 && (
+                    <button
+                      type="button"
+                      className="text-accent underline"
+                      onClick={() => form.setValue("contacts", [])}
+                    >
+                      Clear {answers.contacts.length} contact{answers.contacts.length > 1 ? "s" : ""}
+                    </button>
+                  )}
+                </div>
+              )}
             </div>
           )}
           <FindingRows
             form={form}
             findings={answers.findings}
             places={{
+              anterior,
               pits: reading.data?.pits ?? [],
               grooves: reading.data?.grooves ?? [],
               cusps: reading.data?.cusps ?? [],
@@ -199,6 +217,20 @@ export function NewCasePage() {
             faults={placed}
             onFilm={setFilmed}
           />
+          {answers.findings.some(
+            (f) => f.kind === "cervical_caries" || f.site === "buccal" || f.site === "lingual",
+          ) && <GingivaFields form={form} fault={placed.gingiva} />}
+          {answers.findings.some((f) => f.kind === "fracture") && anterior && (
+            <SelectField
+              label="Enamel lets light through"
+              options={[
+                ["", "Not looked at"],
+                ["translucent", "Much: translucent"],
+                ["opaque", "Little: opaque"],
+              ]}
+              {...form.register("enamel")}
+            />
+          )}
         </fieldset>
         <fieldset className="space-y-4">
           <legend className="mb-2 w-full border-b border-line pb-1 font-bold text-accent">3 Who</legend>
@@ -301,6 +333,37 @@ export function NewCasePage() {
   );
 }
 
+/** Where the free gingival margin was seen; left empty, it is that of the age. */
+function GingivaFields({ form, fault }: { form: UseFormReturn<Answers>; fault?: string }) {
+  const fields = [
+    ["gingivaFacial", "facial"],
+    ["gingivaLingual", "lingual"],
+    ["gingivaPapilla", "papilla"],
+  ] as const;
+  return (
+    <fieldset className="space-y-1">
+      <legend>Gingiva over the neck, mm</legend>
+      <div className="flex items-center gap-3 text-soft">
+        {fields.map(([field, name]) => (
+          <label key={field} className="flex items-center gap-1">
+            {name}
+            <input
+              className="w-12 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
+              inputMode="decimal"
+              placeholder="age"
+              aria-label={`Gingiva, ${name}, millimetres over the neck`}
+              {...form.register(field)}
+            />
+          </label>
+        ))}
+      </div>
+      <p className={fault ? "text-warn" : "text-soft"}>
+        {fault ?? "Negative where it has receded. Empty takes that of the age."}
+      </p>
+    </fieldset>
+  );
+}
+
 /** The tooth pointed at instead of typed. */
 function ToothArch({ selected, onSelect }: { selected?: string; onSelect: (iso: string) => void }) {
   const arches = useArches();
@@ -330,7 +393,6 @@ function ToothNames({ tooth }: { tooth: Schema["Tooth"] }) {
     <span className="text-ink">
       {tooth.name}: ISO <b className="font-mono">{tooth.iso}</b>, Universal{" "}
       <b className="font-mono">{tooth.universal}</b>, quadrant <QuadrantSymbol letters={tooth.letters} />
-      {!tooth.plannable && <span className="text-warn"> (not planned yet: premolars and molars are)</span>}
     </span>
   );
 }

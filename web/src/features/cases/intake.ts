@@ -8,6 +8,10 @@ export interface FindingAnswer {
   height?: string;
   width?: string;
   length?: string;
+  /** Height of a cervical lesion's middle over the neck. */
+  overNeck?: string;
+  /** The face that an anterior proximal lesion shows on, "" for neither. */
+  opens?: string;
   /** No tooth stands beside this face. */
   alone?: boolean;
 }
@@ -18,6 +22,11 @@ export interface Answers {
   answer: string;
   findings: FindingAnswer[];
   contacts: { mesial_mm: number; facial_mm: number }[];
+  /** Free gingival margin over the neck, mm; empty takes that of the age. */
+  gingivaFacial: string;
+  gingivaLingual: string;
+  gingivaPapilla: string;
+  enamel: string;
   material: string;
   school: string;
   code: string;
@@ -35,6 +44,10 @@ export const blank: Answers = {
   answer: "",
   findings: [{ kind: "fissure_caries", site: "central", depth: "outer_dentin" }],
   contacts: [],
+  gingivaFacial: "",
+  gingivaLingual: "",
+  gingivaPapilla: "",
+  enamel: "",
   material: "amalgam",
   school: "board",
   code: "",
@@ -72,6 +85,8 @@ export function newCase(a: Answers, tooth: string, kept?: CaseDocument): Schema[
     },
     findings: a.findings.map(finding),
     occlusal_contacts: a.contacts.length > 0 ? a.contacts : undefined,
+    gingiva: gingiva(a),
+    enamel: a.enamel || undefined,
     missing_neighbours: missing.length > 0 ? [...new Set(missing)] : undefined,
     choice: a.material === "" ? undefined : { ...kept?.choice, material: a.material, school: a.school },
   };
@@ -96,9 +111,15 @@ export function answersFrom(document: CaseDocument): Answers {
       height: size(f.height_mm),
       width: size(f.width_mm),
       length: size(f.length_mm),
+      overNeck: size(f.over_neck_mm),
+      opens: f.opens ?? "",
       alone: document.missing_neighbours?.includes(f.site),
     })),
     contacts: document.occlusal_contacts ?? [],
+    gingivaFacial: size(document.gingiva?.facial_mm) ?? "",
+    gingivaLingual: size(document.gingiva?.lingual_mm) ?? "",
+    gingivaPapilla: size(document.gingiva?.papilla_mm) ?? "",
+    enamel: document.enamel ?? "",
     material: choice?.material ?? "",
     school: choice?.school ?? blank.school,
     code: patient.code ?? "",
@@ -119,7 +140,17 @@ function finding(f: FindingAnswer): Finding {
     height_mm: millimetres(f.height),
     width_mm: millimetres(f.width),
     length_mm: millimetres(f.length),
+    over_neck_mm: f.kind === "cervical_caries" ? millimetres(f.overNeck) : undefined,
+    opens: f.kind === "proximal_caries" ? f.opens || undefined : undefined,
   };
+}
+
+/** The gingiva as it was seen; what was left empty goes on as nothing, so that the server can name it. */
+function gingiva(a: Answers): CaseDocument["gingiva"] {
+  const typed = [a.gingivaFacial, a.gingivaLingual, a.gingivaPapilla].map(millimetres);
+  if (typed.every((mm) => mm === undefined)) return undefined;
+  const [facial_mm, lingual_mm, papilla_mm] = typed as [number, number, number];
+  return { facial_mm, lingual_mm, papilla_mm };
 }
 
 /** What is no figure goes on as it is, so that the server can name it. */
@@ -136,6 +167,7 @@ const faultFields: [RegExp, string][] = [
   [/^\$(\.document)?\.tooth/, "tooth"],
   [/code$/, "code"],
   [/birth_year$|age_years$/, "birthYear"],
+  [/gingiva(\.\w+)?$/, "gingiva"],
 ];
 
 /** Puts each fault beside its field; what has no field is listed apart. */

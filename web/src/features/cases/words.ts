@@ -6,6 +6,7 @@ export const kinds: [string, string][] = [
   ["cervical_caries", "Cervical caries"],
   ["old_restoration", "Old filling"],
   ["undermined_cusp", "Undermined cusp"],
+  ["fracture", "Broken off"],
   ["crack", "Crack"],
 ];
 
@@ -40,6 +41,8 @@ const siteNames: Record<string, string> = {
   distal: "Distal",
   buccal: "Buccal",
   lingual: "Lingual",
+  mesial_incisal: "Mesial corner",
+  distal_incisal: "Distal corner",
 };
 
 /** The dentist's name of a site. */
@@ -49,29 +52,44 @@ export function siteName(site: string): string {
 
 /** What a tooth has for findings to lie on. */
 export interface Places {
+  anterior: boolean;
   pits: string[];
   grooves: string[];
   cusps: string[];
 }
 
+/** The kinds of findings that a tooth can have. */
+export function kindsFor({ anterior, pits }: Places): [string, string][] {
+  const never = anterior
+    ? ["fissure_caries", "undermined_cusp", ...(pits.length > 0 ? [] : ["pit_caries"])]
+    : [];
+  return kinds.filter(([kind]) => !never.includes(kind));
+}
+
 /** The sites a kind of finding can have on a tooth with these places. */
-export function sitesFor(kind: string, { pits, grooves, cusps }: Places): [string, string][] {
+export function sitesFor(kind: string, { anterior, pits, grooves, cusps }: Places): [string, string][] {
   const named = (sites: string[]) => sites.map((s): [string, string] => [s, siteNames[s] ?? s]);
-  const ends = ["mesial_pit", "distal_pit"].filter((s) => pits.includes(s.replace("_", " ")));
+  const has = (site: string) => pits.includes(site.replace("_", " "));
+  const ends = ["mesial_pit", "distal_pit"].filter(has);
+  const facePits = ["buccal_pit", "lingual_pit"].filter(has);
+  const occlusal = anterior ? [] : ["central", ...ends];
   switch (kind) {
     case "proximal_caries":
-    case "crack":
       return named(["mesial", "distal"]);
+    case "crack":
+      return named(["mesial", "distal", "buccal", "lingual"]);
     case "cervical_caries":
       return named(["buccal", "lingual"]);
     case "old_restoration":
-      return named(["central", ...ends, "mesial", "distal"]);
+      return named([...occlusal, "mesial", "distal", "buccal", "lingual", ...facePits]);
     case "undermined_cusp":
       return named(cusps);
+    case "fracture":
+      return named(anterior ? ["mesial_incisal", "distal_incisal"] : cusps);
     case "pit_caries":
-      return named(["central", ...ends, "buccal_pit", "lingual_pit"]);
+      return named([...occlusal, ...facePits]);
     default:
-      return named(["central", ...ends, ...grooves]);
+      return named([...occlusal, ...grooves]);
   }
 }
 

@@ -42,7 +42,8 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
   const nameOf = (school: string) => schools.data?.find((s) => s.id === school)?.name ?? school;
   const toggle = (school: string) =>
     setChosen((now) => (now.includes(school) ? now.filter((s) => s !== school) : [...now, school]));
-  const view = (name: string) => evaluations.flatMap((e) => e.views.filter((v) => v.id === name));
+  const view = (name?: string) => evaluations.flatMap((e) => e.views.filter((v) => v.id === name));
+  const shown = evaluations[0]?.views ?? [];
   const first = plans[0];
 
   return (
@@ -113,8 +114,8 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
                 </li>
               ))}
             </ul>
-            <Overlay views={view("plan")} outline="cavity" />
-            <Overlay views={view("mesiodistal")} outline="enamel" />
+            <Overlay views={view(shown[0]?.id)} outline="cavity" />
+            <Overlay views={view(shown.at(-1)?.id)} outline="enamel" />
           </div>
           <div data-settled={!comparison.isFetching} data-testid="differences">
             <Differences plans={plans} nameOf={nameOf} />

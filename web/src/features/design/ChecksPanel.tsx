@@ -5,6 +5,8 @@ import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { DimensionList } from "./DimensionList";
+import { FinishPanel } from "./FinishPanel";
+import { GingivaPanel } from "./GingivaPanel";
 import { SchoolChoice } from "./SchoolChoice";
 
 interface Props {
@@ -19,6 +21,8 @@ interface Props {
   onSelect: (check: string) => void;
   onChange: (dimension: string, value: number | undefined) => void;
   onChoose: (choice: CaseDocument["choice"]) => void;
+  settled: boolean;
+  onGingiva: (gingiva: CaseDocument["gingiva"]) => void;
 }
 
 /** The selected form's checks, then the dimensions and cautions. */
@@ -48,6 +52,21 @@ export function ChecksPanel(props: Props) {
         ))}
       </ul>
       <DimensionList dimensions={props.dimensions} readOnly={props.readOnly} onChange={props.onChange} />
+      <FinishPanel
+        plan={plan}
+        document={props.document}
+        readOnly={props.readOnly}
+        settled={props.settled}
+        onChoose={props.onChoose}
+      />
+      {plan.gingiva && (
+        <GingivaPanel
+          gingiva={plan.gingiva}
+          own={props.document.gingiva !== undefined}
+          readOnly={props.readOnly}
+          onChange={props.onGingiva}
+        />
+      )}
       <h2 className="mt-4 mb-1 font-bold">Removed</h2>
       <p className="text-soft">
         enamel <b className="font-mono text-ink">{plan.volumes.enamel.toFixed(1)}</b>, dentin{" "}
@@ -56,6 +75,11 @@ export function ChecksPanel(props: Props) {
         {plan.volumes.old_filling !== undefined && (
           <>
             ; old filling <b className="font-mono text-ink">{plan.volumes.old_filling.toFixed(1)}</b>
+          </>
+        )}
+        {plan.volumes.lost !== undefined && (
+          <>
+            ; broken off before <b className="font-mono text-ink">{plan.volumes.lost.toFixed(1)}</b>
           </>
         )}
       </p>

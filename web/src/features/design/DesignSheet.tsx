@@ -5,7 +5,7 @@ import { toast } from "sonner";
 import { ApiProblem, type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
-import { ToothView3D } from "@/drawing/ToothView3D";
+import { type Side, ToothView3D } from "@/drawing/ToothView3D";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { useFixRevision } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
@@ -131,7 +131,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
     <main className="flex h-full flex-col">
       <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-4">
         <TitleBlock dental={dental} plan={evaluated?.plan} revision={revision} />
-        <div className="ml-auto flex items-center gap-2">
+        <div className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap">
           <span
             className={clsx("text-xs", autosave.state === "failed" ? "text-warn" : "text-soft")}
             role="status"
@@ -140,7 +140,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               {
                 saved: "Draft saved",
                 saving: "Saving…",
-                failed: "Draft not saved: the server does not answer",
+                failed: "Not saved: no answer",
               }[autosave.state]}
           </span>
           {!readOnly && (
@@ -250,7 +250,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                       mesh={solid.data ?? evaluated.mesh}
                       turning={evaluated.mesh}
                       mark={mark}
-                      from={firstBox(evaluated.views)}
+                      from={firstSide(evaluated.views)}
                     />
                   )}
                 </div>
@@ -268,6 +268,8 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               onSelect={select}
               onChange={change}
               onChoose={choose}
+              settled={evaluation.settled}
+              onGingiva={(gingiva) => history.set({ ...document, gingiva })}
             />
           </div>
           <InstrumentStrip steps={evaluated.plan.sequence} />
@@ -277,11 +279,13 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   );
 }
 
-/** The side of the first box, which the tooth is turned to. */
-function firstBox(views: Schema["View"][]): "mesial" | "distal" | undefined {
+/** The side of the first box, or the face that is looked at, which the tooth is turned to. */
+function firstSide(views: Schema["View"][]): Side | undefined {
   const box = views.find((v) => v.id.startsWith("proximal_"));
-  if (!box) return undefined;
-  return box.id.endsWith("mesial") ? "mesial" : "distal";
+  if (box) return box.id.endsWith("mesial") ? "mesial" : "distal";
+  const first = views[0]?.id ?? "";
+  if (first.endsWith("_facial")) return "facial";
+  return first.endsWith("_lingual") ? "lingual" : undefined;
 }
 
 function EvaluationFault({ error, retry }: { error: Error; retry: () => void }) {

@@ -21,7 +21,8 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
           const bur = instruments.data?.find((i) => i.id === s.instrument);
           return (
             <li
-              key={s.step}
+              // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step
+              key={n}
               title={[s.action, s.gauge, s.caution].filter(Boolean).join(" ")}
               className="flex min-w-32 flex-1 items-center gap-2 border-r border-line px-2"
             >

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { CaseDocument, Choice, Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
+import { finishNames, stylesOf } from "./FinishPanel";
 
 interface Props {
   plan: Schema["Plan"];
@@ -59,6 +60,35 @@ export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
               <option value="conventional">Box with an occlusal step</option>
               <option value="slot">Slot: the box alone</option>
             </select>
+          </label>
+        )}
+        {stylesOf(plan).length > 0 && (
+          <label className="col-span-2">
+            <span className="text-xs text-soft">Finish of the enamel margin</span>
+            <select
+              className={control}
+              value={document.choice?.finish ?? "short"}
+              disabled={readOnly}
+              onChange={(e) => choose({ finish: e.target.value })}
+            >
+              {stylesOf(plan).map((style) => (
+                <option key={style} value={style}>
+                  {finishNames[style]}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {plan.class === "IV" && (
+          <label className="col-span-2 flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="size-4 accent-accent"
+              checked={document.choice?.lock ?? false}
+              disabled={readOnly}
+              onChange={(e) => choose({ lock: e.target.checked || undefined })}
+            />
+            Lingual lock, of the old school
           </label>
         )}
       </div>

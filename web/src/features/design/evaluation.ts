@@ -54,6 +54,21 @@ export function useSolid(document: CaseDocument, settled: boolean) {
   });
 }
 
+/** What each style of finish gains and costs, once the plan has settled. */
+export function useFinishes(document: CaseDocument, wanted: boolean) {
+  return useQuery({
+    queryKey: ["finishes", document],
+    enabled: wanted,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/finishes", { body: document as unknown as Schema["CaseDocument"], signal }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: keptMilliseconds,
+  });
+}
+
 export function useInstruments() {
   return useQuery({
     queryKey: ["instruments"],

@@ -18,9 +18,13 @@ interface Cell {
   caption?: ReactNode;
 }
 
+/** Sections that can be moved through the tooth, by the end of their id. */
+const isAcross = (view: Schema["View"]) => view.id === "buccolingual" || view.id.endsWith("_level");
+const isAlong = (view: Schema["View"]) => view.id === "mesiodistal" || view.id.endsWith("_along");
+
 /**
- * Places a plan's views on the sheet: the plan, the section along the arch, and
- * in the third place one of the boxes' elevations or the section across.
+ * Places a plan's views on the sheet: the plan or the face as the dentist looks at
+ * it, a section, and in the third place one of the others.
  */
 export function sheetCells(
   views: Schema["View"][],
@@ -29,14 +33,15 @@ export function sheetCells(
   sections: Sections,
   moveTo: (sections: Sections) => void,
 ): Cell[] {
-  const plan = views.find((v) => v.id === "plan");
-  const along = views.find((v) => v.id === "mesiodistal");
+  const plan = views.find((v) => v.id === "plan") ?? views[0];
+  const along =
+    views.find((v) => v.id === "mesiodistal") ?? views.findLast((v) => isAlong(v)) ?? views.at(-1);
   const sides = views.filter((v) => v !== plan && v !== along);
   const side = sides.find((v) => v.id === chosen) ?? sides[0];
   const cells: Cell[] = [];
   if (plan) cells.push({ place: "plan", view: plan });
   if (side) {
-    const across = side.id === "buccolingual";
+    const across = isAcross(side);
     cells.push({
       place: "side",
       view: side,
@@ -66,12 +71,14 @@ export function sheetCells(
       caption: (
         <>
           <Title view={along} />
-          <Mover
-            label="Section along, moved"
-            at={along.at}
-            own={sections.along !== undefined}
-            onMove={(along) => moveTo({ ...sections, along })}
-          />
+          {isAlong(along) && (
+            <Mover
+              label="Section along, moved"
+              at={along.at}
+              own={sections.along !== undefined}
+              onMove={(along) => moveTo({ ...sections, along })}
+            />
+          )}
         </>
       ),
     });
@@ -92,6 +99,21 @@ function Tabs({
   current: string;
   onChoose: (id: string) => void;
 }) {
+  if (views.length > 3)
+    return (
+      <select
+        aria-label="View from the side"
+        className="shrink-0 rounded border border-line bg-sheet px-1 font-bold text-ink"
+        value={current}
+        onChange={(e) => onChoose(e.target.value)}
+      >
+        {views.map((v) => (
+          <option key={v.id} value={v.id}>
+            {v.title}
+          </option>
+        ))}
+      </select>
+    );
   return (
     <span role="tablist" aria-label="View from the side" className="flex shrink-0 gap-1">
       {views.map((v) => (

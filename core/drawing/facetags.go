@@ -1,0 +1,139 @@
+package drawing
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/face"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/solid"
+)
+
+// reading tags a measured distance that runs from a place along a direction.
+func (v *View) reading(s FaceSubject, t Tag, r measure.Reading, along r3.Vec, pull r3.Vec) {
+	from := r.Where.At
+	to := r3.Add(from, r3.Scale(r.Value, along))
+	v.span(s, t, r, from, to, pull)
+}
+
+// span tags a measured distance between two places; pull is the way that makes
+// the figure grow, zero where none is moved.
+func (v *View) span(s FaceSubject, t Tag, r measure.Reading, from, to r3.Vec, pull r3.Vec) {
+	t.Side, t.Value, t.Unit = face.Name(s.Design.Site), r.Value, "mm"
+	t.From, t.To = v.Plane.Project(from), v.Plane.Project(to)
+	t.Handle = t.From
+	if t.Dimension != "" {
+		t.Dimension = face.DimensionID(s.Design.Site, t.Dimension)
+		a, b := v.Plane.Project(r3.Vec{}), v.Plane.Project(pull)
+		t.Pull = solid.Point2{X: b.X - a.X, Y: b.Y - a.Y}
+		if size := math.Hypot(t.Pull.X, t.Pull.Y); size > 1e-6 {
+			t.Pull = solid.Point2{X: t.Pull.X / size, Y: t.Pull.Y / size}
+		}
+		if t.Gain == 0 {
+			t.Gain = 1
+		}
+	}
+	v.tag(t)
+}
+
+// tagSeen dimensions the view of a face.
+func (v *View) tagSeen(s FaceSubject) {
+	switch s.Design.Class() {
+	case lesion.ClassIII:
+		if r, ok := s.Face.Extent(); ok {
+			v.tagHeight(s, r, "anterior.box_height")
+		}
+		if r, ok := s.Face.IncisalBridge(); ok {
+			v.reading(s, Tag{CheckID: "anterior.incisal_bridge", Label: "corner"}, r, r3.Vec{Z: 1}, r3.Vec{})
+		}
+		if r, ok := s.Face.Reach(); ok {
+			v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, s.Face.Along, r3.Scale(-1, s.Face.Along))
+		}
+	case lesion.ClassIV:
+		v.tagBevelOf(s, v.ID == "facial")
+	case lesion.ClassV:
+		if r, ok := s.Face.Extent(); ok {
+			v.tagHeight(s, r, "")
+		}
+		if r, ok := s.Face.OverGingiva(s.Gingival); ok {
+			v.span(s, Tag{CheckID: "neck.gingiva", Label: "over gingiva"}, r, r.Where.At, r3.Sub(r.Where.At, r3.Vec{Z: r.Value}), r3.Vec{})
+		}
+	default:
+		if r, ok := s.Face.Extent(); ok {
+			v.tagHeight(s, r, "pit.width")
+		}
+	}
+}
+
+// tagHeight runs between the gingival and the upper wall.
+func (v *View) tagHeight(s FaceSubject, r measure.Reading, check string) {
+	up := s.Face.Frame.V
+	top := r3.Add(r.Where.At, r3.Scale(r.Value/2, up))
+	v.span(s, Tag{CheckID: check, Dimension: "height", Label: "height", Gain: 2}, r, top, r3.Sub(r.Where.At, r3.Scale(r.Value/2, up)), up)
+}
+
+// tagBevelOf dimensions the bevel of one face of a broken corner, along the
+// surface away from the break.
+func (v *View) tagBevelOf(s FaceSubject, facial bool) {
+	t := Tag{CheckID: "corner.lingual_bevel", Dimension: "lingual_bevel", Label: "bevel"}
+	where := func(_, outer r3.Vec) bool { return outer.Y < -0.4 }
+	if facial {
+		t.CheckID, t.Dimension = "corner.facial_bevel", "bevel_width"
+		where = func(_, outer r3.Vec) bool { return outer.Y > 0.4 }
+	}
+	b, ok := s.Face.FinishedMargin(where)
+	if !ok {
+		return
+	}
+	v.span(s, t, b.Width, b.Width.Where.At, b.Wall, r3.Sub(b.Width.Where.At, b.Wall))
+}
+
+// tagLevel dimensions the section across the crown.
+func (v *View) tagLevel(s FaceSubject) {
+	if r, ok := s.Face.Reach(); ok && s.Design.Class() == lesion.ClassIII {
+		v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, s.Face.Along, r3.Scale(-1, s.Face.Along))
+	}
+	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(at.Z - v.Plane.Origin.Z) })
+}
+
+// tagAlongTheBur dimensions the section along the tooth.
+func (v *View) tagAlongTheBur(s FaceSubject) {
+	w := s.Face.Frame.W
+	switch s.Design.Class() {
+	case lesion.ClassIII:
+		if r, ok := s.Face.Sunk(); ok {
+			v.reading(s, Tag{CheckID: "anterior.box_depth", Dimension: "depth", Label: "depth"}, r, w, r3.Scale(-1, w))
+		}
+		if r, ok := s.Face.TowardsFar(); ok {
+			v.reading(s, Tag{CheckID: "anterior.facial_tooth", Label: "left"}, r, r3.Scale(-1, w), r3.Vec{})
+		}
+	default:
+		check := "neck.depth"
+		if s.Design.Class() == lesion.ClassI {
+			check = "pit.depth"
+		}
+		if r, ok := s.Face.Depth(); ok {
+			out := s.Face.OutAt(r.Where.At)
+			v.reading(s, Tag{CheckID: check, Dimension: "depth", Label: "depth"}, r, out, r3.Scale(-1, out))
+		}
+	}
+	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(at.X - v.Plane.Origin.X) })
+}
+
+// tagBreak dimensions the section across a broken face.
+func (v *View) tagBreak(s FaceSubject) {
+	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(s.Face.Frame.To(at).Y) })
+}
+
+// tagPulpDistance shows the dentin left where the section passes near it.
+func (v *View) tagPulpDistance(s FaceSubject, off func(at r3.Vec) float64) {
+	const nearby = 1.2 // mm
+	r, ok := s.Face.PulpDistance()
+	if !ok || off(r.Where.At) > nearby {
+		return
+	}
+	toward := r3.Scale(-1, r3.Unit(s.Prepared.Model.Pulp().Gradient(r.Where.At)))
+	v.reading(s, Tag{CheckID: "resist.pulp_distance", Label: "to pulp"}, r, toward, r3.Vec{})
+}

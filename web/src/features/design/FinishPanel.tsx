@@ -1,0 +1,112 @@
+import clsx from "clsx";
+import type { CaseDocument, Choice, Schema } from "@/api/client";
+import { useFinishes } from "./evaluation";
+
+interface Props {
+  plan: Schema["Plan"];
+  document: CaseDocument;
+  readOnly: boolean;
+  /** The plan is the document's own, and not that of an earlier one. */
+  settled: boolean;
+  onChoose: (choice: Choice) => void;
+}
+
+/** What each finish is called. */
+export const finishNames: Record<string, string> = {
+  short: "Short",
+  long: "Long",
+  translucency: "By translucency",
+  scalloped: "Scalloped",
+};
+
+/** The styles that a class offers. */
+export function stylesOf(plan: Schema["Plan"]): string[] {
+  const classes = (plan.finishes ?? []).map((f) => f.class);
+  if (plan.material !== "composite") return [];
+  if (classes.includes("IV")) return ["short", "long", "translucency", "scalloped"];
+  return classes.includes("III") ? ["short", "long"] : [];
+}
+
+/** What the margins gain and cost, the styles side by side where there is a choice. */
+export function FinishPanel({ plan, document, readOnly, settled, onChoose }: Props) {
+  const finishes = plan.finishes ?? [];
+  const styles = stylesOf(plan);
+  const compared = useFinishes(document, settled && styles.length > 0);
+  if (finishes.length === 0) return null;
+  return (
+    <section aria-label="Margins" className="mt-4">
+      <h2 className="mb-1 font-bold">Margins</h2>
+      {finishes.map((own) => {
+        const rows = compared.data?.filter((f) => f.site === own.site) ?? [];
+        return (
+          <div key={own.site} className="mb-2">
+            {finishes.length > 1 && <h3 className="text-soft">{own.name}</h3>}
+            <table className="w-full text-right">
+              <thead className="text-xs text-soft">
+                <tr>
+                  <th className="text-left align-bottom font-normal">finish</th>
+                  <th className="pl-2 align-bottom font-normal">enamel bonded mm²</th>
+                  <th className="pl-2 align-bottom font-normal">sound enamel spent mm³</th>
+                  <th className="pl-2 align-bottom font-normal">margin seen mm</th>
+                </tr>
+              </thead>
+              <tbody>
+                {(rows.length > 0 ? rows : [own]).map((f) => (
+                  <FinishRow
+                    key={f.style ?? ""}
+                    finish={f}
+                    chosen={f.style === own.style}
+                    onChoose={
+                      readOnly || rows.length === 0
+                        ? undefined
+                        : () =>
+                            onChoose({
+                              material: plan.material,
+                              school: plan.school,
+                              ...document.choice,
+                              finish: f.style,
+                            })
+                    }
+                  />
+                ))}
+              </tbody>
+            </table>
+            <p className="mt-1 text-xs text-soft">
+              Margin {own.margin.toFixed(1)} mm long. {own.contact && `Contact ${own.contact}. `}
+              {own.bonded_dentin > 0.05 && `Dentin laid open ${own.bonded_dentin.toFixed(1)} mm². `}
+              {own.class === "IV" && "Hold against a load on the edge: not computed."}
+            </p>
+          </div>
+        );
+      })}
+    </section>
+  );
+}
+
+function FinishRow({
+  finish,
+  chosen,
+  onChoose,
+}: {
+  finish: Schema["Finish"];
+  chosen: boolean;
+  onChoose?: () => void;
+}) {
+  const name = finishNames[finish.style ?? ""] ?? "as cut";
+  return (
+    <tr className={clsx(chosen && "bg-accent-ground font-bold")}>
+      <td className="text-left">
+        {chosen || !onChoose ? (
+          name
+        ) : (
+          <button type="button" className="text-left text-accent underline" onClick={onChoose}>
+            {name}
+          </button>
+        )}
+      </td>
+      <td className="font-mono">{finish.bonded_enamel.toFixed(1)}</td>
+      <td className="font-mono">{finish.enamel_spent.toFixed(1)}</td>
+      <td className="font-mono">{finish.margin_seen.toFixed(1)}</td>
+    </tr>
+  );
+}
