@@ -77,7 +77,7 @@ func (b *bevel) distance(at *place, body body) float64 {
 		return math.Inf(1)
 	}
 	enamel := b.dentin.Distance(at.foot)
-	most := math.Min(enamel-leftUnder, thinShare*b.thickness(at))
+	most := math.Min(enamel-leftUnder, b.sparing(at))
 	deep := math.Inf(-1)
 	slope := 0.0
 	for _, z := range b.zones {
@@ -88,11 +88,13 @@ func (b *bevel) distance(at *place, body body) float64 {
 	return (at.depth - deep) / math.Hypot(1, slope)
 }
 
-// thickness of the tooth (mm) under a place of the surface, as far as it is less
-// than two: an incisal edge bevelled from both sides must stand.
-func (b *bevel) thickness(at *place) float64 {
-	const felt = 1.0 // mm under the surface: past the middle of a thin edge the far side is nearer
-	return felt + b.skin.Depth(r3.Sub(at.foot, r3.Scale(felt, at.normal)))
+// sparing is how deep (mm) a bevel may cut for a thin edge, bevelled from both
+// sides, to stand; without bound where the tooth is thick.
+func (b *bevel) sparing(at *place) float64 {
+	const felt, thin, thick = 1.0, 1.6, 1.95 // mm: under the surface, and of the tooth
+	// Past the middle of a thin edge the far side is nearer.
+	thickness := felt + b.skin.Depth(r3.Sub(at.foot, r3.Scale(felt, at.normal)))
+	return thinShare*thickness + felt*solid.Smoothstep(thin, thick, thickness)
 }
 
 // cut is how deep (mm) a zone cuts under a place of the surface that lies aside

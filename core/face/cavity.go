@@ -63,7 +63,7 @@ func (c *Cavity) at(p r3.Vec) place {
 	at.foot, at.normal, at.depth = c.skin.Over(p)
 	// Close to the surface its own field counts: where a bevel thins out, a
 	// hundredth of a millimetre moves the margin far.
-	const near, far = 0.12, 0.25 // mm
+	const near, far = 0.05, 0.14 // mm: within the band in which that field is stored
 	if aside := math.Abs(at.depth); aside < far {
 		own := solid.Smoothstep(near, far, aside)
 		at.depth = own*at.depth - (1-own)*c.surface.Distance(p)

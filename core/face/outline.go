@@ -35,21 +35,22 @@ func fromLine(line solid.Polyline, p solid.Point2) float64 {
 	least := math.Inf(1)
 	for n, a := range line.Points {
 		b := line.Points[(n+1)%len(line.Points)]
-		least = math.Min(least, toSegment(p, a, b))
+		least = math.Min(least, squaredToSegment(p, a, b))
 	}
 	if line.Contains(p) {
-		return -least
+		return -math.Sqrt(least)
 	}
-	return least
+	return math.Sqrt(least)
 }
 
-func toSegment(p, a, b solid.Point2) float64 {
+func squaredToSegment(p, a, b solid.Point2) float64 {
 	dx, dy := b.X-a.X, b.Y-a.Y
-	t := 0.0
+	x, y := p.X-a.X, p.Y-a.Y
 	if length := dx*dx + dy*dy; length > 0 {
-		t = math.Min(math.Max(((p.X-a.X)*dx+(p.Y-a.Y)*dy)/length, 0), 1)
+		t := math.Min(math.Max((x*dx+y*dy)/length, 0), 1)
+		x, y = x-t*dx, y-t*dy
 	}
-	return math.Hypot(p.X-a.X-t*dx, p.Y-a.Y-t*dy)
+	return x*x + y*y
 }
 
 // band is an outline between a lower and an upper edge, its ends rounded: the

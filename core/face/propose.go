@@ -86,11 +86,13 @@ func (r Request) drawBack(d Design, figure func(*Design) *float64, want, ground 
 		if err != nil {
 			return d, err
 		}
-		at := figure(&d)
-		if *at-step < ground-1e-9 || c.ToPulp(r.Model) >= want+pulpAllowance {
+		at, lacking := figure(&d), want+pulpAllowance-c.ToPulp(r.Model)
+		if *at-step < ground-1e-9 || lacking <= 0 {
 			return d, nil
 		}
-		*at = nearest(*at - step)
+		// What is drawn back comes to the pulp's good, or nearly.
+		const share = 0.8
+		*at = math.Max(nearest(*at-math.Max(step, share*lacking)), nearest(ground))
 	}
 }
 

@@ -1,6 +1,7 @@
 package lesion
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"sync"
@@ -38,6 +39,9 @@ type Corner struct {
 	volume        func() float64
 }
 
+// ErrOffTooth means that a finding's sizes reach past the tooth.
+var ErrOffTooth = errors.New("the finding reaches past this tooth: check its sizes")
+
 // OnCorner reports a finding at an incisal corner.
 func (f Finding) OnCorner() bool {
 	return f.Kind == Fracture && (f.Site == MesialCorner || f.Site == DistalCorner)
@@ -68,7 +72,7 @@ func NewCorner(m *anatomy.Model, f Finding) (*Corner, error) {
 	onEdge.Z = m.EdgeHeight(onEdge.X)
 	beside, ok := m.OnProximal(c.sense, 0, top-c.Height)
 	if !ok {
-		return nil, fmt.Errorf("%.1f mm of height are more than this crown has", c.Height)
+		return nil, fmt.Errorf("%.1f mm of the corner: %w", c.Height, ErrOffTooth)
 	}
 	along := r3.Unit(r3.Sub(r3.Vec{X: beside.X, Z: beside.Z}, onEdge))
 	c.At = r3.Scale(0.5, r3.Add(onEdge, r3.Vec{X: beside.X, Z: beside.Z}))

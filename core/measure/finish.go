@@ -53,13 +53,18 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		if width < edgeFrom/4 {
 			return
 		}
-		in := r3.Unit(r3.Sub(to, at))
-		in = r3.Unit(r3.Sub(in, r3.Scale(r3.Dot(in, normal), normal)))
+		in := r3.Sub(to, at)
+		in = r3.Sub(in, r3.Scale(r3.Dot(in, normal), normal))
+		onSurface := r3.Norm(in)
+		if onSurface < 1e-3 { // as steep as the surface is square to it
+			return
+		}
+		in = r3.Scale(1/onSurface, in)
 		depth := func(aside float64) float64 { return p.depthBeside(at, normal, in, aside) }
-		f := felt{at: at, wall: to, width: width, edge: depth(math.Min(edgeFrom, width/2))}
+		f := felt{at: at, wall: to, width: width, edge: depth(math.Min(edgeFrom, onSurface/2))}
 		// The angle is that of the face's middle part, clear of both edges.
-		run := width * 0.4
-		f.angle = degrees(math.Atan2(depth(width*0.65)-depth(width*0.65-run), run))
+		const from, upTo = 0.3, 0.75
+		f.angle = degrees(math.Atan2(depth(onSurface*upTo)-depth(onSurface*from), onSurface*(upTo-from)))
 		found[n] = f
 	})
 	found = slices.DeleteFunc(found, func(f felt) bool { return f.width == 0 })

@@ -34,10 +34,14 @@ func (u *union) nearest(p r3.Vec) (d float64, t Tool) {
 	for _, other := range u.tools {
 		b := other.Bounds()
 		far := toBox(b, p)
-		if far >= d {
+		if far > 0 && far >= d {
 			continue
 		}
-		if here := math.Max(other.Distance(p), far); here < d {
+		here := other.Distance(p)
+		if far > 0 {
+			here = math.Max(here, far)
+		}
+		if here < d {
 			d, t = here, other
 		}
 	}

@@ -452,6 +452,8 @@ func unplannable(err error) string {
 	switch {
 	case errors.Is(err, errPulpReached):
 		return "On this tooth's model the lesion reaches the pulp. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the lesion its own sizes."
+	case errors.Is(err, lesion.ErrOffTooth):
+		return "A finding reaches past what this tooth has. Check its sizes."
 	case errors.Is(err, face.ErrNoCornerLeft):
 		return "Over this lesion nothing would be left of the incisal corner: look whether the corner stands, and enter it as lost, or check the lesion's sizes."
 	case errors.Is(err, face.ErrOffFace):

@@ -1,0 +1,360 @@
+package plan
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"obturon/core/assess"
+	"obturon/core/face"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/notation"
+	"obturon/core/school"
+)
+
+// lesionAt is the finding that calls for a cavity at a site.
+func lesionAt(site lesion.Site) Finding {
+	kind := lesion.CervicalCaries
+	switch face.ClassOf(site) {
+	case lesion.ClassI:
+		kind = lesion.PitCaries
+	case lesion.ClassIII:
+		kind = lesion.ProximalCaries
+	case lesion.ClassIV:
+		kind = lesion.Fracture
+	}
+	return Finding{Kind: kind, Site: site, Depth: "outer_dentin"}
+}
+
+func faceCase(tooth string, site lesion.Site, material, schoolID string, style face.Style) *Case {
+	c := molarCase()
+	c.Tooth, c.Findings = notation.MustParse(tooth), []Finding{lesionAt(site)}
+	c.Choice = &Choice{Material: material, School: schoolID, Finish: string(style)}
+	c.Patient.VisibleZone = true
+	if c.Tooth.Primary() {
+		c.Patient.AgeYears = 6
+	}
+	return c
+}
+
+// Every tooth in every class that lies on its faces and edges: the right ones
+// under every school, material and finish, the left ones, which share their
+// models, under the one that is usual.
+func TestEveryToothInEveryClassOfItsFaces(t *testing.T) {
+	planned := 0
+	for _, tooth := range notation.All() {
+		for _, site := range face.Sites {
+			if face.ClassOf(site) == lesion.ClassIII && !tooth.Anterior() || len(lesion.Validate(lesionAt(site).core(), tooth)) > 0 {
+				continue
+			}
+			schools, materials, styles := []string{"board", "traditional", "adhesive"}, Materials, face.StylesOf(face.ClassOf(site))
+			if tooth.Primary() {
+				schools = []string{"primary"}
+			}
+			if len(styles) == 0 {
+				styles = []face.Style{face.AnyStyle}
+			}
+			if !tooth.Right() {
+				schools, materials, styles = schools[len(schools)-1:], []string{"composite"}, styles[:1]
+			}
+			for _, id := range schools {
+				for _, material := range materials {
+					for n, style := range styles {
+						if n > 0 && (material == "amalgam" || id != schools[0]) {
+							break // styles are of bonded margins, and no matter of schools
+						}
+						planned++
+						soundFace(t, faceCase(tooth.String(), site, material, id, style))
+					}
+				}
+			}
+		}
+	}
+	if planned < 300 {
+		t.Errorf("only %d plans were made", planned)
+	}
+}
+
+// soundFace checks what every plan of a cavity on a face or an edge keeps to.
+func soundFace(t *testing.T, c *Case) {
+	t.Helper()
+	name := fmt.Sprintf("%s %s %s %s %s", c.Tooth, c.Findings[0].Site, c.Choice.Material, c.Choice.School, c.Choice.Finish)
+	const grid = 0.15 // mm: coarse enough for so many teeth, fine enough for the gauges
+	s, err := planner.shape(context.Background(), c, grid)
+	if err != nil {
+		t.Errorf("%s: %v", name, err)
+		return
+	}
+	barred := c.Findings[0].core().OnCorner() && c.Choice.Material == "amalgam"
+	if refused := s.Document.Refused != ""; refused != barred {
+		t.Errorf("%s: refused %q", name, s.Document.Refused)
+		return
+	}
+	if barred {
+		return
+	}
+	// The drawing, which takes most of the time, is looked at elsewhere.
+	f := &s.Faces[0]
+	f.Prepared = measure.NewPrepared(s.Model, s.Model.Surface.Uncut().Carve(f.Cavity))
+	if !f.Prepared.Mesh.Closed() {
+		t.Errorf("%s: the solid is open", name)
+	}
+	for _, k := range f.checks() {
+		if k.Verdict == assess.Missed && k.Severity == school.Critical {
+			t.Errorf("%s: %s is %.3f for %v", name, k.Label, k.Value, k.Target)
+		}
+		if k.ID == "resist.pulp_distance" && k.Value < 0.5 {
+			t.Errorf("%s: %.2f mm are left over the pulp", name, k.Value)
+		}
+	}
+	if steps := s.steps(s, false); len(steps) < 4 {
+		t.Errorf("%s: %d steps", name, len(steps))
+	}
+}
+
+func TestTheClassAndTheSurfacesOfFaces(t *testing.T) {
+	for _, c := range []struct {
+		tooth    string
+		site     lesion.Site
+		class    lesion.Class
+		surfaces string
+	}{
+		{"13", lesion.Distal, lesion.ClassIII, "distal lingual"},
+		{"32", lesion.MesialCorner, lesion.ClassIV, "mesial buccal lingual incisal"},
+		{"25", lesion.Buccal, lesion.ClassV, "buccal"},
+		{"22", lesion.LingualPit, lesion.ClassI, "lingual"},
+		{"47", lesion.BuccalPit, lesion.ClassI, "buccal"},
+	} {
+		d := evaluate(t, faceCase(c.tooth, c.site, "composite", "adhesive", face.AnyStyle)).Document
+		if d.Class != c.class || strings.Join(d.Surfaces, " ") != c.surfaces {
+			t.Errorf("%s %s: Class %s %v, want %s %s", c.tooth, c.site, d.Class, d.Surfaces, c.class, c.surfaces)
+		}
+	}
+}
+
+func TestAProximalLesionIsEnteredWhereItShows(t *testing.T) {
+	c := faceCase("12", lesion.Distal, "composite", "board", face.Short)
+	for opens, surface := range map[lesion.Site]string{"": "lingual", lesion.Lingual: "lingual", lesion.Buccal: "buccal"} {
+		c.Findings[0].Opens = opens
+		r := evaluate(t, c)
+		if !slices.Contains(r.Document.Surfaces, surface) || !strings.HasSuffix(r.Views[0].ID, map[string]string{"lingual": "lingual", "buccal": "facial"}[surface]) {
+			t.Errorf("opening to %q is entered through %v, seen in %s", opens, r.Document.Surfaces, r.Views[0].ID)
+		}
+	}
+}
+
+// The long finish bonds more enamel, spends more of it and has no sharp edge.
+func TestFinishesComparedSayWhatEachGainsAndCosts(t *testing.T) {
+	for _, site := range []lesion.Site{lesion.Mesial, lesion.DistalCorner} {
+		found, err := planner.CompareFinishes(context.Background(), faceCase("22", site, "composite", "board", face.Short), DefaultGrid)
+		if err != nil {
+			t.Fatal(err)
+		}
+		byStyle := map[string]Finish{}
+		for _, f := range found {
+			byStyle[f.Style] = f
+		}
+		short, long := byStyle["short"], byStyle["long"]
+		if len(found) != len(face.StylesOf(face.ClassOf(site))) {
+			t.Fatalf("%s: %d styles compared", site, len(found))
+		}
+		if long.BondedEnamel < short.BondedEnamel+5 || long.EnamelSpent <= short.EnamelSpent {
+			t.Errorf("%s: long bonds %.1f and spends %.1f, short %.1f and %.1f", site, long.BondedEnamel, long.EnamelSpent, short.BondedEnamel, short.EnamelSpent)
+		}
+		for _, f := range found {
+			if f.MarginSeen < 0 || f.MarginSeen > f.Margin {
+				t.Errorf("%s %s: %.1f of %.1f mm of margin seen", site, f.Style, f.MarginSeen, f.Margin)
+			}
+		}
+	}
+	none, err := planner.CompareFinishes(context.Background(), faceCase("26", lesion.Buccal, "composite", "board", face.AnyStyle), DefaultGrid)
+	if err != nil || len(none) != 0 {
+		t.Errorf("a cavity at the neck has %d finishes, %v", len(none), err)
+	}
+}
+
+func TestFacialMarginsShowAndLingualOnesDoNot(t *testing.T) {
+	seen := func(tooth string, site lesion.Site) Finish {
+		return evaluate(t, faceCase(tooth, site, "composite", "adhesive", face.AnyStyle)).Document.Finishes[0]
+	}
+	if f := seen("13", lesion.Buccal); f.MarginSeen < 0.9*f.Margin {
+		t.Errorf("of a facial margin of %.1f only %.1f show", f.Margin, f.MarginSeen)
+	}
+	if f := seen("13", lesion.Lingual); f.MarginSeen > 0 {
+		t.Errorf("of a lingual margin %.1f show", f.MarginSeen)
+	}
+}
+
+func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
+	for _, over := range []float64{0.2, 0.6, 1.2} {
+		c := faceCase("33", lesion.Buccal, "composite", "adhesive", face.AnyStyle)
+		c.Gingiva = &Gingiva{Facial: over, Lingual: over, Papilla: over + 0.6}
+		k := check(t, evaluate(t, c), "neck.gingiva")
+		// With the gingiva receded the lesion itself stands above its margin.
+		if k.Value == nil || *k.Value > -0.05 || over < 1 && *k.Value < -0.55 {
+			t.Errorf("gingiva %.1f over the neck: the margin lies %v over it", over, *k.Value)
+		}
+		c.Patient.VisibleZone = false
+		if k := check(t, evaluate(t, c), "neck.gingiva"); k.Value != nil {
+			t.Errorf("out of view the margin is judged at %v", *k.Value)
+		}
+	}
+}
+
+func TestWhatBrokeOffIsNotSpent(t *testing.T) {
+	d := evaluate(t, faceCase("12", lesion.MesialCorner, "composite", "adhesive", face.Short)).Document
+	v := d.Volumes
+	if v.Lost < 2 || v.Lesion != 0 {
+		t.Errorf("lost %.2f, lesion %.2f", v.Lost, v.Lesion)
+	}
+	if sum := v.Enamel + v.Dentin + v.Lost; math.Abs(sum-v.Cavity) > 0.05*v.Cavity {
+		t.Errorf("enamel, dentin and what was lost make %.2f of %.2f", sum, v.Cavity)
+	}
+}
+
+// Two cavities of a tooth are planned and judged apart, and cut together.
+func TestSeveralCavitiesOfOneTooth(t *testing.T) {
+	c := faceCase("47", lesion.BuccalPit, "composite", "adhesive", face.AnyStyle)
+	c.Findings = append(c.Findings, Finding{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"})
+	both := evaluate(t, c)
+	if !both.Prepared.Mesh.Closed() || len(both.Document.Finishes) != 1 {
+		t.Fatalf("closed %v, %d margins", both.Prepared.Mesh.Closed(), len(both.Document.Finishes))
+	}
+	sum := 0.0
+	for n := range c.Findings {
+		one := *c
+		one.Findings = c.Findings[n : n+1]
+		sum += evaluate(t, &one).Document.Volumes.Cavity
+	}
+	if math.Abs(both.Document.Volumes.Cavity-sum) > 0.02*sum {
+		t.Errorf("together %.2f mm³, one by one %.2f", both.Document.Volumes.Cavity, sum)
+	}
+	ids := map[string]bool{}
+	for _, v := range both.Views {
+		if ids[v.ID] {
+			t.Errorf("two views are called %s", v.ID)
+		}
+		ids[v.ID] = true
+	}
+	pit := check(t, both, "pit.width")
+	if pit.Side != "buccal pit" || !strings.HasSuffix(pit.Label, "buccal pit") {
+		t.Errorf("the pit's check is %q of %q", pit.Label, pit.Side)
+	}
+}
+
+func TestALesionUnderALostCornerIsReachedThroughIt(t *testing.T) {
+	c := faceCase("12", lesion.DistalCorner, "composite", "adhesive", face.Short)
+	c.Findings = append(c.Findings, lesionAt(lesion.Distal))
+	r := evaluate(t, c)
+	if r.Document.Refused != "" || r.Document.Class != lesion.ClassIV || len(r.Faces) != 1 {
+		t.Fatalf("%q, Class %s, %d cavities", r.Document.Refused, r.Document.Class, len(r.Faces))
+	}
+}
+
+func TestMeasuredValuesOfFacesFollowTheDesign(t *testing.T) {
+	for _, c := range []struct {
+		tooth    string
+		site     lesion.Site
+		figure   string
+		check    string
+		from, to float64
+	}{
+		{"33", lesion.Buccal, "depth", "neck.depth", 1.1, 1.4},
+		{"33", lesion.Buccal, "groove_depth", "neck.grooves", 0.2, 0.35},
+		{"12", lesion.Distal, "width", "anterior.box_width", 1.2, 1.6},
+		{"12", lesion.Distal, "height", "anterior.box_height", 2.0, 2.6},
+		{"46", lesion.BuccalPit, "depth", "pit.depth", 1.3, 1.7},
+	} {
+		read := func(v float64) float64 {
+			k := faceCase(c.tooth, c.site, "amalgam", "board", face.AnyStyle)
+			k.Overrides = map[string]float64{face.DimensionID(c.site, c.figure): v}
+			got := check(t, evaluate(t, k), c.check).Value
+			if got == nil {
+				t.Fatalf("%s is not measured", c.check)
+			}
+			return *got
+		}
+		low, high := read(c.from), read(c.to)
+		if moved := high - low; math.Abs(moved-(c.to-c.from)) > 0.35*(c.to-c.from) || math.Abs(low-c.from) > 0.1 {
+			t.Errorf("%s %s from %v to %v reads %.3f and %.3f", c.tooth, c.check, c.from, c.to, low, high)
+		}
+	}
+}
+
+func TestRandomFacesNeverBreak(t *testing.T) {
+	figures := face.DimensionIDs()
+	for n := range 60 {
+		tooth := notation.All()[(n*7)%52]
+		sites := slices.DeleteFunc(slices.Clone(face.Sites), func(s lesion.Site) bool { return len(lesion.Validate(lesionAt(s).core(), tooth)) > 0 })
+		site := sites[n%len(sites)]
+		c := faceCase(tooth.String(), site, Materials[n%2], school.IDs[n%4], face.Style(append([]string{""}, face.Styles...)[n%5]))
+		c.Findings[0].Depth = lesion.Depths[n%5]
+		if n%3 == 0 {
+			c.Findings[0].Height, c.Findings[0].Width = float64(n%6)+0.5, float64(n%5)+0.7
+			if len(lesion.Validate(c.Findings[0].core(), tooth)) > 0 {
+				c.Findings[0].Height, c.Findings[0].Width = 0, 0
+			}
+		}
+		c.Choice.Treatment = Restore
+		c.Overrides = map[string]float64{}
+		for k, id := range figures {
+			if v := float64((n*31+k*17)%80)/10 - 2; (n+k)%3 == 0 && face.CheckOverride(id, v) == "" {
+				c.Overrides[id] = v
+			}
+		}
+		name := fmt.Sprintf("%d: %s %+v %+v %v", n, c.Tooth, c.Findings, *c.Choice, c.Overrides)
+		r, err := planner.Evaluate(context.Background(), c, 0.2)
+		if _, isFault := err.(Faults); isFault {
+			continue
+		}
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+			continue
+		}
+		if _, err := json.Marshal(r.Document); err != nil {
+			t.Errorf("%s: a figure is not finite: %v", name, err)
+		}
+		if r.Prepared != nil && !r.Prepared.Mesh.Closed() {
+			t.Errorf("%s: open mesh", name)
+		}
+	}
+}
+
+// Benchmarks of one step of a drag of each class: the target is a median under
+// 250 ms at 0.1 mm on two cores.
+func BenchmarkEvaluateFaceDrag(b *testing.B) {
+	for _, c := range []struct {
+		name, tooth string
+		site        lesion.Site
+		style       face.Style
+		figure      string
+	}{
+		{"III short", "12", lesion.Distal, face.Short, "width"},
+		{"III long", "12", lesion.Distal, face.Long, "width"},
+		{"IV scalloped", "22", lesion.DistalCorner, face.Scalloped, "bevel_width"},
+		{"V", "33", lesion.Buccal, face.AnyStyle, "depth"},
+		{"V molar", "26", lesion.Buccal, face.AnyStyle, "depth"},
+		{"pit", "47", lesion.BuccalPit, face.AnyStyle, "depth"},
+	} {
+		b.Run(c.name, func(b *testing.B) {
+			k := faceCase(c.tooth, c.site, "composite", "adhesive", c.style)
+			r := evaluate(b, k)
+			id := face.DimensionID(c.site, c.figure)
+			var spent []float64
+			for b.Loop() {
+				k.Overrides = map[string]float64{id: r.Document.Dimensions[id] + 0.05*float64(len(spent)%5)}
+				began := time.Now()
+				evaluate(b, k)
+				spent = append(spent, float64(time.Since(began).Microseconds())/1000)
+			}
+			slices.Sort(spent)
+			b.ReportMetric(spent[len(spent)/2], "ms-median")
+		})
+	}
+}
