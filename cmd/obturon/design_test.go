@@ -92,7 +92,7 @@ func TestDesignWritesNothingForABadCase(t *testing.T) {
 func TestDesignWritesOnlyTheRefusal(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "out")
 	stdout, stderr, err := runDesign(write(t, `{"schema":"obturon.case/1","tooth":"46","patient":{"age_years":30},
-		"findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}]}`), "--out", dir)
+		"findings":[{"kind":"crack","site":"mesial","depth":"outer_dentin"}]}`), "--out", dir)
 	if err != nil {
 		t.Fatal(err, stderr)
 	}

@@ -53,21 +53,19 @@ func Face(d face.Design, lesions []lesion.Lesion, material string, facial bool) 
 }
 
 func confirmFace(d face.Design, material string) Step {
-	action := "Confirm the tooth a second way."
-	caution := "Wrong tooth and wrong surface cannot be undone."
+	s := Step{"Confirm and mark", "pencil", "none", "Confirm the tooth a second way and pencil the outline.", 0, "", "Wrong tooth and wrong surface cannot be undone.", secondsMark}
 	if material == "composite" {
-		action += " Take the shade now, on the moist tooth."
-		caution += " Teeth dry out and lighten under the dam."
+		s.Name, s.Instrument = "Confirm, shade and mark", "shade guide, pencil"
+		s.Action += " Take the shade now, on the moist tooth."
+		s.Caution += " Teeth dry out and lighten under the dam."
+		s.Seconds += secondsShade
 	}
-	seconds := secondsMark
 	if d.Class() == lesion.ClassIV {
-		action += " Take a putty index of the tooth, or of a wax-up, before anything is cut. Mark the contacts in protrusion."
-		seconds += secondsIndex
+		s.Instrument += ", putty"
+		s.Action += " Take a putty index of the tooth, or of a wax-up, before anything is cut. Mark the contacts in protrusion."
+		s.Seconds += secondsIndex
 	}
-	if material == "composite" {
-		seconds += secondsShade
-	}
-	return Step{"Confirm, shade and mark", "shade guide, pencil", "none", action, 0, "", caution, seconds}
+	return s
 }
 
 func boxOfThree(d face.Design, facial bool) []Step {

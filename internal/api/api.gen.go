@@ -600,6 +600,31 @@ type SignIn struct {
 	SignIn   string `json:"sign_in"`
 }
 
+// Sitting defines model for Sitting.
+type Sitting struct {
+	Steps  []SittingStep  `json:"steps"`
+	Visits []SittingVisit `json:"visits"`
+}
+
+// SittingStep defines model for SittingStep.
+type SittingStep struct {
+	Action     string `json:"action"`
+	Caution    string `json:"caution"`
+	Instrument string `json:"instrument"`
+
+	// Once for all teeth at a time
+	Once    bool     `json:"once"`
+	Seconds int      `json:"seconds"`
+	Step    string   `json:"step"`
+	Teeth   []string `json:"teeth"`
+}
+
+// SittingVisit defines model for SittingVisit.
+type SittingVisit struct {
+	Case  openapi_types.UUID `json:"case"`
+	Tooth string             `json:"tooth"`
+}
+
 // SpaceLine defines model for SpaceLine.
 type SpaceLine struct {
 	Closed bool          `json:"closed"`
@@ -973,6 +998,9 @@ type ServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
+	// PlanSitting The neck cavities of a patient's quadrant as one sitting
+	// (GET /cases/{id}/sitting)
+	PlanSitting(c *gin.Context, id CaseId)
 	// JudgeUnder What another school would say to a case's draft as it is designed
 	// (GET /cases/{id}/under/{school})
 	JudgeUnder(c *gin.Context, id CaseId, school string)
@@ -1272,6 +1300,31 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	}
 
 	siw.Handler.GetRevision(c, id, number)
+}
+
+// PlanSitting operation middleware
+func (siw *ServerInterfaceWrapper) PlanSitting(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PlanSitting(c, id)
 }
 
 // JudgeUnder operation middleware
@@ -2094,6 +2147,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
 	router.GET(options.BaseURL+"/schools/:id", wrapper.GetHouseRules)
 	router.PUT(options.BaseURL+"/schools/:id", wrapper.SaveHouseRules)
+	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
 	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
@@ -2490,6 +2544,58 @@ func (response GetRevision404ApplicationProblemPlusJSONResponse) VisitGetRevisio
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanSittingRequestObject struct {
+	Id CaseId `json:"id"`
+}
+
+type PlanSittingResponseObject interface {
+	VisitPlanSittingResponse(w http.ResponseWriter) error
+}
+
+type PlanSitting200JSONResponse Sitting
+
+func (response PlanSitting200JSONResponse) VisitPlanSittingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanSitting404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response PlanSitting404ApplicationProblemPlusJSONResponse) VisitPlanSittingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanSitting422ApplicationProblemPlusJSONResponse Problem
+
+func (response PlanSitting422ApplicationProblemPlusJSONResponse) VisitPlanSittingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3423,6 +3529,9 @@ type StrictServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
+	// PlanSitting The neck cavities of a patient's quadrant as one sitting
+	// (GET /cases/{id}/sitting)
+	PlanSitting(ctx context.Context, request PlanSittingRequestObject) (PlanSittingResponseObject, error)
 	// JudgeUnder What another school would say to a case's draft as it is designed
 	// (GET /cases/{id}/under/{school})
 	JudgeUnder(ctx context.Context, request JudgeUnderRequestObject) (JudgeUnderResponseObject, error)
@@ -3814,6 +3923,32 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id CaseId, number int) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRevisionResponseObject); ok {
 		if err := validResponse.VisitGetRevisionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PlanSitting operation middleware
+func (sh *strictHandler) PlanSitting(ctx *gin.Context, id CaseId) {
+	var request PlanSittingRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlanSitting(ctx, request.(PlanSittingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlanSitting")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PlanSittingResponseObject); ok {
+		if err := validResponse.VisitPlanSittingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4562,116 +4697,120 @@ func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilm
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3tjuS2teCrENoA3sWqv2YmRtz+NfbY8WTHHmPayQLXd26DJZ0q0S2RMklVdXnQL3XzBnmyCx6SEiVR",
-	"VVJ/ITGSH/F0iSIPzxfPF48+JZmoasGBa5VcfkpqKmkFGiT+9TVV8DY3/2I8uUxqqoskTTitILlMWJ6k",
-	"iYRfGyYhTy61bCBNVFZARc0bayErqpPLpGlwpN7X5i2lJeOb5O4uTd7v+FdNlomS8U1DS/NSDiqTrNZM",
-	"mPUqoKqRkJNVMIwo9hukpKqS1EL1awNy34EVjk1CgCp6y6qmSi5fnqdJxbj94/z0ooWNN9UKpIftGzNh",
-	"BCrA3wnVRBdAMsE1zTRZS1ERSiTNmdhIWhcHQLQzxIH74yzYvgO2KfQBjGVS7DgpcNgBSOyAB6Hpe1BM",
-	"5EzpgxSsulHHCBgMvT9gV7rJ96830PLuYBG6gYPc2y528aK32uRaPwmhizEC3l69Jy+/+OM5cePTmCRp",
-	"fPcQODXVGqR5879+vjj500f8vz9EpOrOzKJqwRWgBP8oxaqEyvzTcCpwZBpa1yXLqIHxrLYj/u8vygD8",
-	"KVj0DxLWyWXyv846FXFmn6ozPy+u2N/y/y+oJkyRnRR8QyjPyc78ogXJBeLLzWGWeJ1vWYZEqqWoQWpm",
-	"wa6oBsloiX8wDZU6BtD37g03412LGiol3SeIF+q2OEBammgJVFcOOcANpX82eNRCGjZRgKy4ozorko8x",
-	"VdZR7udgsnbNNNhQ975Y/QKZNuu/llnRMlAfExspxBbm4+Ed49HdMyWiW7csGHkgGl2auWatN0CBWcxN",
-	"3U2UtnuJocAcNePdr5jUxfUeqAxgZFzDxshemuQiazzdDkFpZn/jxxps5DOOqNSIHXOzj55J2DLFBJ9P",
-	"mg/ujaumqqjcx6ikPRMcmsdyyl2aNHVONeTXVPd2Y3480QyRf5hVcdd+k2mI7bRVSi2Kwy331p4i55uA",
-	"ODTPmdEPtPwxILBVc3318ZpkVEFKxEo3UvBT89fZxSl5i0olKyC7AaNSRAlktcczuC4p5yBTsitYVhDD",
-	"d4rAFuSerGlT6tNkCGGa3J5sxIn70ai+0w909z0oZQ4GB7+n04grs5IqFWWKmXzltUF0jtlMNxYHlRVC",
-	"xGdtOSv+5HpSDyxnsjTZgsxZFrFPdkIqTdxjItZIvpIqTfzOjMKQJJd0rZNL3pTlQh72bBvsKnUEC/De",
-	"oqqDdRl7F1TqK6YjKuuG8byvE8YYH0i9chONBt6OMcg44mzLYOdsqIFBkib7YK7ATAmRhiua+c3o1ME8",
-	"udG/MdiNIREciGI5eDIixlOyY7rwUpmBItoc/qoQO/MjHqd9fBlQ5uvQDvERPG4dnIcmwL0M0YEvpg6U",
-	"OBoguxnTOmcVcOTaGPXW7Db+u5DVAe0x+rmkK4gLtTJKjul9/CHLYUw1Q5mVuCVCWveFbpneE4bKla5E",
-	"oy/RVqdlSqwNnpI1zRgtCYfsBs05lFl2E5V8TeUGjh7HHyi3arbhGUhNGdcxpjXPWVwRbmnZ4O6MiqCr",
-	"EvxhMpoi0EXesqvAiDu351zFlAKjQ7jQ184wNvN9jOxuhxx8zDQ2fG9HxwgTU1+Wwo4z/Ob62HG4aDEc",
-	"Ki6zUJRrBV8zo68dh/aZl3K1A+mcnXfAN+Z8eHUeO65AFyIPMZiJBrVtw9kWpEKN+mtDc0m5Pm4hu/lS",
-	"D0IUdsmMro4BvqKKqccRoLifcVRhV/Q2yq4V49Hfu823D1dClEA5zg5gj+b5AEzKxXKeax+0HGbxa3dj",
-	"93qAxaTY8Sv2m6XMgE6D4M4ILUUbxRhjsh9VOHyatVGMfuigt34M+DeA5qEBf6wofyoAIxX2AKPEnJHm",
-	"qFsznjO+IZregCL4KIdaF2RXACfcnIpMkQ3bAncH9ODMMIOjtLPbuK6qKEbM+nHuRtGdem3H8qmHAyzi",
-	"AqmDL46uSlyxDX8bkclJ87GmSu2EjIMuRXlUnX4wY/A42/Brxo9ztx8YrN36orhgdG/hSd7f2j2UyjLt",
-	"YJYTqqcdlpyAh6nak3Un4P58aRcOZT2GnW/MGxPHSGsDzTfiOmTHdCuoox7w96CKN1TTJI1YN1mjvS2a",
-	"CSqNL0mVsXDWoizFThmBldQyZ0n5jOOce+Ny/hatmTnc3YA2uHwaYtAvEyPCt0ZXRUJlzmmdcCUjMcm/",
-	"XL3/gZhH3nJfMyjzo8ECF7P060VBZJtGRnyiaVnx7N2aZhXSdBM1v2ayvOf2zoxiegLcshoDOzqVAgeb",
-	"VQ7VfYz++MOfnfWGvvFqr6PGcc1uoVTXNciD2jq29FCqKxvAtuPT7gTsLzG16Q9AzRkWEWbgmnEHXX+P",
-	"K9A7AE58+oPnpG7KOuaATh9x9uXo/I4X6RYk3Thv0iZZmLK+ZJIeIbxdN1wlDXYURwZnKiIiGMM24FRU",
-	"bhhXRlKod5YEJ9Q4RWCcKMoJ5BsgG8o4IiUTSn9JqASjdDipqn/8d0q2omwq8D/8PSX20HY/jGyEleA5",
-	"5NcW9iijuBHQ5qhGI6aDVC5lFYrdDdRo+UlxAzwqew6nqnahqT6+lGh4Ttq81vjoQzTGT0V8dK0A+Hhe",
-	"zKqhipLChneGr08aHpNBFaX31urwm1eFkGbuUvCNWUJSrsomA57tMVBEy1LUkB/3a1xUZRB06pMqHRB3",
-	"gNkWVX3EfDwcwDQHyanj5eDJCatqszWbQCrwbQyqnhm9Ijktz/AIMvv4M+MbtqVxO3gtAcjGjiidTBCx",
-	"BRdDALllGS1JyTgm9lJrM6O4MGskm3EYQNiB9AHbnFAjNUqP+N9GHKaUpDPppx7XtGZlSWfZvN1CvWl7",
-	"k8zBvcfePZH/HdAylvzJhJziYaobNcMWtuNSO1NMA34nGgUfmjLmwC0J+a5c/mb8IB6dmpu5ucI47Th3",
-	"E4s5DyJxk4dnnnTDHeQIZ2p2HIAWw9dbrrRsIZ/nKbjYyqcF2quWYs3KiKkhac4ahSeNPfQ7OdSsttLH",
-	"ONGNNHsbRhS6lUcRhSj5Yphz6q1BrLm9dQDHcPaO8ryi8maKw+ZD6Z3gNg7VqBqtHozfsxyNIn++2X+J",
-	"RhoDSSA+xtGAo5nQAQrc7p2zPJEeeEf3NrI2Tg3EOYTxB6d44968nTkKo0vuDlNbA080iFPVgrkqoT5L",
-	"3iI37j3b+dKOmUQdwO0AaFeLgT7I9Y+5yh0ri0JqKyr7EbpewH5pfHAyvzcMhXYZKbNK2sIe3bd3e8d2",
-	"u/t1YJUBkFxk6sz41CdWj59W+RxXpWJSCoePsT1gjXOmrImMQwm6JMZOZlq5AWtJw8MiDHlKRvnGHTpj",
-	"N2trdpbFnw5TN35oOGkAf2pxE0PnD7CLVx1kg7j5wYRUOPYBFQlB1vfQaz/A7kc3MuKfuxxoD/4j51kw",
-	"4ZHqi7Yk6sXFeVgTdfHFeZc0CIiYiVj+iRLzO1FNVhCqyHd/Ozl/efEl4WBOMUqceg3rnV6f/MfHTy/S",
-	"V3cnP5+ffPHx00X6+d0fjkYrcPVeSUNs9zZXsyCaaZTS4SOrordv7cOXiKTuj4N6z28cF5gANeIgvUZb",
-	"mngSd2UT5uezi5FlTVuVeYjLuiKqjDZ6FNs7qv+wSmNJUheym/g8gmVwfaBy65CXO2E755Bhmv/QtP2g",
-	"Zrx4Zfpk64i2Rp9swdnunLgILjadg3ZoAu+JHKsykbBu1MR515UAxh5NVZgo+LUBbplr1l6vNNTRcohG",
-	"rmkGC3luusDFBV+OhmzdsJEPZbHhOKqrMPH+fQtuvL6kF911gtHBFKAtELY5Luebri7rXj5nUBk6jAFq",
-	"yuIkxnTZAmbGiHWMwkP3NTg2NNMlHKD4MYvKvt+uEVOltvwgUnS6JG8zNOQOJlA+wC9NvoG420jXGmTc",
-	"d4a102KHyqganvtIDFXwmSJix4nlv5QISbyoR8y8rDCo6FN0OXCzc2MTgXo3U+oWiyHw4Nk5eL/bVpwU",
-	"rtDsYeGOh0U1htafY6qoQMxPUg1NCl9yHgltuGkPIWiy/PER8DR5OE8j4vjmJmNcH0Q/4IuhVww7lkAl",
-	"x2k00KzAf9HcmLZKS6qFjEYKrtpDcOA32JoVOt/waYtcYhXb+bKCbdXRa6w6J5XqOGx2KPbTRc2cvdpq",
-	"W7d42iEhRolBNG9hYbDVabb2F5O6huJn7lcJNFeE6WGlMFYdphiiCEqCzQizhfwetcFTNRBhqUNQUvXC",
-	"eUv+74s0lqxoixuCNy+Ovnm89CFKhZpmsDz+Mwy+2XJ+Q3KXAEg6KzVNIN/AkjjbgfhSSvZIv98eJ8TU",
-	"D+HNCTghwoyOjfmKRg+Wy8KYQjKXDrvnFtwEqV89CrQxr8fKO9NT9arO/JxwmurpGqMNbSYKEFgvWh5x",
-	"GTLhqqUjxew1TPknbmfHch9QJz0Q/Jypx0IHQRyBTc4gn7iYQ7mmG2EOiqN+Tsc9d2niEtzHj4a2sO7O",
-	"Z7Fnl8Wg57lp5CLHE0s3Isxauuj9ggC1j/fHZlsU6u40VUyKGmeazsUJ1issGK98XeN8Qi27wGN0mavD",
-	"mAfT0NdxrqgFtOMtj5tuhZaFHBZCsnqidEyThtw9JRr7H4BtipVoIpmODa0jl0Er4otIMF21EyTwnUda",
-	"ZerG2qICsYOhbKUpzxWhmRTKx7Jzd1dtfPxN35RbrxUsTGT54vyuJF3ZuIGrXo0dnHu6i+cDKXe1+7Y0",
-	"H69d3jJ1tF6md00PIUqRcr3wuVm13aPDfowlfqKReqLM35uYjrDFAw1SVMsQuqET9SUF5XkJyyabrlfD",
-	"J9dL05b2LTmoKwtTa01Z3o+BokVUK3FrSzAwKGBo0F7viF7aEMvWPl6TOoj5K+Ivgh/lScsxIX+k8YI+",
-	"xyQIfUtlh0nHDgG5+jSI8u/kMW88NBkJwjBdEMoJ4xlTtMQysKjiyBpVR8xavG3kSzDtmHRBvDO4GHxg",
-	"XjfKckMJdAuuZIdrSUuyZsqQZenCTUS727uX3vuzBXPONaN1Xe5jjDel4kvQvgXFAveB6aX37vbVSkzW",
-	"pbqLLccdY9Si4U0YD367QqtkLe7Sjqsc2B05PbtMsijegBvzaWurzKvADm4+TFykW3gnb1bBs53X2yvx",
-	"LTZZ8fA6kc5eHpkgTjB2dE+0sBcVm7K2AiIbbkRFimZTkNZgGq0GE51BqoqoXxsqwc/szJuUnBNhjR4p",
-	"RLSMEetTopf1zBMLHVOEA5WgdErYmtibJtE6Y2fn9icrgSptL/XxDHqb91Wo41q6pqwXnnYDkqPubWsf",
-	"h0aon98hIMYRf1WxUpoDhVPGt8vggfdN4iEDfD9YIwavvywbY+DRYU2JAnRFU1JVpK12Rbv+M2XMUXuq",
-	"Rep/G+c4D1iQcXKbEvOffUoqeot/0VuyX1QNNnnnZe/U8kw/cD9hD8E6bkAsD4ykydCsCi+jbuYD+xON",
-	"pxUnI6fNQqOpjptMD5At21zARWARpx4buJwLiztWSbugUWNsqaQlp0NUlJm71OnAsMdS+CjIB6rWD5Sr",
-	"lzBwBoaPrgdMEzwXKiJdtpadiPWatPmh0auizK/XrCydEz6ST1HmxD1XKcFbr5ATDkwXIAlV/jYEF/jX",
-	"1JExoNtYHbrdpx6v/U2PKXOHsbW1GAP9BhTbcOXvKtQSaiqxEkiRtZAkZxIy3W7qlLxzNxHMsVWZXyvQ",
-	"ElRKbC0VyWEjwfzt7zBU1T/+fkps4QlnxtdkOU5dsgy4gpxY/WjWBKlO/5O3XHqZvLf56CCVcJlcICVq",
-	"4LRmyWXy8vT89KWtASqQ186ozFwNhbtbbjgR9/Q2Ty6Td0zp13bIoPvRi/PzA52Pxh2PZimKrlnPWD5H",
-	"zZB+AtAFsU0bmCRuJ3dhuiZ5bxvk2EsmZUl07B3MdygATig6+HhM4MD21FgxbciBnqFZ4Syj6gjavsYR",
-	"z4G1sKHKDLxZwPp4+qkAktM9UQWATgmHHShNbK6XrJlUtpDOaYP+Zr+WQDV8bUu9jSyC0l+JfL9oo0cK",
-	"83D2u76wa9nA3Qi/F4+2bLfmuEozw2dp8urFi6lpWriChl4hyq80lRpvPin4sjNNSNUoTVbY/W7NZAW5",
-	"tWQEz41hHXDf2SeW31ktVYK9kNMnjJEmtu0o08PTq0jBmx2f48bOXy7YmBn/6r6IcMu2qOBCF0bYmFGQ",
-	"ZmcIUFTO/gw6vrvz5+WCB2weJ7GdXZhWtjsPZuS6ljlYwtr1jvw5vlI35Mz1lrz72OeVM9f659N9pzNO",
-	"RYQKV3QLb3Dqp5H/fkXHHCXwz0z+BymN/wdQt+VIbWkq2kdIgIF2OFuz0vzT/Odu8rRyUvQtKxdKksg0",
-	"6BOlJdCqj9KuCJ5xW7sQ6aYYuQzHyufG6Gtc1IcuEItY2YUeZNs5694imEb7u649qqeaUvrcBZYj/qKc",
-	"/arA/zuXdMf45lRtN8FfNWajMirz0zpfu3+e2JCZ+4Xh/Z1TpUt0to0FC7n709q1w2di9Uv3zP7RPrOx",
-	"R/fM/BG7xxnvEho0JQtag7aF7+Oq95E26zVsu79Gi9o037LbDx2AT2ZitGtMyEPIf4tl4vyL55Khb9lt",
-	"Jz1GGVFOWFU1mq7KcBNTBDz7ZL25gypqmh7n/wL0GOgcP5Frn7GjiqzZrbV0HlPRtKV8B9rxLpE5rIc9",
-	"+2STD9Pk+kuTb+CvZuzTUqur/I0Q7CtjTbcj1DOfK9jmgBpbFmRbXSeaMifKhsepLylupcZ2issxyvD4",
-	"rNBWzR/szOzr4T4fNytzzCAqo/tR50aDQ1eaaihBqVPyN1o2YFxrTVZ7UhirlkogJaw1EY1OiRI2/A40",
-	"KzySVCF2Cm1hsePE9tGh5WmSDt1OC4gte1TJCFmxQ0e1g6eRMJ3j6q4fvQqvH70Yudwf/zXt4FnBhqBf",
-	"0YxYw3sOBNo32rRl6kIwRMgcg303gHEu2+JSNJpUgHd7HiaD2GeMVs5axiDPFiQtHRTKcRcQ5iznHCpx",
-	"YsTvhPHD0Z2uYdfzxHiCBmEz0H7ltzAIObifW2sXKsGxGhvTJFDVek+gVGCbMSJKHPXmCfzXpVDMRdCc",
-	"BBClRW0rgHZC3ozl+Bu/wEiCh0lwkDbD3v9kgU3ykJKBwkyPFjsqc+VabXYhvDbhE+1Zj3VK8Z74fwou",
-	"ZJ78KRKAnoa015p/ClDXA3QmoK6Tyj3g/Pj7885DZRS32KCnrh6gS34sKXdndquklBYSo/R8jyGrvsSc",
-	"hTcUj4rOV7CFcv5Zqfcl9I/KU/INyq/lPi7alkrrLmBQGNuc2Kufkyfqtx7s3/EpNnUXNH6Cte2pDFVs",
-	"j6NHMA4DQtrel0wVXnm63JdrB4R9C9oOWGrAZkqUNqf8pOr5Clf5/amQoAA4HuTzLQ8fwRZp5/I9z1wD",
-	"xTXjUO7Nv7CyJZMAvBVuS+2ibWM05R+7RkdPiCq3wpSr5ToO36XJHxclDwaSAegxISJAYucCntvQONV0",
-	"hYacW8jgpbuCcNheexuMew4FE/QymqFkQujGbLNqZGuy3TAdtIG3jYHMM1QmBdDcosU7OodQchU4Q0+N",
-	"Dnetb47p6qCKWPLOaPfbZ7ItiTyQnBT1/ir0fO+ju0Y9suG4t9xVUw7GLbl05vpn4UzxSoXnS4cG3cwm",
-	"VGVhRhBphzxrANLmUoP1/TfDXNAjlIk2bTqpSLuNPqUyXY7Oe8cbvwsQ42542qaBmOV31SL+swWCg72+",
-	"SfDKN6EkFzoSjFr+2bpj4aU2vTjGRZvpKkSZ22PSg+3Cp7ZWIUfCf+kDb58p3KTsBivChe3rtpNMa+Bj",
-	"i+eKbmHAA49v8gx77z2v0XOc+TjsPNL+yZMPmBKlIcDmPOwJD0o/KF8FN1UvccU2/H2jZ9VKXGGM1nhm",
-	"kRiL/Xm6ZuHKwfKEFMbS3gnaNsqaaa/s6XA/M00YWbKRasL49AHsglZPJEUuIva80vP4uDUC8MW9Dz/D",
-	"ccyl15Ru8v3ZJ/Qypk+54LOKS5MMwat36bzRr/Fu/9Gx3bc35w0Ov445743eJ1HnveK+VGqDZ0/ET73L",
-	"0BN89Rgu6Gtie0lbF7QtOdJMqQZsfKG7uTrmpjPuL6Wqw4z1Qzfu39z1LNw1sydY72LxDF+sI2TahtN9",
-	"LegDQyFtIa7/yK9jxxjfucj5Yaa7At934N8cN4PjJqpy3N3m44VJBz4HlCYlbKGcqAUaXesa5D2+JPi2",
-	"T5eoS1JVkX7oNfZ8mMiR6JnfHw4/CH1y8SKa2oktwEMF102c25t/yeWalgrG11Wf9BBxH9+LHh5egB58",
-	"fLgUVvhVwi4aJYJae3OuBFiKCLX2txEPGShmyL8F+iECfTtPFHpf4j55cT5bFPZPPP9vjzX/U8qeZdSo",
-	"8LHshoNSoIJWgrYR7SNkkErWzkvtrF403e1YK3jtR/AmQ8F4leZZAsHLbvcMNv0NNhkbmK/4SeLUfQzd",
-	"Jg+YJhnlZNV+DSPAw9knDbd62jX6ADSf8Ixin5eHWz035vUiHvN6Qq58Yn+ia1dOidlYjrQgFVCuyP9+",
-	"9XlKXp6n5N2Hz//PGP9nK6Zh5+4GOkJMfCfIXtcjTLVfGWtNBgWQ2/yQjetpUebjgN5XwLPiK7/ec5B1",
-	"Qpm5j9hMTztzHtuHKGbR9PTgfC2rbOuu2Izn+L/orEGZ6BOyMX5JbPq+wMPr/xWrmpJqyInnSatcqOc8",
-	"LYwqadusjHk5830johoFezg8n0p5dJ55ch1l225M5d/tw0dSVINbnqtGjr+qbQto3LdIFZ4kJYMI2Q33",
-	"nbQfZJs8TZCBfwdaB9tYHJ3lmKr55+TD8Mt9k7X/7vEjlIU7zfKZct+39brFff+OlZU9RS0stg7Csk0j",
-	"y+QyOaM1S+4+3v1PAAAA//8=",
+	"7H39kty2kfiroPhLlX9Xx/2SFFe8/ku27Fg52XJpFV/V+XQqDNkzAy8J0AA4s2PVvtTlDfJkV2gAJEiC",
+	"HHK/KnElf8TaIQg0Gt2N/uanJBNlJThwrZLLT0lFJS1Bg8S/vqYKXufmX4wnl0lF9TZJE05LSC4Tlidp",
+	"IuHXmknIk0sta0gTlW2hpOaNtZAl1cllUtc4Uh8q85bSkvFNcnubJm/3/Ks6y0TB+KamhXkpB5VJVmkm",
+	"zHolUFVLyMkqGEYU+w1SUpZJaqH6tQZ5aMEKxyYhQCW9YWVdJpfPz9OkZNz+cX560cDG63IF0sP2jZkw",
+	"AhXg74RqordAMsE1zTRZS1ESSiTNmdhIWm0nQLQzxIH74yzYvgO22eoJjGVS7DnZ4rAJSOyAe6Hpe1BM",
+	"5EzpyRMs21HHDjAYenfArnSdH15uoKHd3iJ0A5PU2yx28ayz2uha74XQ2yECXl+9Jc+/+OM5cePTGCdp",
+	"fHcKnIpqDdK8+T8/X5z86QP+3x8iXHVrZlGV4AqQg3+UYlVAaf5pKBU4Eg2tqoJl1MB4VtkR//6LMgB/",
+	"Chb9g4R1cpn8v7NWRJzZp+rMz4srdrf8n1uqCVNkLwXfEMpzsje/aEFygfhyc5glXuY7luEhVVJUIDWz",
+	"YJdUg2S0wD+YhlIdA+h794ab8bZBDZWSHhLEC3Vb7CEtTbQEqkuHHODmpH82eNRCGjJRgKS4pzrbJh9i",
+	"oqw9uZ+DyZo102BD7fti9Qtk2qz/UmbbhoC6mNhIIXYwHw9vGI/unikR3bolwcgDUevCzDVrvR4KzGJu",
+	"6naitNlLDAXmqhnufsWk3n48AJUBjIxr2BjeS5NcZLU/tykozeyv/FiDjXzGFZUatmNu9sEzCTummODz",
+	"j+ade+OqLksqD7FT0p4IpuaxlHKbJnWVUw35R6o7uzE/nmiGyJ8mVdy132QaYjtthFKD4nDLnbXHjvNV",
+	"cDg0z5mRD7T4MThgK+a64uMlyaiClIiVrqXgp+avs4tT8hqFSraF7BqMSBEFkNUB7+CqoJyDTMl+y7It",
+	"MXSnCOxAHsia1oU+TfoQpsnNyUacuB+N6Dt9R/ffg1LmYnDw+3MaUGVWUKWiRDGTrrw0iM4xm+iG7KCy",
+	"rRDxWRvKij/5OCoHlhNZmuxA5iyL6Cd7IZUm7jERazy+gipN/M6MwJAkl3Stk0teF8VCGvZkG+wqdQcW",
+	"4L1BVQvrMvLeUqmvmI6IrGvG865MGGK8x/XKTTQYeDPEIOOIsx2DvdOhegpJmhyCuQI1JUQarmjmN6NT",
+	"B/PoRn9isB9CIjgQxXLwx4gYT8me6a3nygwU0ebyV1uxNz/iddrFlwFlvgxtER/B487BOTUB7qWPDnwx",
+	"daDE0QDZ9fCsc1YCR6qNnd6a3cR/F7KckB6Dnwu6gjhTKyPkmD7EH7IchqdmTmYlboiQ1nyhO6YPhKFw",
+	"pStR60vU1WmREquDp2RNM0YLwiG7RnUOeZZdRzlfU7mBo9fxO8qtmK15BlJTxnWMaM1zFheEO1rUuDsj",
+	"IuiqAH+ZDKYIZJHX7Eow7M7tPVcypcDIEC70R6cYm/k+RHa3Rwo+phoburejYwcTE1/2hB1l+M11seNw",
+	"0WA4FFxmoSjVCr5mRl47Cu0SL+VqD9IZO2+Ab8z98OI8dl2B3oo8xGAmapS2NWc7kAol6q81zSXl+riG",
+	"7OZLPQhR2CUzsjoG+Ioqph6GgeJ2xlGBXdKbKLmWjEd/bzffPFwJUQDlODuAvZrnAzDKF8tprnnQUJjF",
+	"r92N3esEiUmx51fsN3syvXPqOXcGaNk2XowhJrtehenbrPFidF0HnfVjwL8CVA8N+ENB+X4L6KmwFxgl",
+	"5o40V92a8ZzxDdH0GhTBRzlUekv2W+CEm1uRKbJhO+Dugu7dGWZw9OzsNj6WZRQjZv04dSPrjr22Z/nY",
+	"wx4WcYHUwRdHVymu2Ia/jvDkqPpYUaX2QsZBl6I4Kk7fmTF4nW34R8aPU7cfGKzd2KK4YHRv4U3e3dod",
+	"hMoy6WCWE6ojHZbcgNOn2uF1x+D+fmkWDnk9hp1vzBsj10ijA81X4lpkx2QrqKMW8Pegtq+opkka0W6y",
+	"WntdNBNUGluSKqPhrEVRiL0yDCupJc6C8hnXOffK5fwtWjWzv7ve2eDyaYhBv0zsEL41siriKnNG64gp",
+	"GfFJ/uXq7Q/EPPKa+5pBkR91FjifpV8vCiLb1DJiE43ziifvRjUr8Uw3UfVrJsl7am/VKKZHwC3KIbCD",
+	"WykwsFnpUN3F6I8//Nlpb2gbrw46qhxX7AYK9bECOSmtY0v3ubq0Dmw7Pm1vwO4SY5t+B9TcYRFmBq4Z",
+	"d9B197gCvQfgxIc/eE6quqhiBuj4FWdfjs7vaJHuQNKNsyZtkIUpa0sm6ZGDt+uGq6TBjuLI4ExFWAR9",
+	"2AacksoN48pwCvXGkuCEGqMIjBFFOYF8A2RDGUekZELpLwmVYIQOJ2X59/9NyU4UdQn+h7+lxF7a7oeB",
+	"jrASPIf8o4U9SihuBDQxqsGIcSeVC1mFbHcNFWp+UlwDj/Kew6mqnGuqiy8lap6TJq41vPoQjfFbER99",
+	"VAB8OC9G1VBESWHdO/3XRxWPUaeK0gerdfjNq62QZu5C8I1ZQlKuijoDnh3QUUSLQlSQH7drnFel53Tq",
+	"HlXaO9weZhtUdRHzYdqBaS6SU0fLwZMTVlZmazaAtMW30al6ZuSK5LQ4wyvI7OPPjG/Yjsb14LUEIBs7",
+	"onA8QcQOnA8B5I5ltCAF4xjYS63OjOzCrJJsxqEDYQ/SO2xzQg3XKD2gf+txGBOSTqUfe1zRihUFnaXz",
+	"tgt1pu1MMgf3Hnt3RP53QItY8CcTcoyGqa7VDF3YjkvtTDEJ+J2oFbyri5gBt8Tlu3Lxm+GDuHdqbuTm",
+	"Cv20w9hNzOfc88SNXp550g53kCOcqdlxAFoMX6+50rKBfJ6l4HwrnxZIr0qKNSsiqoakOasV3jT20m/5",
+	"ULPKch/jRNfS7K3vUWhXHngUoscXw5wTbzVize2tBTiGszeU5yWV12MUNh9KbwQ3fqhaVaj1oP+e5agU",
+	"+fvN/kvU0ihIAvEx9AYcjYT2UOB274zlkfDAG3qwnrVhaCBOIYzfO8Qbt+btzFEYXXC3H9rqWaKBn6oS",
+	"zGUJdUnyBqnx4MnOp3bMPNQe3A6AZrUY6L1Y/5Cq3LWyyKW2orLroes47Jf6B0fje31XaBuRMqukDezR",
+	"fXuzd6i3u197WhkAyUWmzoxNfWLl+GmZzzFVSialcPgY6gNWOWfKqsg4lKBJYvRkppUbsJY0vCxCl6dk",
+	"lG/cpTM0s3ZmZ1n8aT9044eGkwbwpxY3MXT+APt41kHW85tPBqTCsffISAiivlOv/QD7H93IiH3uYqAd",
+	"+I/cZ8GER7IvmpSoZxfnYU7UxRfnbdAgOMRMxOJPlJjfiaqzLaGKfPfTyfnziy8JB3OLUeLEa5jv9PLk",
+	"vz58epa+uD35+fzkiw+fLtLPb/9w1FuBq3dSGmK7t7GaBd5MI5Smr6yS3ry2D58jkto/JuWe3zguMAJq",
+	"xEB6ibo08Ufcpk2Yn88uBpo1bUTmFJW1SVQZrfXAt3dU/mGWxpKgLmTX8XkEy+DjRObWlJU7ojvnkGGY",
+	"f2rarlMznrwyfrO1h7ZGm2zB3e6MuAguNq2BNjWBt0SOZZlIWNdq5L5rUwBjj8YyTBT8WgO3xDVrr1ca",
+	"qmg6RC3XNIOFNDee4OKcL0ddtm7YwIay2HAU1WaYePu+ATeeX9Lx7jrGaGEK0BYw2xyT81Wbl3UnmzPI",
+	"DO37ADVl8SPGcNkCYkaPdeyE++ZrcG1opguYOPFjGpV9v1kjJkpt+kEk6XRJ3KavyE0GUN7BL3W+gbjZ",
+	"SNcaZNx2hrWTYlNpVDXPvSeGKvhMEbHnxNJfSoQkntUjal62Najonuhy4GbHxkYc9W6m1C0WQ+Dk3dl7",
+	"v91W/Chcotn93B3382r0tT9HVFGGmB+k6qsUPuU84tpw004haDT98QHwNHo5jyPi+OZGfVzvRNfhi65X",
+	"dDsWQCXHaTTQbIv/orlRbZWWVAsZ9RRcNZdgz26wOSt0vuLTJLnEMrbzZQnbqj2voegcFapDt9mU76f1",
+	"mjl9tZG2bvG0RULsJHrevIWJwVam2dxfDOqaEz9zv0qguSJM9zOFMeswRRdFkBJsRpgt5HfIDR7LgQhT",
+	"HYKUqmfOWvJ/X6SxYEWT3BC8eXH0zeOpD9FTYFpHw39KQzX/enfTjKlxRoroxbP9ZN46KvHd3KmDeGKT",
+	"CN1QhGV6LGvTKWHx/LKO83dYMuG0314MS0hCi4JgmpdNGOpKy8AvoiATLn04kt3ttjLk7qUJZIMoAVRJ",
+	"Z3epx1CLjxY4v6Db8ATy7WEO5aTzuhzNkx/T6fu2vvXg29FRcCqawXKHZ9/bbOtXDE5cxCtpzbI0gXwD",
+	"SxzLEw7VlBxQYP32MD7Vrs96jocVEWaUiphzxJxascxvLyRz8d87bsFNkPrVo0A/JKtjLsFYiHFD65GM",
+	"myMSYpq/KxgzyOOcP4ON7ZwBO3sI4giscwb5SCUa5ZpuhNGMjorylnpu08RldBzXhZpM0luftjE7Dwxd",
+	"LZtaLvK0YK5ShFgLF65aEJHxAa7YbItiO62kinFR7WyxuTjBBJ0F45VP5J1/UMsq1owsc5rHPJj6xr3z",
+	"vVhAW9ryuGlXaEjIYSE8Vn8oLdGkIXWPscbhB2Cb7UrUkdDehlaR6ueS+KwpjM/uBQmcRQOpMlaiuSgj",
+	"cjJ2ozTluSI0k0L54E3uijOH1994aeh6rWBh5NZXo7Q1GMo6yly6duziPNB9PABOuStWsbUoWGd8w9TR",
+	"BLFOXSpClOLJdeJFZtVmjw77MZJ4TyMadOYLhcZdynHPmhTlMoRu6EhC1ZbyvIBlk40naOKTj0vj9PYt",
+	"2UukDGPJdVHcjYCiWYMrcWNzjtALZs6gqWeK65XL1j6ehN0LciniOx8cpUlLMSF9pPEMVkckCH1zyg6T",
+	"jhyC4+qeQZR+R695kMxGvHteR2bsF04Yz5iiBeY9RgVHVqsqotZieZ3PObZj0gUO/qASfmJeN8pSQwF0",
+	"By5HjWtJC7JmyhzL0oXriHS3xcbe3WEzRJ0vglZVcYgR3piIL0D7nisLzIe+eX280PRQrsRoIrar5Dru",
+	"CUIpGpZ+efCbFRoha3GXtlTlwG6P05PLKIliyWfEV+F1lXklB0Gpz0jl6MIi1FkZ/nZer6/Et1hn2/sn",
+	"RrX68kAFcYyxpweiha3MrYvKMoisuWEVKerNljQK02A1GGmFU5ZE/VpTCX5mp96k5JwIq/RIIaJ5u5iQ",
+	"Fa1ONU8sdEwRDlSC0ilha2JLq6KJ9U7P7U5WAFXaVrHyDDqb92nXw+TRuqgW3na9I0fZ2yT79pVQP79D",
+	"QIwi/qpiuWMTmYLGtsvgngVWcZcBvh+sEYPXV4fHCHhwWVOiAE3RlJQladK7Ua//TBl11N5qkYT32hnO",
+	"PRJknNykxPznkJKS3uBf9IYcFqU/jhZ5HZxYnmkHHkb0IViPuAwXO0bSpK9WhdXXm/nAvqfxOPpoqKBe",
+	"qDTFnZW7e/CW9RK6kAPi1GMDl3NxIEcqaes0qo0ulTTH6RAVJeY2V6Dvs9yxkSL1iTKNifqMAnrGQP/R",
+	"xx7RBM+FinCXLd4gYr0mTUB08Koo8o9rVhTOCB/wpyhy4p6rlGCZN+SEA9NbkIQqX/7DBf41dmX0zm0o",
+	"Dt3uU4/X7qaHJ3OLvrW1GAL9ChTbcOWLcyoJFZWY+qbIWkiSMwmZbjZ1St640htzbZXm1xK0BJUSmzxI",
+	"cthIMH/7op2y/PvfTonNtOLM2Josx6kLlgFXkBMrH82aINXpf/OGSi+TtzYBI4idXSYXeBIVcFqx5DJ5",
+	"fnp++twmvW2R1s6ozFzSkGumYCgR9/Q6Ty6TN0zpl3ZIr93Xs/PziVZfwxZfswRF251qyJ+D7l/vMcph",
+	"u5QwSdxObsP4ZPLWdoSyVVVNZKT3Dgb4FAAnFA18vCZwYHNrrJg2x4GWoVnhLKPqCNq+xhFPgbWwg9AM",
+	"vFnAunh6vwWS0wNRWwCdEg57UJrY5AayZlLZzFEnDbqb/VoC1fC1jYwYXgSlvxL5YdFGj2Si4uy3XWbX",
+	"sobbAX4vHmzZds1hWjLGgW7T5MWzZ2PTNHAFHexClF9pKjWW+in4slVNSFkrTVbY7nHNZAm51WQEz41i",
+	"HVDf2SeW31opVYCtQOsejOEmtmtPpoOnF5EMTzs+x42dP1+wMTP+xV0R4ZZtUMGF3hpmY0ZAmp0hQFE+",
+	"+zPo+O7On5YK7rF5nMS2MmJa2XZUGJFre0RhznbbLPXn+ErtkDPXTPX2Q5dWzlyvq093nc4YFZFTuKI7",
+	"eIVTPw7/d1OY5giBf+Tjv5fQ+A+Aqsm/a3KxUT/CA+hJh7M1K8w/zX9uR28rx0XfsmIhJ4lMgz5RWgIt",
+	"uyhtqz4Yt8k6kfahkepPVjw1Rl/iot51gVjEVEa0IJtWcXdmwTTa0HjtUT3WhdXHLjD/9hfl9FcF/t+5",
+	"pHvGN6dqtwn+qjAalVGZn1b52v3zxLrM3C8MC9ZOlS7Q2DYaLOTuT6vX9p+J1S/tM/tH88z6Ht0z80es",
+	"cDneFjfowhf0wm0qPYZlHgNp1ulQeHeJFtVpvmU371oAH03FaNYY4YeQ/hbzxPkXT8VD37KblnuMMKKc",
+	"sLKsNV0V4SbGDvDsk7XmJkXU+Hmc/xOcR0/m+Ilcv5g9VWTNbqym85CCpsldneg/vYTnVJvP586pp0IW",
+	"BSmMMofveKmqaAnEFY2hbuMbuLmOV9Iof18XVCnykzPO7Du+yiG1vTkEd8aIURKdiYaN8uxjvBOZws5Y",
+	"KMONOQenSdojph8Lyn1i4iMSk19ihJY8Kp/2unvvuyM0LRPwonOH85lqj4ZafAdgPowSijUEZ59s/Gqc",
+	"4/9S5xv4qxn7uAzfVktEzukrY5A1I9QTnxW2hqHGHALZZCSLusiJshEW6sswGsFru2vm6Kh6eGnSVBpN",
+	"drP3OcSfDxs8OmIQpVEf8NqO+hevNNVQgFKn5Cda1KCIAk1WB7I1wsOIiwLWmohap0QJK0SAZluPJLUV",
+	"e4XmlNhzYnuP0WIoCL62gNhUcZUMkBXTW1QzeBwJ42HStmTzRViy+Wzgtfnwz2lKzfJXBT3eZrir3nIg",
+	"0LzRRL5Tf1EImaO/+BrQVWrbAotakxKwHvL+8hKvIrxc0E+4A0kLB4Vy1AWEOeMrh1KcGPY7YXzaQdg2",
+	"OXwaN2HQVHEG2q/8FnpeK/dzYzBBKThWsGCkDcpKHwgUCmwDW0SJO715DP91IRRzTljHAURpUdkksr2Q",
+	"10M+/sYvMODgfh6F1RWg95kXGyckBQOFwUIt9lTmyrUnbr3ATcww+p0PTHWLf0fkT0ER+8mfIjGMcUg7",
+	"nzMZA9T1TZ4JqOs+dQc4P/z+HDyhMIoratARV/eQJUbvdHd2I6SUFhIDPfyAXs8ux5yFVd1HWecr2EEx",
+	"/67UhwK6V+Up+Qb511IfF00bunXrc9oa847YcvnRG/VbD/bv+BYbq5+P32BNSz9zKrYv3AMoh8FB2n7B",
+	"TG298HThU9dCDXu9NF0DVY/MlChsWsKjiucrXOX3J0KCHPK4n9i3iX0AXaSZy/eJdE1n14xDcTD/QuM5",
+	"kwC8YW572tum9duYi8U1h3tEVLkVxkwt16X9Nk3+uCj+1OMMQIsJEQESu73w3EZXqKYrVOTcQgYvbRXL",
+	"tL72Ohj3FAIm6P82Q8iE0A3JZlXLRmW7Zjr4dIZtpmaeoTDZAs0tWryhM4WSq8AYemx0uFLoOaqrgyqi",
+	"yTul3W+fySardiK+LarDVWj53kV2Db4rAMet5TYhtzduSaGu6zmIM8WTXZ4uoh50gBwRlVszgkg75El9",
+	"2DYcH6zvv7PonB4hTzSR91FB2m70MYXpcnTe2WX9XYAYVxVvG61ioohLOPKfehEcbMk7wTYZhJJc6Igz",
+	"avmnPo+5l5oI9RAXTbB0K4rcXpMebOeBt+kuOR78l97x9pnCTcp2sCJc2F6Ye8m0Bj7UeK7oDno08PAq",
+	"T79f6dMqPceJj8PeI+0fPH6FUXUaAmzuww7zIPeD8omUYyk3V2zD39Z6VrrNFfpojWUW8bHYn8fTXq4c",
+	"LI94wpgdPnK2tbJq2gt7O9xNTROGl6ynmjA+fgE7p9UjcZHziD0t9zw8bg0DfHHny89QHHMRWqXr/HD2",
+	"Ca2M8Vsu+BTt0iBD8OptOm/0S+yHcnRs+73ieYPDLwrPe6PzGel5r7ivO1vn2WPFGsN6+hG6eggT9CWx",
+	"/fetCdpkrWmmVA3Wv9AWPw+p6Yz7umY1TVg/tOP+RV1PQl0z+yh2atNn2GLtQaaNO92nE9/TFdLkcvsP",
+	"oztyjNGd85xPE90V+NYV/6K4GRQ3ktjlyuOP57ZNfEItTQrYQTGSTjaoDOzFPb4k+LYPl6hLUpaRb0hU",
+	"2DZkJEaiZ36zPfyI/snFs2hoJ7YADwVcO3Fui0eTyzUtFAwrnh/1EnEfLI1nqzjeuPf14UJY4ZdcW2+U",
+	"CMo1zL0SYCnC1NoXtE4pKGbIvxj6Pgx9M48VnoWduk+enc9mhcMjz//bQ83/mLxnCTXKfCy75qAUqKD9",
+	"qm3e/QARpII181I7a5O0ZwusLeM1fd9GXcHvXaO2x1dClhWI9Tb9DTZm7Kmv+Bl327hx74IHTJOMcrJq",
+	"viAU4OHsk4YbPW4avQOaj1hGEY+XmWuuz+tZ3Of1iFT5yPZE+4kHSszGcjwLUgLlivz/F5+n5Pl5St68",
+	"+/zfhvg/WzEN+6ls1ObbarbikzDVfJmxURkUQG7jQ9avp0WRDx16XwHPtl/59Z7iWEeEmfvw1/i0M+ex",
+	"raxiGk1HDs6Xssp2f4vNeI7/i84aZBo/Ihnj1xfHS07uX0KiWFkXVENOPE1a4UI95WlhREnTqWdIy5lv",
+	"PRKVKNgG5OlEyoPTzKPLKNu5ZSz+bh8+kKDqFQqvapdyaO/lgmYYIQEJ/vvNCm+SgkHk2A31nTQfsRy9",
+	"TZCAfwdSBzuhHJ3lmKj5x6TD8Guno+Uj7vEDpIU7yfKZct8E97LFfTOUFaW9RS0sNg/Ckk0ti+QyOaMV",
+	"S24/3P5fAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -339,7 +339,7 @@ func TestLearnersDoNotArchive(t *testing.T) {
 
 func TestRefusedPlansAreNotFixed(t *testing.T) {
 	c := signedIn(t, "dentist")
-	body := strings.Replace(newCaseBody("HV-906", "lower right 6"), `"fissure_caries","site":"central"`, `"cervical_caries","site":"buccal"`, 1)
+	body := strings.Replace(newCaseBody("HV-906", "lower right 6"), `"fissure_caries","site":"central"`, `"fracture","site":"mesiobuccal"`, 1)
 	status, answer := c.send("POST", "/api/cases", body)
 	if status != 201 {
 		t.Fatalf("answers %d %s", status, answer)
@@ -349,10 +349,10 @@ func TestRefusedPlansAreNotFixed(t *testing.T) {
 		t.Fatal(err)
 	}
 	base := "/api/cases/" + made.Id.String()
-	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "Class V") {
+	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "lost cusp") {
 		t.Errorf("fixing answers %d %s", status, answer)
 	}
-	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "Class V") {
+	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "lost cusp") {
 		t.Errorf("drawing answers %d %s", status, answer)
 	}
 }
@@ -399,10 +399,10 @@ func TestTheDemonstrationHasCasesInEveryState(t *testing.T) {
 func TestATeethsPlacesAreNamedForIntake(t *testing.T) {
 	c := signedIn(t, "dentist")
 	for tooth, want := range map[string][]string{
-		"46": {`"distobuccal_groove"`, `"distal_cusp"`, `"central pit"`, `"plannable":true`},
+		"46": {`"distobuccal_groove"`, `"distal_cusp"`, `"central pit"`, `"buccal pit"`, `"anterior":false`},
 		"25": {`"grooves":[]`, `"buccal_cusp"`},
-		"85": {`"plannable":true`, `"group":"primary"`},
-		"11": {`"plannable":false`, `"cusps":[]`},
+		"85": {`"group":"primary"`},
+		"11": {`"anterior":true`, `"cusps":[]`, `"pits":["lingual pit"]`},
 	} {
 		status, body := c.send("GET", "/api/teeth/"+tooth, "")
 		for _, w := range want {

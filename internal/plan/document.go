@@ -127,9 +127,13 @@ func documentChecks(checks []assess.Check) []Check {
 func documentSteps(steps []sequence.Step) []Step {
 	list := make([]Step, 0, len(steps))
 	for _, s := range steps {
-		list = append(list, Step{s.Name, s.Instrument, s.Speed, s.Action, round(s.Depth), s.Gauge, s.Caution, s.Seconds})
+		list = append(list, documentStep(s))
 	}
 	return list
+}
+
+func documentStep(s sequence.Step) Step {
+	return Step{s.Name, s.Instrument, s.Speed, s.Action, round(s.Depth), s.Gauge, s.Caution, s.Seconds}
 }
 
 func documentDimensions(list []prep.Dimension) map[string]float64 {

@@ -271,6 +271,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cases/{id}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /**
+         * The neck cavities of a patient's quadrant as one sitting
+         * @description All live cases of the same patient and quadrant that are a Class V in the same material, this one first; no teeth where this case is none, or alone.
+         */
+        get: operations["planSitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cases/{id}/under/{school}": {
         parameters: {
             query?: never;
@@ -692,6 +714,25 @@ export interface components {
             old_filling?: number;
             /** @description broken off before */
             lost?: number;
+        };
+        SittingVisit: {
+            /** Format: uuid */
+            case: string;
+            tooth: string;
+        };
+        SittingStep: {
+            step: string;
+            instrument: string;
+            action: string;
+            caution: string;
+            seconds: number;
+            teeth: string[];
+            /** @description for all teeth at a time */
+            once: boolean;
+        };
+        Sitting: {
+            visits: components["schemas"]["SittingVisit"][];
+            steps: components["schemas"]["SittingStep"][];
         };
         /** @description The free gingival margin over the cervical line, mm, that cavities at the neck were planned against */
         Gingiva: {
@@ -1480,6 +1521,30 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    planSitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sitting */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"];
+                };
+            };
+            404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
         };
     };

@@ -8,8 +8,10 @@ import { DimensionList } from "./DimensionList";
 import { FinishPanel } from "./FinishPanel";
 import { GingivaPanel } from "./GingivaPanel";
 import { SchoolChoice } from "./SchoolChoice";
+import { SittingPanel } from "./SittingPanel";
 
 interface Props {
+  caseId: string;
   toothGroup: string;
   plan: Schema["Plan"];
   dimensions: Schema["Dimension"][];
@@ -67,6 +69,7 @@ export function ChecksPanel(props: Props) {
           onChange={props.onGingiva}
         />
       )}
+      <SittingPanel id={props.caseId} wanted={plan.class === "V"} />
       <h2 className="mt-4 mb-1 font-bold">Removed</h2>
       <p className="text-soft">
         enamel <b className="font-mono text-ink">{plan.volumes.enamel.toFixed(1)}</b>, dentin{" "}

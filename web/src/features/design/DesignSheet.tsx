@@ -257,6 +257,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               </figure>
             </div>
             <ChecksPanel
+              caseId={dental.id}
               toothGroup={dental.tooth.group}
               plan={evaluated.plan}
               dimensions={dimensions}
