@@ -14,7 +14,7 @@ test("an amalgam MOD from places tapped on the tooth to the card", async ({ page
   // The usual sizes are shown, and can be overruled.
   await expect(page.getByLabel("Millimetres wide", { exact: true })).toHaveAttribute("placeholder", /\d\.\d/);
   await page.getByLabel("Mark contacts").check();
-  await page.getByLabel("Places on the tooth").click({ position: { x: 70, y: 60 } });
+  await page.getByLabel(/^Places on the tooth/).click({ position: { x: 70, y: 60 } });
   await expect(page.getByText("Clear 1 contact")).toBeVisible();
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });

@@ -149,10 +149,10 @@ test("a wrong second naming of the tooth is caught", async ({ page }) => {
 });
 
 test("a refused plan says why and draws nothing", async ({ page }) => {
-  await fillCase(page, { code: "HV-320", finding: "Cervical caries", site: "Buccal" });
+  await fillCase(page, { code: "HV-320", finding: "Broken off", site: "Mesiobuccal cusp" });
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByText("No plan is made")).toBeVisible();
-  await expect(page.getByText(/Class V preparation, which is not planned yet/)).toBeVisible();
+  await expect(page.getByText(/rebuild of a lost cusp is not planned yet/)).toBeVisible();
   await expect(page.getByTestId("sheet")).toHaveCount(0);
 });
 

@@ -97,7 +97,7 @@ func (c *Cavity) cut(at *place) float64 {
 // walls, and past them in dentin only.
 func (c *Cavity) excavated(at *place, d float64) float64 {
 	for _, l := range c.caries {
-		dug := l.Distance(at.p) - excavationMargin
+		dug := distanceTo(l, at) - excavationMargin
 		if dug >= d {
 			continue
 		}
@@ -106,10 +106,18 @@ func (c *Cavity) excavated(at *place, d float64) float64 {
 	return d
 }
 
+// distanceTo is the distance to a lesion; what lies over a place is found once.
+func distanceTo(l lesion.Lesion, at *place) float64 {
+	if f, onFace := l.(*lesion.Face); onFace {
+		return f.DistanceUnder(at.foot, at.normal, at.depth)
+	}
+	return l.Distance(at.p)
+}
+
 // emptied is the least of d and the distance to old fillings' room, freshened.
 func (c *Cavity) emptied(at *place, d float64) float64 {
 	for _, l := range c.fillings {
-		d = math.Min(d, l.Distance(at.p)-freshened)
+		d = math.Min(d, distanceTo(l, at)-freshened)
 	}
 	return d
 }

@@ -145,6 +145,12 @@ func (l *Face) Distance(p r3.Vec) float64 {
 		return aside
 	}
 	foot, normal, depth := l.skin.Over(p)
+	return l.DistanceUnder(foot, normal, depth)
+}
+
+// DistanceUnder is the distance of a place so deep (mm) under a place of the
+// outer surface, where that is known already.
+func (l *Face) DistanceUnder(foot, normal r3.Vec, depth float64) float64 {
 	if !l.Frame.OnFace(foot, normal) {
 		return 1
 	}

@@ -16,6 +16,9 @@ import { FindingRows } from "./FindingRows";
 import { type Answers, ageFrom, answersFrom, blank, newCase, sortFaults } from "./intake";
 import { confirmationQuestion } from "./words";
 
+/** What the form starts with on front teeth, which have no fissures. */
+const usualInFront = { kind: "proximal_caries", site: "mesial", depth: "outer_dentin" };
+
 /** Intake in the order of the work: the tooth, its second naming, the lesion. */
 export function NewCasePage() {
   const navigate = useNavigate();
@@ -47,7 +50,7 @@ export function NewCasePage() {
     if (kept || !anterior) return;
     const { findings, material, school } = form.getValues();
     if (findings.length === 1 && findings[0]?.kind === blank.findings[0]?.kind)
-      form.setValue("findings", [{ kind: "proximal_caries", site: "mesial", depth: "outer_dentin" }]);
+      form.setValue("findings", [usualInFront]);
     if (material === blank.material) form.setValue("material", "composite");
     if (school === blank.school) form.setValue("school", "adhesive");
   }, [anterior, kept, form]);
@@ -60,7 +63,7 @@ export function NewCasePage() {
     if (answers.findings.some((f) => f.site === site)) return;
     const next = { kind, site, depth: answers.findings[0]?.depth ?? "outer_dentin" };
     const [only, ...more] = answers.findings;
-    const usual = blank.findings[0];
+    const usual = anterior ? usualInFront : blank.findings[0];
     // The row that the form starts with gives way to the first place tapped.
     const untouched =
       !tapped && more.length === 0 && only?.kind === usual?.kind && only?.site === usual?.site;
