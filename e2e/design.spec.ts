@@ -152,7 +152,7 @@ test("a refused plan says why and draws nothing", async ({ page }) => {
   await fillCase(page, { code: "HV-320", finding: "Broken off", site: "Mesiobuccal cusp" });
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByText("No plan is made")).toBeVisible();
-  await expect(page.getByText(/rebuild of a lost cusp is not planned yet/)).toBeVisible();
+  await expect(page.getByText(/enter the caries or the old filling that weakened it/)).toBeVisible();
   await expect(page.getByTestId("sheet")).toHaveCount(0);
 });
 

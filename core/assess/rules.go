@@ -201,6 +201,16 @@ var rules = []rule{
 		},
 	},
 	{
+		id: "retain.cusp_bevel", occlusal: true, label: "Bevel round covered cusps", form: "retention", dimension: "cusp_bevel",
+		gauge: simple(func(s Subject) (measure.Reading, bool) { return s.Prepared.CuspBevel() }),
+		fix: func(short bool, by float64, _ string) string {
+			if short {
+				return fmt.Sprintf("Bevel round the cover %s too narrow: widen it with the flame, in waves on the facial side, and roll the bur over every edge.", mm(by))
+			}
+			return fmt.Sprintf("Bevel round the cover %s wider than asked: leave it.", mm(by))
+		},
+	},
+	{
 		id: "retain.bevel_width", label: "Bevel width", form: "retention", dimension: "bevel_width",
 		gauge: simple(func(s Subject) (measure.Reading, bool) {
 			width, _, ok := s.Prepared.Bevel()

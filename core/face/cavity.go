@@ -58,15 +58,17 @@ const (
 	away             = 2.0 // mm, stands for "not near"
 )
 
-func (c *Cavity) at(p r3.Vec) place {
+func (c *Cavity) at(p r3.Vec) place { return placeOf(p, c.skin, c.surface) }
+
+func placeOf(p r3.Vec, skin *anatomy.Skin, surface *solid.Blank) place {
 	at := place{p: p}
-	at.foot, at.normal, at.depth = c.skin.Over(p)
+	at.foot, at.normal, at.depth = skin.Over(p)
 	// Close to the surface its own field counts: where a bevel thins out, a
 	// hundredth of a millimetre moves the margin far.
 	const near, far = 0.05, 0.14 // mm: within the band in which that field is stored
 	if aside := math.Abs(at.depth); aside < far {
 		own := solid.Smoothstep(near, far, aside)
-		at.depth = own*at.depth - (1-own)*c.surface.Distance(p)
+		at.depth = own*at.depth - (1-own)*surface.Distance(p)
 	}
 	return at
 }

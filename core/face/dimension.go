@@ -50,9 +50,7 @@ type spec struct {
 }
 
 var (
-	three   = []lesion.Class{lesion.ClassIII}
 	four    = []lesion.Class{lesion.ClassIV}
-	five    = []lesion.Class{lesion.ClassV}
 	onFace  = []lesion.Class{lesion.ClassV, lesion.ClassI}
 	outline = []lesion.Class{lesion.ClassIII, lesion.ClassV, lesion.ClassI}
 	every   = []lesion.Class{lesion.ClassI, lesion.ClassIII, lesion.ClassIV, lesion.ClassV}

@@ -14,15 +14,14 @@ import (
 // pocket is a cavity sunk into a face: its walls stand square to the surface,
 // or open outwards, and its floor keeps one depth under it.
 type pocket struct {
-	frame       anatomy.Frame // at the outline's middle
-	line        solid.Polyline
-	outline     outlineForm
-	depth       float64
-	open        float64 // tangent of the walls' opening
-	radius      float64
-	biting      uint16 // the wall towards the biting side
-	skin        *anatomy.Skin
-	widestAside float64
+	frame   anatomy.Frame // at the outline's middle
+	line    solid.Polyline
+	outline outlineForm
+	depth   float64
+	open    float64 // tangent of the walls' opening
+	radius  float64
+	biting  uint16 // the wall towards the biting side
+	skin    *anatomy.Skin
 }
 
 // tightest (mm) is the least radius of curvature of a face that is cut into.

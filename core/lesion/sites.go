@@ -40,7 +40,7 @@ func Sites(m *anatomy.Model) []PlacedSite {
 	for _, s := range CuspSites(m.Tooth) {
 		for _, tip := range m.CuspTips {
 			if tip.Name == s.Cusp() {
-				sites = append(sites, PlacedSite{s, tip.At, []Kind{UnderminedCusp}})
+				sites = append(sites, PlacedSite{s, tip.At, []Kind{UnderminedCusp, Fracture}})
 			}
 		}
 	}
@@ -100,8 +100,12 @@ func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 		size := neckSize(m)
 		return Size{Height: e.height * size, Width: neckWidth(m, e.width*size)}, known
 	case Fracture:
+		if !m.Tooth.Anterior() {
+			height, known := LostHeight(Finding{Depth: depth})
+			return Size{Height: height}, known
+		}
 		e, known := cornerExtents[depth]
-		return Size{Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal}, known && m.Tooth.Anterior()
+		return Size{Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal}, known
 	case ProximalCaries:
 		e, known := proximalExtents[depth]
 		e = e.on(m)

@@ -36,7 +36,7 @@ func (p *Prepared) BevelAt() (m MarginPoint, ok bool) {
 func (p *Prepared) middleBevel(of func(MarginPoint) float64) MarginPoint {
 	var bevelled []MarginPoint
 	for _, m := range p.Margin.Points {
-		if m.Bevel > 0 {
+		if m.Bevel > 0 && m.Feature != prep.CuspReduction { // covers have a bevel of their own
 			bevelled = append(bevelled, m)
 		}
 	}

@@ -44,3 +44,24 @@ func (p *Prepared) Reduced(cusp anatomy.Named) bool {
 	const under = 0.3 // mm
 	return p.Workpiece.Distance(r3.Sub(cusp.At, r3.Scale(under, p.Model.Table.W))) > 0
 }
+
+// CuspBevel is the width (mm) of the bevel round covered cusps, the median along
+// the facial and lingual faces; ok is false where no cusp is covered.
+func (p *Prepared) CuspBevel() (r Reading, ok bool) {
+	const upright = 0.6 // cosine to the bur of a face that a cover's margin lies on
+	place := Place{Name: "margin of a covered cusp"}
+	for _, m := range p.Margin.Points {
+		if m.Feature == prep.CuspReduction {
+			place.At, ok = m.At, true
+			break
+		}
+	}
+	if !ok {
+		return r, false
+	}
+	b, bevelled := p.FinishedMargin(func(_, outer r3.Vec) bool { return r3.Dot(outer, p.Model.Table.W) < upright })
+	if !bevelled {
+		return Reading{Where: place}, true
+	}
+	return b.Width, true
+}

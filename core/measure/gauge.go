@@ -345,11 +345,15 @@ func nearestHorn(m *anatomy.Model, at r3.Vec) string {
 }
 
 // LesionLeft is the volume of lesion (mm³) still in the tooth, at its middle.
+// What has broken off is gone already.
 func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	r := Reading{Where: Place{Name: "lesion"}}
 	const h = 0.1
 	var at r3.Vec
 	for _, l := range lesions {
+		if l.Is() == lesion.Fracture {
+			continue
+		}
 		b := l.Bounds()
 		for z := b.Min.Z; z <= b.Max.Z; z += h {
 			for y := b.Min.Y; y <= b.Max.Y; y += h {

@@ -414,13 +414,14 @@ func (p *Prepared) inFissure(q solid.Point2) bool {
 }
 
 // facesBur reports that the outer surface at the loop's point nearest q faces
-// the bur rather than a neighbour.
+// the bur rather than a neighbour, and is not the margin of a covered cusp, whose
+// bevel is waved.
 func (l *marginLoop) facesBur(q solid.Point2, up r3.Vec) bool {
 	const least = 0.5
 	best, faces := math.Inf(1), false
 	for n, at := range l.flat.Points {
 		if d := (at.X-q.X)*(at.X-q.X) + (at.Y-q.Y)*(at.Y-q.Y); d < best {
-			best, faces = d, r3.Dot(l.points[n].Outer, up) > least
+			best, faces = d, r3.Dot(l.points[n].Outer, up) > least && l.points[n].Feature != prep.CuspReduction
 		}
 	}
 	return faces

@@ -27,8 +27,11 @@ func Build(r Request, d Design) (*Cavity, error) {
 	}
 	c.keepWhatGoes(r.AllLesions())
 	for _, cusp := range r.Model.CuspTips {
-		if slices.Contains(d.Reduced, cusp.Name) && d.CuspReduction > 0 {
+		if slices.Contains(d.Reduced, cusp.Name) && (d.CuspReduction > 0 || r.Lost[cusp.Name] > 0) {
 			c.reduced = append(c.reduced, newReduction(r, d, cusp))
+			if lost := r.Lost[cusp.Name]; lost > 0 { // whatever the cover, what has broken off is gone
+				c.reduced = append(c.reduced, newRoof(r, Design{}, cusp, lost))
+			}
 		}
 	}
 	c.bevel = newBevel(r, d)

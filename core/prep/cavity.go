@@ -105,6 +105,10 @@ func (c *Cavity) overCusps(q r3.Vec) float64 {
 	return d
 }
 
+// OverCusps is the distance (mm) of a place of the tooth to what is taken off
+// cusps; infinite where none is covered.
+func (c *Cavity) OverCusps(p r3.Vec) float64 { return c.overCusps(c.Table.To(p)) }
+
 // lateral is the distance (mm) from the walls alone, as if they had no floor.
 func (c *Cavity) lateral(q r3.Vec) float64 {
 	d := math.Inf(1)
@@ -128,9 +132,11 @@ func (c *Cavity) keepWhatGoes(all []lesion.Lesion) {
 	for _, l := range all {
 		b := l.Bounds()
 		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
-		if l.Is() == lesion.OldRestoration {
+		switch l.Is() {
+		case lesion.OldRestoration:
 			c.fillings = append(c.fillings, kept)
-		} else {
+		case lesion.Fracture: // the cusp's cover takes it in
+		default:
 			c.caries = append(c.caries, kept)
 		}
 	}

@@ -51,6 +51,7 @@ type Design struct {
 
 	Reduced       []string // cusps that are covered
 	CuspReduction float64  // taken off their tips; 0 keeps them
+	CuspBevel     float64  // width of the bevel round covered cusps
 
 	Bonded     bool    // margins may be bevelled
 	BevelWidth float64 // of the occlusal bevel, along its face
@@ -94,6 +95,7 @@ func whenOcclusal(d *Design) bool   { return d.Occlusal }
 func whenBoxed(d *Design) bool      { return d.AnyBox() }
 func whenBoth(d *Design) bool       { return d.Occlusal && d.AnyBox() }
 func whenUndermined(d *Design) bool { return len(d.Reduced) > 0 }
+func whenCovered(d *Design) bool    { return d.Bonded && len(d.Reduced) > 0 && d.CuspReduction > 0 }
 func whenBonded(d *Design) bool     { return d.Bonded }
 func whenBevelled(d *Design) bool   { return d.Bonded && d.BevelWidth > 0 }
 func withoutBox(side notation.Side) func(*Design) bool {
@@ -120,6 +122,7 @@ var specs = append(append([]dimensionSpec{
 	{"axiopulpal", "Axiopulpal rounding", "mm", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }},
 	{"reverse_curve", "Reverse curve", "mm", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }},
 	{"cusp_reduction", "Cusp reduction", "mm", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }},
+	{"cusp_bevel", "Bevel round covered cusps", "mm", 0, 2, whenCovered, func(d *Design) *float64 { return &d.CuspBevel }},
 	{"bevel_width", "Bevel width", "mm", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }},
 	{"bevel_angle", "Bevel angle", "deg", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }},
 	{"groove_depth", "Retention groove depth", "mm", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }},

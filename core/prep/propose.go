@@ -2,6 +2,7 @@ package prep
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"obturon/core/notation"
@@ -56,20 +57,30 @@ func Propose(r Request) (Design, error) {
 	return coverWeakCusps(r, d)
 }
 
-// coverWeakCusps reduces the undermined cusps that are left too thin, and keeps
-// the others. Where none is, the figure is at 0, and reduces them all by hand.
+// coverWeakCusps reduces the cusps that have broken off and the undermined ones
+// that are left too thin, and keeps the others. Where none is covered, the figure
+// is at 0, and reduces the undermined ones by hand.
 func coverWeakCusps(r Request, d Design) (Design, error) {
-	if len(r.Undermined) == 0 {
+	if len(r.Undermined)+len(r.Lost) == 0 {
 		return d, nil
 	}
 	c, err := Build(r, d)
 	if err != nil {
 		return d, err
 	}
-	if d.Reduced = weakCusps(r, c); len(d.Reduced) > 0 {
-		d.CuspReduction = r.aim("resist.cusp_clearance")
-	} else {
+	d.Reduced = weakCusps(r, c)
+	for _, cusp := range r.Model.CuspTips {
+		if r.Lost[cusp.Name] > 0 && !slices.Contains(d.Reduced, cusp.Name) {
+			d.Reduced = append(d.Reduced, cusp.Name)
+		}
+	}
+	if len(d.Reduced) == 0 {
 		d.Reduced = r.Undermined
+		return d, nil
+	}
+	d.CuspReduction = r.aim("resist.cusp_clearance")
+	if d.Bonded {
+		d.CuspBevel = r.aim("retain.cusp_bevel")
 	}
 	return d, nil
 }

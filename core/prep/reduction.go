@@ -32,11 +32,22 @@ const (
 	ridgeBeside    = 1.6 // mm of marginal ridge kept beside a covered cusp
 )
 
-// newReduction lays the roof so many mm under a cusp's tip.
+// newReduction lays the roof of a covered cusp: as deep as the design has it, and
+// a little under what has broken off.
 func newReduction(r Request, d Design, cusp anatomy.Named) reduction {
+	const planed = 0.2 // mm that a broken face is planed by
+	take := d.CuspReduction
+	if lost := r.Lost[cusp.Name]; lost > 0 {
+		take = math.Max(take, lost+planed)
+	}
+	return newRoof(r, d, cusp, take)
+}
+
+// newRoof lays the roof so many mm under a cusp's tip.
+func newRoof(r Request, d Design, cusp anatomy.Named, take float64) reduction {
 	m := r.Model
 	tip := m.Table.To(cusp.At)
-	c := reduction{tip: tip, height: tip.Z - d.CuspReduction, sense: math.Copysign(1, tip.Y)}
+	c := reduction{tip: tip, height: tip.Z - take, sense: math.Copysign(1, tip.Y)}
 	// The slopes of the cusp itself, as far as a bur can follow them: the outer
 	// one is a bevel for the opposing cusp where this one is functional.
 	const beside, least, most = 0.8, 0.2, 1.0
@@ -57,7 +68,7 @@ func newReduction(r Request, d Design, cusp anatomy.Named) reduction {
 	}
 	c.inner = c.sense * groove
 	c.from, c.to = c.territory(r, d, cusp.Name)
-	c.height -= c.short(m, d.CuspReduction)
+	c.height -= c.short(m, take)
 	return c
 }
 

@@ -22,7 +22,9 @@ type Request struct {
 	Form     Form
 	// Undermined are the cusps found so, by the model's names.
 	Undermined []string
-	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
+	// Lost are the cusps that have broken off, with how much of their height (mm).
+	Lost     map[string]float64
+	Contacts []solid.Point2 // occlusal, on the table: mm mesial and facial
 }
 
 // Form of a Class II.
@@ -97,7 +99,8 @@ func (r Request) proximalOn(side notation.Side) []*lesion.Proximal {
 	return on
 }
 
-// AllLesions lists the lesions of pits and fissures, then the proximal ones.
+// AllLesions lists the lesions of pits and fissures, then the proximal ones, then
+// the cusps that have broken off.
 func (r Request) AllLesions() []lesion.Lesion {
 	var all []lesion.Lesion
 	for _, l := range r.Lesions {
@@ -105,6 +108,11 @@ func (r Request) AllLesions() []lesion.Lesion {
 	}
 	for _, l := range r.Proximal {
 		all = append(all, l)
+	}
+	for _, cusp := range r.Model.CuspTips {
+		if r.Lost[cusp.Name] > 0 {
+			all = append(all, newLostCusp(r, cusp))
+		}
 	}
 	return all
 }

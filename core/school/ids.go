@@ -40,6 +40,7 @@ var Units = map[string]string{
 	"retain.grooves":            "mm",
 	"retain.bevel_width":        "mm",
 	"retain.bevel_angle":        "deg",
+	"retain.cusp_bevel":         "mm",
 	"lesion.cleared":            "mm3",
 	// Of cavities on faces and edges.
 	"anterior.box_height":         "mm",

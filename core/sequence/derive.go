@@ -71,8 +71,11 @@ func Preparation(d prep.Design, lesions []lesion.Lesion, material string, seal b
 		}
 	}
 	steps = append(steps, refineSteps(d)...)
-	if d.CuspReduction > 0 {
+	if d.CuspReduction > 0 && len(d.Reduced) > 0 {
 		steps = append(steps, Step{"Reduce " + strings.Join(d.Reduced, ", "), "1.0 cylinder diamond", "high", fmt.Sprintf("Only now, with enamel resting on dentin all round: take %.1f mm off along the cusp's slopes, then roll over every edge so that none is sharp.", d.CuspReduction), d.CuspReduction, "sink the 1.0 head twice", "Mark the contacts first: what is gone cannot be marked.", secondsCusp})
+	}
+	if d.CuspBevel > 0 && d.CuspReduction > 0 {
+		steps = append(steps, Step{"Bevel round the cover", "fine flame", "high", fmt.Sprintf("%.1f mm wide, in irregular waves on the facial side, straight and as heavy on the lingual; roll the bur over every edge, so that no transition is sharp.", d.CuspBevel), 0, "probe beside the face", "In enamel only: none at a gingival wall.", secondsFlame})
 	}
 	if followsCaries(lesions) {
 		steps = append(steps, Step{"Caries left at the junction", "4", "low", "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", 0, "explorer", "Near the pulp: stop at firm dentin and decide on a liner.", secondsCaries})
@@ -99,6 +102,11 @@ func Preparation(d prep.Design, lesions []lesion.Lesion, material string, seal b
 		steps = append(steps, Step{"Seal the other fissures", "etch, sealant", "none", "With the filling: etch and seal the fissures that were not opened.", 0, "explorer along the edge", "Dry field: moisture lifts a sealant.", secondsSeal})
 	}
 	return steps
+}
+
+// SealStaying is the step for an old filling that is not replaced.
+func SealStaying() Step {
+	return Step{"Seal the filling that stays", "fine flame, etch, resin", "none", "With the new filling: roughen the open margin of the old one, etch, bond, flow a thin resin over it, cure.", 0, "explorer along the margin", "Dry field: moisture lifts a sealant.", secondsSeal}
 }
 
 func proximally(d prep.Design) string {
@@ -231,7 +239,7 @@ func replaces(lesions []lesion.Lesion) bool {
 // followsCaries reports a lesion in dentin, whose floor must be checked.
 func followsCaries(lesions []lesion.Lesion) bool {
 	for _, l := range lesions {
-		if l.Is() != lesion.OldRestoration && l.IntoDentin() > 0 {
+		if l.Is() != lesion.OldRestoration && l.Is() != lesion.Fracture && l.IntoDentin() > 0 {
 			return true
 		}
 	}

@@ -349,10 +349,10 @@ func TestRefusedPlansAreNotFixed(t *testing.T) {
 		t.Fatal(err)
 	}
 	base := "/api/cases/" + made.Id.String()
-	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "lost cusp") {
+	if status, answer := c.send("POST", base+"/revisions", ""); status != 409 || !strings.Contains(answer, "weakened it") {
 		t.Errorf("fixing answers %d %s", status, answer)
 	}
-	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "lost cusp") {
+	if status, answer := c.send("GET", base+"/files/drawing.svg", ""); status != 422 || !strings.Contains(answer, "weakened it") {
 		t.Errorf("drawing answers %d %s", status, answer)
 	}
 }

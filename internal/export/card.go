@@ -10,6 +10,7 @@ import (
 	"github.com/tdewolff/canvas/renderers/pdf"
 
 	"obturon/core/drawing"
+	"obturon/core/lesion"
 	"obturon/internal/plan"
 )
 
@@ -96,10 +97,18 @@ func (c *card) title(r *plan.Result, head CardHead) {
 	name := strings.ToUpper(d.Tooth.Name()[:1]) + d.Tooth.Name()[1:]
 	c.line(margin, 16, canvas.FontBold, fmt.Sprintf("%s   %s  ·  %s  ·  %s", name, d.Tooth, d.Tooth.Universal(), d.Tooth.QuadrantLetters()))
 	c.y -= 7.5
-	c.line(margin, 10, canvas.FontRegular, fmt.Sprintf("Class %s, %s   |   %s, %s school   |   patient %s   |   %s   |   %s",
-		d.Class, strings.Join(d.Surfaces, " "), d.Material, d.School, orDash(head.Patient), head.Revision, head.Practice))
+	c.line(margin, 10, canvas.FontRegular, fmt.Sprintf("%s, %s   |   %s, %s school   |   patient %s   |   %s   |   %s",
+		className(d.Class), strings.Join(d.Surfaces, " "), d.Material, d.School, orDash(head.Patient), head.Revision, head.Practice))
 	c.y -= 3
 	c.rule()
+}
+
+// className names a class as a record does.
+func className(c lesion.Class) string {
+	if c == lesion.Rebuild {
+		return "Rebuild"
+	}
+	return "Class " + string(c)
 }
 
 // views puts the plan at the left, large, and up to three others beside it.

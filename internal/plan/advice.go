@@ -7,6 +7,7 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
@@ -65,19 +66,31 @@ func refusal(c *Case, class lesion.Class, material string) string {
 	if lesion.HornInTheWay(c.coreFindings(), c.Tooth) {
 		return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
 	}
+	if class == "" && len(c.staying()) > 0 {
+		_, reason := treatment(c)
+		return "Nothing is replaced: the margin is sealed. " + reason
+	}
 	if class == "" {
 		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
 	}
-	if class == lesion.Rebuild {
-		if slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.Kind == lesion.Fracture }) {
-			return "The rebuild of a lost cusp is not planned yet. Nothing is drawn rather than something wrong."
-		}
-		return "An undermined cusp alone calls for a rebuild that is not planned yet: enter what undermined it, caries or an old filling, and it is judged in the cavity that this opens."
+	if class == lesion.Rebuild && !slices.ContainsFunc(c.Findings, func(f Finding) bool { return opensOcclusally(f.core(), c.Tooth) }) {
+		return "A cusp alone, lost or undermined, says nothing of what lies beside it: enter the caries or the old filling that weakened it, and its rebuild is planned in the cavity that this opens."
 	}
 	if class == lesion.ClassIV && material == "amalgam" {
 		return "Amalgam does not rebuild an incisal corner: it would show and not hold. Choose composite."
 	}
 	return ""
+}
+
+// opensOcclusally reports a finding that a cavity is cut for from the occlusal
+// surface.
+func opensOcclusally(f lesion.Finding, t notation.Tooth) bool {
+	switch f.Kind {
+	case lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries, lesion.OldRestoration:
+		return faceSite(f, nil, t) == ""
+	default:
+		return false
+	}
 }
 
 // cautions lists what must be said for this case.
@@ -101,8 +114,10 @@ func cautions(c *Case, choice Choice) []string {
 		switch {
 		case f.Kind == lesion.Crack:
 			list = append(list, "A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.")
-		case f.Kind == lesion.UnderminedCusp:
+		case f.Kind == lesion.UnderminedCusp, f.core().OnCusp():
 			continue // said once its thickness has been measured
+		case f.Stays:
+			list = append(list, "An old filling stays: seal its margin with the new one, and look at both at recall. Where the cavity meets it, roughen it and bond to it.")
 		case f.Kind == lesion.OldRestoration:
 			list = append(list, "Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.")
 		case !f.Depth.InDentin():
@@ -129,6 +144,10 @@ func ofWeakCusps(c *Case, p *measure.Prepared, keep float64) []string {
 	var list []string
 	for _, f := range c.Findings {
 		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
+		if f.core().OnCusp() {
+			list = append(list, fmt.Sprintf("%s cusp lost: find out why it broke (hard food, grinding, no support), look for cracks beside it, and tell the patient that a direct rebuild may be an interim solution.", f.Site.Cusp()))
+			continue
+		}
 		if f.Kind != lesion.UnderminedCusp || tip < 0 {
 			continue
 		}

@@ -35,12 +35,12 @@ func TestRefusalsSayWhatElseToDo(t *testing.T) {
 		f     Finding
 		says  string
 	}{
-		{"46", Finding{Kind: "fracture", Site: "mesiobuccal", Depth: "outer_dentin"}, "lost cusp"},
+		{"46", Finding{Kind: "fracture", Site: "mesiobuccal", Depth: "outer_dentin"}, "weakened it"},
 		{"12", Finding{Kind: "fracture", Site: "mesial_incisal", Depth: "outer_dentin"}, "Choose composite"},
 		{"46", Finding{Kind: "cervical_caries", Site: "buccal", Depth: "inner_enamel"}, "fluoride"},
 		{"46", Finding{Kind: "crack", Site: "mesial", Depth: "outer_dentin"}, "never chased"},
 		{"54", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}, "full-coverage crown"},
-		{"46", Finding{Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}, "rebuild"},
+		{"46", Finding{Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}, "weakened it"},
 		{"46", Finding{Kind: "fissure_caries", Site: "central", Depth: "inner_enamel"}, "choose to restore"},
 	} {
 		k := molarCase()

@@ -8,6 +8,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/prep"
 )
@@ -83,6 +84,7 @@ type basis struct {
 	fissures   [][]r3.Vec
 	proposal   prep.Design
 	faces      []faceBasis
+	staying    []lesion.Lesion // old fillings that are not replaced
 }
 
 // basisCache remembers the basis of a case, so that a drag of one dimension

@@ -88,6 +88,9 @@ type Finding struct {
 	OverNeck *float64 `json:"over_neck_mm,omitempty"`
 	// Opens is the face an anterior proximal lesion shows on, buccal or lingual.
 	Opens lesion.Site `json:"opens,omitempty"`
+	// Stays tells of an old filling that is sound but for its margin: it is not
+	// replaced, its margin is sealed.
+	Stays bool `json:"stays,omitempty"`
 }
 
 // Contact is where an opposing cusp touches: mm towards mesial and facial from
@@ -208,6 +211,9 @@ func readFinding(o object, t notation.Tooth) Finding {
 		f.OverNeck = &over
 	}
 	f.Opens = lesion.Site(o.text("opens", false))
+	if f.Stays = o.flag("stays"); f.Stays && f.Kind != lesion.OldRestoration {
+		o.fault("stays", "only an old filling can stay: leave it out here")
+	}
 	o.rest()
 	if t.IsZero() {
 		return f // without a tooth nothing can be said about the site
@@ -315,18 +321,32 @@ func (c *Case) key(withOverrides bool) string {
 	return string(data)
 }
 
-// coreFindings turns the findings into the core's.
+// coreFindings turns the findings into the core's: those that a cavity is planned
+// for. Old fillings that stay are none of them.
 func (c *Case) coreFindings() []lesion.Finding {
 	list := make([]lesion.Finding, 0, len(c.Findings))
 	for _, f := range c.Findings {
-		list = append(list, f.core())
+		if !f.Stays {
+			list = append(list, f.core())
+		}
 	}
 	return slices.Clip(list)
 }
 
+// staying are the old fillings that are not replaced.
+func (c *Case) staying() []lesion.Finding {
+	var list []lesion.Finding
+	for _, f := range c.Findings {
+		if f.Stays {
+			list = append(list, f.core())
+		}
+	}
+	return list
+}
+
 // anyInDentin reports a finding that has reached dentin.
 func (c *Case) anyInDentin() bool {
-	return slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.Kind != lesion.Crack && f.Depth.InDentin() })
+	return slices.ContainsFunc(c.Findings, func(f Finding) bool { return f.Kind != lesion.Crack && !f.Stays && f.Depth.InDentin() })
 }
 
 // contacts are the marked contacts on the occlusal table.

@@ -45,6 +45,7 @@ type Result struct {
 	Occlusal   *prep.Cavity      // of fissures and posterior boxes, nil where there are none
 	Faces      []FaceCut         // on faces and edges
 
+	covers     solid.Tool        // the bevel round covered cusps, nil where there is none
 	opened     *measure.Prepared // with the occlusal cavity alone
 	Lesions    []lesion.Lesion
 	Neighbours map[notation.Side]*anatomy.Neighbour
@@ -158,13 +159,20 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *Case, grid float64, at Se
 // occlusal draws and judges the cavity of fissures and posterior boxes.
 func (p *Planner) occlusal(c *Case, s shaped, at Sections, sealed [][]r3.Vec) (views []drawing.View, checks []assess.Check) {
 	r, design := s.Result, s.design
-	r.opened = r.alone(r.Occlusal)
+	r.opened = r.Prepared
+	if len(r.Faces) > 0 {
+		tools := []solid.Tool{r.Occlusal}
+		if r.covers != nil {
+			tools = append(tools, r.covers)
+		}
+		r.opened = r.alone(solid.Union(tools))
+	}
 	lesions := s.request.AllLesions()
 	dovetail := design.DovetailWidth > design.IsthmusWidth
 	var drawn sync.WaitGroup
 	drawn.Go(func() {
 		views = drawing.Preparation(drawing.Subject{
-			Prepared: r.opened, Cavity: r.Occlusal, Lesions: toolsOf(lesions, false), Fillings: toolsOf(lesions, true), Dovetail: dovetail, Boxes: design.Sides(),
+			Prepared: r.opened, Cavity: r.Cavity, Lesions: toolsOf(lesions, false), Fillings: append(toolsOf(lesions, true), toolsOf(s.staying, true)...), Dovetail: dovetail, Boxes: design.Sides(),
 			Neighbours: r.Neighbours, Facing: s.request.Facing, Contacts: c.contacts(), Sealed: sealed, AcrossAt: at.Across, AlongAt: at.Along,
 		})
 	})
@@ -216,6 +224,9 @@ func (r *Result) steps(s shaped, seal bool) []sequence.Step {
 	}
 	for _, f := range r.Faces {
 		steps = append(steps, sequence.Face(f.Design, f.Request.Lesions, f.Request.Material, f.Cavity.Frame.W.Y > 0)...)
+	}
+	if len(s.staying) > 0 {
+		steps = append(steps, sequence.SealStaying())
 	}
 	return steps
 }
@@ -309,6 +320,10 @@ func (p *Planner) shape(ctx context.Context, c *Case, grid float64) (shaped, err
 			return shaped{}, Faults{{"$.overrides", err.Error()}}
 		}
 		tools = append(tools, r.Occlusal)
+		if bevel := face.NewCuspBevel(model, r.Occlusal, made.design.CuspBevel); bevel != nil {
+			r.covers = bevel
+			tools = append(tools, bevel)
+		}
 	}
 	if r.Faces, err = cutFaces(c, b.faces); err != nil {
 		return shaped{}, Faults{{"$.overrides", err.Error()}}
@@ -345,18 +360,22 @@ func openedSurfaces(diseased []string, d prep.Design, faces []FaceCut) []string 
 // newBasis places a case's lesions and the teeth beside, and proposes from them.
 func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School, choice Choice, grid float64) (basis, error) {
 	var undermined []string
+	lost := map[string]float64{}
 	for _, f := range c.Findings {
 		if f.Kind == lesion.UnderminedCusp {
 			undermined = append(undermined, f.Site.Cusp())
 		}
+		if f.core().OnCusp() {
+			lost[f.Site.Cusp()], _ = lesion.LostHeight(f.core())
+		}
 	}
-	b := basis{request: prep.Request{Undermined: undermined,
+	b := basis{request: prep.Request{Undermined: undermined, Lost: lost,
 		Model: model, School: chosen, Material: choice.Material, Form: prep.Form(choice.Form), Facing: map[notation.Side]*anatomy.Facing{}, Contacts: c.contacts(),
 	}}
 	toSeal := func(f lesion.Finding) bool { return b.request.LeavesToSeal(f) && c.anyInDentin() }
 	all := c.coreFindings()
 	for _, f := range all {
-		if f.Kind == lesion.Crack || f.Kind == lesion.UnderminedCusp || toSeal(f) || faceSite(f, all, c.Tooth) != "" {
+		if f.Kind == lesion.Crack || f.Kind == lesion.UnderminedCusp || f.OnCusp() || toSeal(f) || faceSite(f, all, c.Tooth) != "" {
 			continue // recorded, sealed, or cut from a face
 		}
 		if f.Proximal() {
@@ -383,6 +402,13 @@ func (p *Planner) newBasis(c *Case, model *anatomy.Model, chosen *school.School,
 	}
 	if err := withinReachOfThePulp(b.request); err != nil {
 		return b, err
+	}
+	for _, f := range c.staying() {
+		l, err := lesion.New(model, f)
+		if err != nil {
+			return b, fmt.Errorf("placing the old filling: %w", err)
+		}
+		b.staying = append(b.staying, l)
 	}
 	if b.faces, err = p.newFaces(c, model, chosen, choice, b.request.Facing, toSeal); err != nil {
 		return b, err

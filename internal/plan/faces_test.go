@@ -248,6 +248,64 @@ func TestSeveralCavitiesOfOneTooth(t *testing.T) {
 	}
 }
 
+// A lost cusp is rebuilt in the cavity that what weakened it opens: covered with
+// room for the filling, bevelled round, and counted apart from tooth spent.
+func TestALostCuspIsRebuiltInTheCavityBesideIt(t *testing.T) {
+	for _, material := range Materials {
+		c := molarCase()
+		c.Tooth, c.Choice = notation.MustParse("37"), &Choice{Material: material, School: "adhesive"}
+		c.Findings = []Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}}
+		r := evaluate(t, c)
+		d := r.Document
+		if d.Refused != "" || d.Class != lesion.Rebuild || !r.Prepared.Mesh.Closed() {
+			t.Fatalf("%s: %q, %s, closed %v", material, d.Refused, d.Class, r.Prepared.Mesh.Closed())
+		}
+		if room := check(t, r, "resist.cusp_clearance"); room.Value == nil || *room.Value < 2 {
+			t.Errorf("%s: room over the cusp %v", material, room.Value)
+		}
+		bevel := check(t, r, "retain.cusp_bevel")
+		if material == "composite" && (bevel.Value == nil || *bevel.Value < 0.7 || *bevel.Value > 1.4) || material == "amalgam" && bevel.Value != nil {
+			t.Errorf("%s: bevel round the cover %v", material, bevel.Value)
+		}
+		if d.Volumes.Lost < 10 || check(t, r, "lesion.cleared").Verdict != "met" {
+			t.Errorf("%s: lost %.1f mm³", material, d.Volumes.Lost)
+		}
+		for _, k := range d.Checks {
+			if k.Verdict == "missed" && k.Severity == string(school.Critical) {
+				t.Errorf("%s: %s is %.3f for %v", material, k.Label, *k.Value, k.Target)
+			}
+		}
+		if !strings.Contains(strings.Join(d.Cautions, " "), "interim solution") {
+			t.Errorf("%s: nothing is said of an interim solution: %v", material, d.Cautions)
+		}
+		c.Findings = c.Findings[1:]
+		if alone := evaluate(t, c).Document.Refused; !strings.Contains(alone, "weakened it") {
+			t.Errorf("a lost cusp alone: %q", alone)
+		}
+	}
+}
+
+func TestAnOldFillingThatStaysIsNotCut(t *testing.T) {
+	c := molarCase()
+	c.Findings = append(c.Findings, Finding{Kind: "old_restoration", Site: "buccal_pit", Depth: "outer_dentin", Stays: true})
+	r := evaluate(t, c)
+	plain := evaluate(t, molarCase())
+	if math.Abs(r.Document.Volumes.Cavity-plain.Document.Volumes.Cavity) > 1e-6 || r.Document.Volumes.OldFilling != 0 {
+		t.Errorf("%.2f mm³ are cut, %.2f without the filling", r.Document.Volumes.Cavity, plain.Document.Volumes.Cavity)
+	}
+	last := r.Document.Sequence[len(r.Document.Sequence)-1]
+	if last.Step != "Seal the filling that stays" || !strings.Contains(strings.Join(r.Document.Cautions, " "), "stays") {
+		t.Errorf("the last step is %q; cautions %v", last.Step, r.Document.Cautions)
+	}
+	c.Findings = c.Findings[1:]
+	if d := evaluate(t, c).Document; d.Advice.Treatment != Seal || !strings.Contains(d.Refused, "margin is sealed") {
+		t.Errorf("alone: %s, %q", d.Advice.Treatment, d.Refused)
+	}
+	if _, err := ReadCase([]byte(strings.Replace(goodCase, `"depth"`, `"stays":true,"depth"`, 1))); err == nil || !strings.Contains(err.Error(), "stays") {
+		t.Errorf("caries that stays: %v", err)
+	}
+}
+
 func TestALesionUnderALostCornerIsReachedThroughIt(t *testing.T) {
 	c := faceCase("12", lesion.DistalCorner, "composite", "adhesive", face.Short)
 	c.Findings = append(c.Findings, lesionAt(lesion.Distal))

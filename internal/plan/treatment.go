@@ -38,7 +38,12 @@ func advise(c *Case) Advice {
 // by default (operative dentistry convention).
 func treatment(c *Case) (treatment, reason string) {
 	fissure, proximal, neck := false, false, false
+	stays := false
 	for _, f := range c.Findings {
+		if f.Stays {
+			stays = true
+			continue
+		}
 		switch f.Kind {
 		case lesion.FissureCaries, lesion.PitCaries:
 			fissure = true
@@ -62,6 +67,8 @@ func treatment(c *Case) (treatment, reason string) {
 		risk = " At high caries risk look again in three months."
 	}
 	switch {
+	case stays && !fissure && !proximal && !neck:
+		return Seal, "The old filling is sound but for its margin: roughen the margin, etch 15 seconds, bond, flow a thin resin over it and cure. Nothing is cut; look at it again at recall." + risk
 	case neck:
 		return Watch, "The lesion lies within enamel at the neck, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
 	case fissure && !proximal:

@@ -84,4 +84,6 @@ export interface Finding {
   over_neck_mm?: number;
   /** The face that an anterior proximal lesion shows on. */
   opens?: string;
+  /** An old filling that is not replaced: its margin is sealed. */
+  stays?: boolean;
 }

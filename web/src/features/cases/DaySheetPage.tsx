@@ -5,6 +5,7 @@ import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { useArchiveCase, useCases } from "./cases";
+import { className } from "./words";
 
 /** The day's cases, newest change first. */
 export function DaySheetPage() {
@@ -68,7 +69,7 @@ function CaseRow({ summary: c }: { summary: Schema["CaseSummary"] }) {
         </Link>
       </td>
       <td className="px-2 py-2">
-        {[c.class && `Class ${c.class}`, c.material, c.school].filter(Boolean).join(", ") || "to be proposed"}
+        {[c.class && className(c.class), c.material, c.school].filter(Boolean).join(", ") || "to be proposed"}
       </td>
       <td className="px-2 py-2">
         <span className="flex items-center gap-2">

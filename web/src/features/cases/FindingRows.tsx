@@ -102,6 +102,16 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
               </div>
             </div>
             <div className="flex items-center gap-4">
+              {finding.kind === "old_restoration" && (
+                <label className="flex items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-accent"
+                    {...form.register(`findings.${n}.stays`)}
+                  />
+                  Sound: it stays, its margin is sealed
+                </label>
+              )}
               {finding.kind === "proximal_caries" && places.anterior && (
                 <label className="flex items-center gap-1.5">
                   Shows on

@@ -12,6 +12,8 @@ export interface FindingAnswer {
   overNeck?: string;
   /** The face that an anterior proximal lesion shows on, "" for neither. */
   opens?: string;
+  /** An old filling that is not replaced. */
+  stays?: boolean;
   /** No tooth stands beside this face. */
   alone?: boolean;
 }
@@ -113,6 +115,7 @@ export function answersFrom(document: CaseDocument): Answers {
       length: size(f.length_mm),
       overNeck: size(f.over_neck_mm),
       opens: f.opens ?? "",
+      stays: f.stays ?? false,
       alone: document.missing_neighbours?.includes(f.site),
     })),
     contacts: document.occlusal_contacts ?? [],
@@ -142,6 +145,7 @@ function finding(f: FindingAnswer): Finding {
     length_mm: millimetres(f.length),
     over_neck_mm: f.kind === "cervical_caries" ? millimetres(f.overNeck) : undefined,
     opens: f.kind === "proximal_caries" ? f.opens || undefined : undefined,
+    stays: f.kind === "old_restoration" ? f.stays || undefined : undefined,
   };
 }
 

@@ -50,6 +50,11 @@ export function siteName(site: string): string {
   return siteNames[site] ?? site;
 }
 
+/** A class as a record names it. */
+export function className(plan: string): string {
+  return plan === "rebuild" ? "Rebuild" : `Class ${plan}`;
+}
+
 /** What a tooth has for findings to lie on. */
 export interface Places {
   anterior: boolean;

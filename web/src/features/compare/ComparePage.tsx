@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
+import { className } from "@/features/cases/words";
 import { initials } from "@/features/design/TitleBlock";
 import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
@@ -54,7 +55,7 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
         </h1>
         {first && !refused && (
           <span className="text-soft">
-            Class {first.class} {initials(first.surfaces)}, {first.material}
+            {className(first.class)} {initials(first.surfaces)}, {first.material}
           </span>
         )}
         <Link className="ml-auto text-accent underline" to={`/cases/${dental.id}`}>

@@ -1,4 +1,5 @@
 import type { Schema } from "@/api/client";
+import { className } from "@/features/cases/words";
 import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
 
 interface Props {
@@ -26,7 +27,7 @@ export function TitleBlock({ dental, plan, revision }: Props) {
       </span>
       {plan && (
         <span className="truncate text-soft">
-          Class {plan.class}
+          {className(plan.class)}
           {plan.surfaces.length > 0 && ` ${initials(plan.surfaces)}`}, {plan.material}, {plan.school}
           {revision && `, revision ${revision.number} fixed by ${revision.by}`}
         </span>
