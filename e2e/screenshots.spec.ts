@@ -6,6 +6,16 @@ test.skip(process.env.OBTURON_SHOTS === undefined, "only on request");
 
 const shots = "../docs/screenshots";
 
+/** Patient, tooth, picture and form shown of cavities on faces and edges. */
+const faces = {
+  light: [
+    ["HV-087", "upper right lateral incisor", "class-three", "Outline"],
+    ["HV-089", "lower left canine", "class-five", "Outline"],
+    ["HV-094", "lower left second molar", "lost-cusp", "Resist"],
+  ],
+  dark: [["HV-088", "upper left lateral incisor", "class-four", "Finish"]],
+} as const;
+
 for (const scheme of ["light", "dark"] as const) {
   test.describe(scheme, () => {
     test.use({ colorScheme: scheme });
@@ -35,6 +45,26 @@ for (const scheme of ["light", "dark"] as const) {
         await page.getByRole("link", { name: "Compare schools" }).click();
         await expect(page.getByTestId("overlay-plan")).toBeVisible({ timeout: 40_000 });
         await page.screenshot({ path: `${shots}/schools-side-by-side.png` });
+      }
+      for (const [patient, tooth, name, form] of faces[scheme]) {
+        await page.goto("/cases");
+        await page
+          .getByRole("row")
+          .filter({ hasText: patient })
+          .filter({ hasText: tooth })
+          .getByRole("link")
+          .click();
+        await settled(page);
+        await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: form }).click();
+        const margins = page.getByRole("region", {
+          name: name.startsWith("class-five") ? "One sitting" : "Margins",
+        });
+        if (name !== "lost-cusp") {
+          await expect(margins).toBeVisible();
+          await margins.evaluate((e) => e.scrollIntoView({ block: "end" }));
+        }
+        await page.waitForTimeout(1500);
+        await page.screenshot({ path: `${shots}/${name}-${scheme}.png` });
       }
       await page.goto(scheme === "light" ? "/study/16?age=16" : "/study/85");
       await expect(page.getByTestId("view-buccolingual")).toBeVisible();

@@ -79,20 +79,23 @@ func (m *Model) Corner(sense float64) (reach, height float64) {
 }
 
 // EdgeHeight is how high the incisal edge stands at x.
-func (m *Model) EdgeHeight(x float64) float64 {
-	nearest, height := math.Inf(1), 0.0
+func (m *Model) EdgeHeight(x float64) float64 { return m.EdgeAt(x).Z }
+
+// EdgeAt is the place of the incisal edge at x; beyond its ends, their own.
+func (m *Model) EdgeAt(x float64) r3.Vec {
+	nearest, at := math.Inf(1), r3.Vec{}
 	for n, p := range m.IncisalEdge {
 		if d := math.Abs(p.X - x); d < nearest {
-			nearest, height = d, p.Z
+			nearest, at = d, p
 		}
 		if n == 0 {
 			continue
 		}
 		if q := m.IncisalEdge[n-1]; (q.X-x)*(p.X-x) < 0 {
-			return q.Z + (p.Z-q.Z)*(x-q.X)/(p.X-q.X)
+			return r3.Add(q, r3.Scale((x-q.X)/(p.X-q.X), r3.Sub(p, q)))
 		}
 	}
-	return height
+	return at
 }
 
 // OnProximal is the place of the mesial (+1) or distal (-1) face at a height,

@@ -68,9 +68,15 @@ func NewCorner(m *anatomy.Model, f Finding) (*Corner, error) {
 		c.Width = f.Width
 	}
 	reach, top := m.Corner(c.sense)
-	onEdge := r3.Vec{X: reach - c.sense*c.Width}
-	onEdge.Z = m.EdgeHeight(onEdge.X)
+	edge := m.EdgeAt(reach - c.sense*c.Width)
+	onEdge := r3.Vec{X: edge.X, Z: edge.Z}
+	// Near the edge the crown is thin, and lies beside its own middle.
 	beside, ok := m.OnProximal(c.sense, 0, top-c.Height)
+	for _, y := range []float64{edge.Y / 2, edge.Y} {
+		if other, hit := m.OnProximal(c.sense, y, top-c.Height); hit && (!ok || c.sense*other.X > c.sense*beside.X) {
+			beside, ok = other, true
+		}
+	}
 	if !ok {
 		return nil, fmt.Errorf("%.1f mm of the corner: %w", c.Height, ErrOffTooth)
 	}

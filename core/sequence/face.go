@@ -133,7 +133,7 @@ func finishing(d face.Design) []Step {
 			action = fmt.Sprintf("Draw the enamel out over about %.1f mm in irregular waves, thinning to nothing: no straight line for the light.", d.BevelWidth)
 		}
 		steps = append(steps,
-			Step{"Long bevel", "football diamond, then long tapered diamond", "high", action, 0, "explorer slides over the edge", "Sound enamel is spent: no further than the bond needs.", secondsFeather},
+			Step{"Long bevel", "football, long tapered diamond", "high", action, 0, "explorer slides over the edge", "Sound enamel is spent: no further than the bond needs.", secondsFeather},
 			Step{"Margin and pumice", "fine ultrasonic margin tip, cup", "low", "Refine the margin, then clean with pumice; leave the enamel rough for bonding.", 0, "", "", secondsPolish})
 	case d.Class() == lesion.ClassV:
 		steps = append(steps, Step{"Long occlusal bevel", "fine flame", "high", fmt.Sprintf("Bevel the occlusal enamel %.1f mm wide at about %.0f degrees; none at the root.", d.BevelWidth, d.BevelAngle), 0, "probe beside the face", "Keep off the gingiva and off the root.", secondsFlame})

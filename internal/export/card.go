@@ -33,7 +33,8 @@ var (
 const margin = 12.0 // mm
 
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
-// cautions. An occlusal preparation takes one page, boxes take a second.
+// cautions. An occlusal preparation or one on a face takes one page; boxes, and
+// several cavities together, take a second.
 func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
@@ -42,7 +43,7 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	case r.Document.Refused != "":
 		c.paragraph("No plan is made: "+r.Document.Refused, margin, 10, c.wide())
 		c.cautions(r)
-	case !hasBoxes(r):
+	case !isLong(r):
 		c.views(r)
 		top := c.y
 		c.checks(r)
@@ -74,7 +75,13 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 }
 
 func hasBoxes(r *plan.Result) bool {
-	return slices.ContainsFunc(r.Document.Checks, func(k plan.Check) bool { return k.Side != "" })
+	return slices.ContainsFunc(r.Document.Checks, func(k plan.Check) bool { return strings.HasPrefix(k.ID, "box.") })
+}
+
+// isLong reports more than one page holds.
+func isLong(r *plan.Result) bool {
+	const most = 26 // checks beside dimensions and instruments
+	return hasBoxes(r) || len(r.Document.Checks) > most
 }
 
 // card lays out a page from the top down; y is the free height left.
@@ -154,7 +161,7 @@ func (c *card) checks(r *plan.Result) {
 	c.line(margin, 10, canvas.FontBold, "Checks, measured on the computed tooth")
 	c.y -= 1
 	line := 5.0
-	if hasBoxes(r) {
+	if isLong(r) {
 		line = 4.2
 	}
 	for _, k := range r.Document.Checks {
@@ -162,13 +169,13 @@ func (c *card) checks(r *plan.Result) {
 		drawVerdict(c.ctx, margin+1.5, c.y+1, k.Verdict)
 		c.line(margin+5, 8, canvas.FontRegular, k.Label)
 		if k.Value != nil {
-			c.at(margin+85, 8, canvas.FontBold, formatValue(*k.Value, k.Unit), canvas.Right)
-			c.at(margin+88, 8, canvas.FontRegular, "target "+formatTarget(k.Target, k.Unit), canvas.Left)
+			c.at(margin+72, 8, canvas.FontBold, formatValue(*k.Value, k.Unit), canvas.Right)
+			c.at(margin+75, 8, canvas.FontRegular, "target "+formatTarget(k.Target, k.Unit), canvas.Left)
 		} else {
-			c.at(margin+88, 8, canvas.FontRegular, "not asked for here", canvas.Left)
+			c.at(margin+75, 8, canvas.FontRegular, "not asked for here", canvas.Left)
 		}
 	}
-	if !hasBoxes(r) {
+	if !isLong(r) {
 		c.corrections(r, margin, column-6)
 		return
 	}
@@ -253,11 +260,31 @@ func (c *card) cautions(r *plan.Result) {
 	c.y -= 4
 	c.rule()
 	c.y -= 5
+	for _, f := range r.Document.Finishes {
+		c.paragraph(marginText(f), margin, 8, c.wide())
+		c.y -= 3
+	}
 	c.line(margin, 10, canvas.FontBold, "Cautions")
 	for _, text := range r.Document.Cautions {
 		c.y -= 1.2
 		c.paragraph("–  "+text, margin, 8, c.wide())
 	}
+}
+
+// marginText is what a cavity's margins gain and cost, in one sentence.
+func marginText(f plan.Finish) string {
+	text := "Margins, " + f.Name
+	if f.Style != "" {
+		text += ", " + f.Style + " finish"
+	}
+	text += fmt.Sprintf(": enamel bonded %.1f mm², sound enamel spent %.1f mm³, margin %.1f mm, of which %.1f show from the front", f.BondedEnamel, f.EnamelSpent, f.Margin, f.MarginSeen)
+	if f.Contact != "" {
+		text += "; contact " + f.Contact
+	}
+	if f.Class == lesion.ClassIV {
+		text += "; hold against a load on the edge not computed"
+	}
+	return text + "."
 }
 
 func (c *card) line(x, size float64, style canvas.FontStyle, text string) {

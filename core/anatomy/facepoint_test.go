@@ -1,0 +1,91 @@
+package anatomy
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/notation"
+)
+
+func TestFacePitsLieInTheSurfaceWhereTheirTeethHaveThem(t *testing.T) {
+	for iso, want := range map[string][]string{
+		"46": {BuccalPit}, "16": {BuccalPit, LingualPit}, "55": {BuccalPit, LingualPit}, "85": {BuccalPit},
+		"11": {LingualPit}, "12": {LingualPit}, "13": nil, "31": nil, "51": nil, "24": nil,
+	} {
+		tooth := notation.MustParse(iso)
+		if got := Describe(tooth).FacePits; !slices.Equal(got, want) {
+			t.Errorf("%s has pits %v, want %v", iso, got, want)
+		}
+		m, err := Build(tooth, Own{}, 30, 0.2)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, name := range []string{BuccalPit, LingualPit} {
+			at, ok := m.FacePit(name)
+			if ok != slices.Contains(want, name) {
+				t.Errorf("%s: %s is found: %v", iso, name, ok)
+			}
+			if !ok {
+				continue
+			}
+			if d := m.Surface.Distance(at); math.Abs(d) > 0.02 {
+				t.Errorf("%s: %s lies %.3f mm off the surface", iso, name, d)
+			}
+			if at.Z < 0.15*m.Sizes.Height || at.Z > 0.75*m.Sizes.Height || (at.Y > 0) != (name == BuccalPit) {
+				t.Errorf("%s: %s lies at %.1f", iso, name, at)
+			}
+		}
+	}
+}
+
+func TestAFrameOnAFaceLooksOutAndUp(t *testing.T) {
+	m, err := Build(notation.MustParse("36"), Own{}, 30, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, c := range map[string]struct{ dir, along r3.Vec }{
+		"facial": {r3.Vec{Y: 1}, r3.Vec{X: 1}}, "lingual": {r3.Vec{Y: -1}, r3.Vec{X: 1}},
+		"mesial": {r3.Vec{X: 1}, r3.Vec{Y: 1}}, "distal": {r3.Vec{X: -1}, r3.Vec{Y: 1}},
+	} {
+		at, ok := m.onFace(c.dir, 0, 2)
+		if !ok {
+			t.Fatal(name)
+		}
+		f := m.FrameAt(at)
+		if r3.Dot(f.W, c.dir) < 0.7 || f.V.Z < 0.7 || r3.Dot(f.U, c.along) < 0.7 {
+			t.Errorf("%s: %.2f", name, f)
+		}
+		for _, pair := range [][2]r3.Vec{{f.U, f.V}, {f.V, f.W}, {f.W, f.U}} {
+			if math.Abs(r3.Dot(pair[0], pair[1])) > 1e-9 {
+				t.Errorf("%s: its axes are not square", name)
+			}
+		}
+		if foot, normal, _ := m.Skin().Over(at); !f.OnFace(foot, normal) {
+			t.Errorf("%s: its own origin is not on the face", name)
+		}
+		if far, ok := m.onFace(r3.Scale(-1, c.dir), 0, 2); ok {
+			if foot, normal, _ := m.Skin().Over(far); f.OnFace(foot, normal) {
+				t.Errorf("%s: the opposite face counts as it", name)
+			}
+		}
+	}
+}
+
+func TestTheEdgeFallsToItsCorners(t *testing.T) {
+	m, err := Build(notation.MustParse("13"), Own{}, 30, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, sense := range []float64{1, -1} {
+		reach, height := m.Corner(sense)
+		if sense*reach < 2 || height > m.Sizes.Height-0.8 || height < 0.4*m.Sizes.Height {
+			t.Errorf("side %+.0f: the corner lies at %.1f, %.1f high of %.1f", sense, reach, height, m.Sizes.Height)
+		}
+	}
+	if tip := m.EdgeHeight(0); m.Sizes.Height-tip > 0.6 {
+		t.Errorf("the tip stands %.1f of %.1f mm high", tip, m.Sizes.Height)
+	}
+}
