@@ -265,11 +265,10 @@ var faceRules = []faceRule{
 					return measure.Reading{}, false
 				}
 			}
-			r, ok := s.Face.SunkIntoBreak()
-			if !ok { // none is one without depth
-				r.Where = s.Face.OcclusalMargin()
+			if r, ok := s.Face.SunkIntoBreak(); ok {
+				return r, true
 			}
-			return r, true
+			return measure.Reading{Where: s.Face.OcclusalMargin()}, true // none is one without depth
 		},
 		fix: sizeFix("The groove is", "run the 1/4 round once more just inside the junction"),
 	},
@@ -346,9 +345,8 @@ var faceRules = []faceRule{
 }
 
 func grooves(s FaceSubject) (measure.Reading, bool) {
-	r, ok := s.Face.GrooveDepth()
-	if !ok { // none is one without depth
-		r.Where = s.Face.OcclusalMargin()
+	if r, ok := s.Face.GrooveDepth(); ok {
+		return r, true
 	}
-	return r, true
+	return measure.Reading{Where: s.Face.OcclusalMargin()}, true // none is one without depth
 }

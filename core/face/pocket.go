@@ -215,3 +215,21 @@ func (r Request) neckBend(frame anatomy.Frame) float64 {
 	}
 	return math.Min(math.Max(sum/weight, 0), most)
 }
+
+// bevelZones finish the occlusal margin of a cavity at the neck with a long
+// bevel, and the whole margin of a pit.
+func (k *pocket) bevelZones(r Request, d Design) []zone {
+	if d.BevelWidth <= 0 {
+		return nil
+	}
+	whole := func(_, _ r3.Vec) float64 { return 1 }
+	if d.Class() != lesion.ClassV {
+		return []zone{chamfer(d.BevelWidth, d.BevelAngle, whole)}
+	}
+	biting := func(foot, _ r3.Vec) float64 {
+		q := k.frame.To(foot)
+		_, dy := k.outline.slope(q.X, q.Y)
+		return solid.Smoothstep(-0.1, 0.6, dy)
+	}
+	return []zone{chamfer(d.BevelWidth, d.BevelAngle, biting)}
+}

@@ -39,9 +39,10 @@ var facePitExtents = map[Depth]faceExtent{
 }
 
 const (
-	pitMouth    = 0.5  // of a pit's width: how wide it is where it opens
-	aboveNeck   = 0.35 // mm from the cervical line up to the edge of a lesion of usual place
-	rootLesions = 0.6  // share of the depth in dentin that a lesion reaches where no enamel covers it
+	pitMouth     = 0.5  // of a pit's width: how wide it is where it opens
+	underGingiva = 0.1  // mm that a lesion of usual place starts under the free gingiva
+	aboveNeck    = 0.35 // mm from the cervical line up to the edge of a lesion of usual place
+	rootLesions  = 0.6  // share of the depth in dentin that a lesion reaches where no enamel covers it
 )
 
 // Face is the volume of a lesion, or an old filling, on a facial or lingual
@@ -116,7 +117,8 @@ func (l *Face) place(m *anatomy.Model) (r3.Vec, bool) {
 	if l.pit {
 		return m.FacePit(strings.ReplaceAll(string(l.Finding.Site), "_", " "))
 	}
-	over := aboveNeck + l.extent.height/2
+	// Plaque stays along the gingiva: there the lesion starts.
+	over := math.Max(aboveNeck, anatomy.GingivaAt(m.AgeYears).Facial-underGingiva) + l.extent.height/2
 	if l.Finding.OverNeck != nil {
 		over = *l.Finding.OverNeck
 	}

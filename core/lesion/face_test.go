@@ -85,7 +85,7 @@ func TestALesionAtTheNeckLiesWhereItIsSaidTo(t *testing.T) {
 			t.Errorf("said to lie %.1f mm over the neck, it lies %.2f", over, got)
 		}
 	}
-	if rise := usual.Middle().Z - neck.Z; rise < 0.5 || rise > 1.6 {
+	if rise := usual.Middle().Z - neck.Z; rise < 0.8 || rise > 2 {
 		t.Errorf("the usual place is %.2f mm over the neck", rise)
 	}
 }
