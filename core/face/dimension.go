@@ -63,7 +63,7 @@ func bevelled(d *Design) bool { return d.BevelWidth > 0 && !d.feathered() }
 var specs = []spec{
 	{"height", "Height", "mm", 0.6, 8, outline, nil, func(d *Design) *float64 { return &d.Height }},
 	{"width", "Width", "mm", 0.6, 9, outline, nil, func(d *Design) *float64 { return &d.Width }},
-	{"rise", "Moved to the biting side", "mm", -3, 3, onFace, nil, func(d *Design) *float64 { return &d.Rise }},
+	{"rise", "Moved to the biting side", "mm", -3, 3, outline, nil, func(d *Design) *float64 { return &d.Rise }},
 	{"depth", "Depth", "mm", 0.2, 4, outline, nil, func(d *Design) *float64 { return &d.Depth }},
 	{"wall_open", "Walls open outwards", "deg", -5, 30, onFace, nil, func(d *Design) *float64 { return &d.WallOpen }},
 	{"line_angle_radius", "Line angle radius", "mm", 0.02, 1, outline, nil, func(d *Design) *float64 { return &d.LineAngleRadius }},

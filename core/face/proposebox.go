@@ -57,30 +57,38 @@ func (r Request) proposeBox(d *Design) error {
 }
 
 // clearOfNeighbour lowers the gingival wall until its margin clears the tooth
-// beside by what the school asks for: there the contact is always broken.
+// beside by what the school asks for; where the embrasure is too narrow for that,
+// as far as the furthest it may be lowered for a strip to pass.
 func (r Request) clearOfNeighbour(f anatomy.Frame, low float64) float64 {
-	const step, furthest, ways = 0.05, 1.5, 5 // mm, mm
+	const step, furthest, margin = 0.05, 1.2, 0.02 // mm; mm; mm for what is cut beside the walls
 	aim := r.aim("anterior.clearance_gingival")
 	if r.Facing == nil || aim == 0 {
 		return low
 	}
 	for lowered := 0.0; lowered < furthest; lowered += step {
-		nearest := math.Inf(1)
-		for n := range ways {
-			z := (float64(n)/(ways-1) - 0.5) * 1.6 // mm to either side of the lesion's middle
-			out, ok := r.proximalAt(f, low-lowered, z)
-			if !ok {
-				continue
-			}
-			if mm, near := r.Facing.Clearance(f.From(r3.Vec{X: out, Y: low - lowered, Z: z})); near {
-				nearest = math.Min(nearest, mm)
-			}
-		}
-		if nearest >= aim {
+		if r.clearanceAt(f, low-lowered) >= aim+margin {
 			return low - lowered
 		}
 	}
-	return low
+	return low - furthest
+}
+
+// clearanceAt is the least distance (mm) from the proximal face to the tooth
+// beside along a gingival wall at y of a box's frame.
+func (r Request) clearanceAt(f anatomy.Frame, y float64) float64 {
+	const ways, half = 7, 1.2 // mm to either side of the lesion's middle
+	nearest := math.Inf(1)
+	for n := range ways {
+		z := (2*float64(n)/(ways-1) - 1) * half
+		out, ok := r.proximalAt(f, y, z)
+		if !ok {
+			continue
+		}
+		if mm, near := r.Facing.Clearance(f.From(r3.Vec{X: out, Y: y, Z: z})); near {
+			nearest = math.Min(nearest, mm)
+		}
+	}
+	return nearest
 }
 
 // leastBridge (mm) is the least tooth over a box that an incisal corner stands on.

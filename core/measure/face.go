@@ -310,6 +310,28 @@ func (f Face) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok b
 	return r, !math.IsInf(r.Value, 1)
 }
 
+// ContactLeft is how much of a contact area still stands, 0 to 1.
+func (f Face) ContactLeft(c anatomy.Contact) float64 {
+	const ways, under = 9, 0.05 // places each way; mm under the surface
+	across := r3.Unit(r3.Vec{X: -c.Normal.Y, Y: c.Normal.X})
+	stands, all := 0.0, 0.0
+	for i := range ways {
+		for j := range ways {
+			a, b := 2*float64(i)/(ways-1)-1, 2*float64(j)/(ways-1)-1
+			if a*a+b*b > 1 {
+				continue
+			}
+			near := r3.Add(c.At, r3.Add(r3.Scale(a*c.Width/2, across), r3.Vec{Z: b * c.Height / 2}))
+			foot, normal, _ := f.Model.Skin().Over(near)
+			all++
+			if f.Workpiece.Distance(r3.Sub(foot, r3.Scale(under, normal))) < 0 {
+				stands++
+			}
+		}
+	}
+	return stands / all
+}
+
 // OverGingiva is the height of the gingival margin over the free gingival
 // margin, mm: negative under it, where it comes lowest over the middle half of
 // the cavity: its ends rise by themselves.

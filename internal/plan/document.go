@@ -90,7 +90,7 @@ type Finish struct {
 	EnamelSpent  float64      `json:"enamel_spent"` // sound
 	Margin       float64      `json:"margin"`
 	MarginSeen   float64      `json:"margin_seen"`       // from the front
-	Contact      string       `json:"contact,omitempty"` // kept or broken
+	Contact      string       `json:"contact,omitempty"` // kept, partly broken or broken
 }
 
 // Step of the sequence.

@@ -171,15 +171,23 @@ func (f FaceCut) finish(neighbours map[notation.Side]*anatomy.Neighbour) Finish 
 		BondedEnamel: round(bonded.Enamel), BondedDentin: round(bonded.Dentin), EnamelSpent: round(max(spent, 0)),
 		Margin: round(margin), MarginSeen: round(seen),
 	}
-	if f.Design.Class() == lesion.ClassIII {
-		if r, ok := f.gauge().Clearance(0, f.Request.Facing); ok {
-			out.Contact = "kept"
-			if r.Value >= school.BrokenContact {
-				out.Contact = "broken"
-			}
-		}
+	if f.Design.Class() == lesion.ClassIII && f.Request.Facing != nil {
+		out.Contact = contactWord(f.gauge().ContactLeft(contactOf(f.Request.Model, sideOf(f.Design.Site))))
 	}
 	return out
+}
+
+// contactWord says what a cavity leaves of a contact area, given its share.
+func contactWord(left float64) string {
+	const whole, none = 0.95, 0.05
+	switch {
+	case left >= whole:
+		return "kept"
+	case left <= none:
+		return "broken"
+	default:
+		return "partly broken"
+	}
 }
 
 // toolsOfFaces lists the solids of cavities on faces and edges.

@@ -85,7 +85,10 @@ func TestEveryToothInEveryClassOfItsFaces(t *testing.T) {
 func soundFace(t *testing.T, c *Case) {
 	t.Helper()
 	name := fmt.Sprintf("%s %s %s %s %s", c.Tooth, c.Findings[0].Site, c.Choice.Material, c.Choice.School, c.Choice.Finish)
-	const grid = 0.15 // mm: coarse enough for so many teeth, fine enough for the gauges
+	grid := 0.15 // mm: coarse enough for so many teeth, fine enough for the gauges
+	if !c.Tooth.Right() {
+		grid = 0.2
+	}
 	s, err := planner.shape(context.Background(), c, grid)
 	if err != nil {
 		t.Errorf("%s: %v", name, err)
@@ -146,6 +149,20 @@ func TestAProximalLesionIsEnteredWhereItShows(t *testing.T) {
 		if !slices.Contains(r.Document.Surfaces, surface) || !strings.HasSuffix(r.Views[0].ID, map[string]string{"lingual": "lingual", "buccal": "facial"}[surface]) {
 			t.Errorf("opening to %q is entered through %v, seen in %s", opens, r.Document.Surfaces, r.Views[0].ID)
 		}
+	}
+}
+
+func TestTheContactIsSaidToStandOrNot(t *testing.T) {
+	c := faceCase("12", lesion.Distal, "composite", "adhesive", face.Short)
+	small := evaluate(t, c).Document.Finishes[0].Contact
+	c.Overrides = map[string]float64{"distal_face_height": 4.2, "distal_face_depth": 3.4, "distal_face_rise": 0.4}
+	large := evaluate(t, c).Document.Finishes[0].Contact
+	if small == "" || small == "broken" || large != "broken" {
+		t.Errorf("a small box leaves the contact %q, a large one %q", small, large)
+	}
+	c.Missing = []string{"distal"}
+	if alone := evaluate(t, c).Document.Finishes[0].Contact; alone != "" {
+		t.Errorf("with no tooth beside, the contact is %q", alone)
 	}
 }
 
@@ -347,7 +364,7 @@ func TestMeasuredValuesOfFacesFollowTheDesign(t *testing.T) {
 
 func TestRandomFacesNeverBreak(t *testing.T) {
 	figures := face.DimensionIDs()
-	for n := range 36 {
+	for n := range 28 {
 		tooth := notation.All()[(n*7)%52]
 		sites := slices.DeleteFunc(slices.Clone(face.Sites), func(s lesion.Site) bool { return len(lesion.Validate(lesionAt(s).core(), tooth)) > 0 })
 		site := sites[n%len(sites)]

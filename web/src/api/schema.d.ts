@@ -755,7 +755,7 @@ export interface components {
             /** @description from the front */
             margin_seen: number;
             /** @enum {string} */
-            contact?: "kept" | "broken";
+            contact?: "kept" | "partly broken" | "broken";
         };
         Step: {
             step: string;

@@ -15,7 +15,7 @@ interface Props {
 export const finishNames: Record<string, string> = {
   short: "Short",
   long: "Long",
-  translucency: "By translucency",
+  translucency: "By light",
   scalloped: "Scalloped",
 };
 
@@ -92,7 +92,7 @@ function FinishRow({
   chosen: boolean;
   onChoose?: () => void;
 }) {
-  const name = finishNames[finish.style ?? ""] ?? "as cut";
+  const name = finishNames[finish.style ?? ""] ?? "–";
   return (
     <tr className={clsx(chosen && "bg-accent-ground font-bold")}>
       <td className="text-left">

@@ -23,7 +23,7 @@ export function GingivaPanel({ gingiva: now, own, readOnly, onChange }: Props) {
   return (
     <fieldset className="mt-4">
       <legend className="font-bold">Gingiva over the neck, mm</legend>
-      <div className="mt-1 flex items-center gap-3 text-soft">
+      <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-soft">
         {fields.map(([field, name]) => (
           <Height
             key={field}
@@ -35,7 +35,7 @@ export function GingivaPanel({ gingiva: now, own, readOnly, onChange }: Props) {
         ))}
         {own && !readOnly && (
           <button type="button" className="text-accent underline" onClick={() => onChange(undefined)}>
-            of the age
+            take that of the age
           </button>
         )}
       </div>
