@@ -119,7 +119,12 @@ func (m *Model) FrameAt(at r3.Vec) Frame {
 }
 
 func frameOut(at, out r3.Vec) Frame {
-	up := r3.Unit(r3.Sub(r3.Vec{Z: 1}, r3.Scale(out.Z, out)))
+	rise := r3.Sub(r3.Vec{Z: 1}, r3.Scale(out.Z, out))
+	const level = 1e-6
+	if r3.Norm(rise) < level { // a face that lies level has no way up: facial stands for it
+		rise = r3.Vec{Y: 1}
+	}
+	up := r3.Unit(rise)
 	along := r3.Cross(out, up)
 	if math.Abs(along.X) >= math.Abs(along.Y) && along.X < 0 || math.Abs(along.X) < math.Abs(along.Y) && along.Y < 0 {
 		along = r3.Scale(-1, along)

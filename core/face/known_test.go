@@ -203,3 +203,90 @@ func TestGroovesReachIntoTheirWalls(t *testing.T) {
 		}
 	}
 }
+
+// A round pit in a face of the block, with every figure known.
+func pitIn(t *testing.T, m *anatomy.Model, at, out r3.Vec, radius, depth, open float64) (*measure.Prepared, anatomy.Frame) {
+	t.Helper()
+	frame := m.FrameAt(at)
+	if r3.Dot(frame.W, out) < 0.999 {
+		t.Fatalf("the face looks to %v", frame.W)
+	}
+	k := newPocket(m.Skin(), frame, circle(radius), 1)
+	k.depth, k.radius, k.open, k.biting = depth, 0.05, math.Tan(open*math.Pi/180), prep.OcclusalWall
+	c := cavityOn(m, k, k.bounds())
+	c.Frame = frame
+	return cutInto(m, c), frame
+}
+
+func TestWhatIsBondedIsSplitByTissue(t *testing.T) {
+	const enamel, radius, depth = 0.8, 1.2, 1.3
+	m := block(t, enamel)
+	p, frame := pitIn(t, m, r3.Vec{}, r3.Vec{Z: 1}, radius, depth, 0)
+	bonded := p.Bonded()
+	within(t, "enamel bonded", bonded.Enamel, 2*math.Pi*radius*enamel, 0.03)
+	within(t, "dentin bonded", bonded.Dentin, 2*math.Pi*radius*(depth-enamel)+math.Pi*radius*radius, 0.03)
+	if r, ok := p.Face(frame).IntoDentin(); !ok || math.Abs(r.Value-(depth-enamel)) > 0.03 {
+		t.Errorf("the floor reads %.3f into dentin, %v", r.Value, ok)
+	}
+}
+
+func TestWallsThatOpenAreMeasuredSo(t *testing.T) {
+	m := block(t, 3)
+	for _, open := range []float64{0, 6, 14} {
+		p, frame := pitIn(t, m, r3.Vec{}, r3.Vec{Z: 1}, 1.6, 1.4, open)
+		if r, ok := p.Face(frame).WallOpening(); !ok || math.Abs(r.Value-open) > 1 {
+			t.Errorf("walls that open %v degrees read %.2f, %v", open, r.Value, ok)
+		}
+	}
+}
+
+// Of a margin on the front all shows, of one on another face nothing.
+func TestTheMarginThatShowsFromTheFront(t *testing.T) {
+	m := block(t, 3)
+	const radius = 1.0
+	for name, c := range map[string]struct {
+		at, out r3.Vec
+		shows   bool
+	}{
+		"front": {r3.Vec{Y: 4.5, Z: -2}, r3.Vec{Y: 1}, true},
+		"back":  {r3.Vec{Y: -4.5, Z: -2}, r3.Vec{Y: -1}, false},
+		"side":  {r3.Vec{X: 4.5, Z: -2}, r3.Vec{X: 1}, false},
+	} {
+		p, _ := pitIn(t, m, c.at, c.out, radius, 0.8, 0)
+		length, seen := p.MarginSeen()
+		within(t, "the margin on the "+name, length, 2*math.Pi*radius, 0.04)
+		want := 0.0
+		if c.shows {
+			want = length
+		}
+		if math.Abs(seen-want) > 0.02*length {
+			t.Errorf("%s: %.2f of %.2f mm show", name, seen, length)
+		}
+	}
+}
+
+func TestTheGingivalMarginAgainstTheGingiva(t *testing.T) {
+	m := block(t, 3)
+	const middle, radius = -2.0, 1.0
+	p, frame := pitIn(t, m, r3.Vec{Y: 4.5, Z: middle}, r3.Vec{Y: 1}, radius, 0.8, 0)
+	for _, level := range []float64{-3.4, -3, -2.5} {
+		line := []r3.Vec{}
+		for x := -4.0; x <= 4; x += 0.1 {
+			line = append(line, r3.Vec{X: x, Y: 4.5, Z: level})
+		}
+		if r, ok := p.Face(frame).OverGingiva(line); !ok || math.Abs(r.Value-(middle-radius-level)) > 0.03 {
+			t.Errorf("gingiva at %.1f: the margin reads %.3f over it, %v", level, r.Value, ok)
+		}
+	}
+}
+
+func TestWhatIsLeftOfAContact(t *testing.T) {
+	m := block(t, 3)
+	p, _ := pitIn(t, m, r3.Vec{X: 4.5, Z: -2}, r3.Vec{X: 1}, 1.0, 0.8, 0)
+	for _, c := range []struct{ z, size, left float64 }{{-2, 1.2, 0}, {-2, 4, 0.75}, {-0.6, 0.6, 1}} {
+		contact := anatomy.Contact{At: r3.Vec{X: 4.5, Z: c.z}, Normal: r3.Vec{X: 1}, Height: c.size, Width: c.size}
+		if got := p.Face(topOf(r3.Vec{})).ContactLeft(contact); math.Abs(got-c.left) > 0.08 {
+			t.Errorf("of a contact %.1f wide at %.1f %.2f is left, want %.2f", c.size, c.z, got, c.left)
+		}
+	}
+}

@@ -26,6 +26,8 @@ func choose(c *Case) (Choice, string) {
 		switch {
 		case amalgamBar(c) != "":
 			choice.Material, reason = "composite", "Composite proposed: "+amalgamBar(c)+"."
+		case c.Tooth.Anterior():
+			choice.Material, reason = "composite", "Composite proposed: amalgam shows on a front tooth, and rebuilds no corner."
 		case c.Patient.Isolation == "secure":
 			choice.Material, reason = "composite", "Composite proposed: isolation is secure, and bonding spares tooth."
 		default:

@@ -141,6 +141,15 @@ func TestTheClassAndTheSurfacesOfFaces(t *testing.T) {
 	}
 }
 
+func TestFrontTeethAreProposedInComposite(t *testing.T) {
+	c := faceCase("12", lesion.DistalCorner, "composite", "adhesive", face.AnyStyle)
+	c.Choice, c.Patient.Isolation = nil, "doubtful"
+	d := evaluate(t, c).Document
+	if d.Material != "composite" || d.School != "adhesive" || !strings.Contains(d.Reason, "front tooth") {
+		t.Errorf("%s, %s school: %q", d.Material, d.School, d.Reason)
+	}
+}
+
 func TestAProximalLesionIsEnteredWhereItShows(t *testing.T) {
 	c := faceCase("12", lesion.Distal, "composite", "board", face.Short)
 	for opens, surface := range map[lesion.Site]string{"": "lingual", lesion.Lingual: "lingual", lesion.Buccal: "buccal"} {

@@ -55,6 +55,7 @@ export function sheetCells(
           {across && (
             <Mover
               label="Section across, moved"
+              range={side.id.endsWith("_level") ? [0, 8] : [-reach, reach]}
               at={side.at}
               own={sections.across !== undefined}
               onMove={(across) => moveTo({ ...sections, across })}
@@ -74,6 +75,7 @@ export function sheetCells(
           {isAlong(along) && (
             <Mover
               label="Section along, moved"
+              range={[-reach, reach]}
               at={along.at}
               own={sections.along !== undefined}
               onMove={(along) => moveTo({ ...sections, along })}
@@ -141,11 +143,14 @@ const step = 0.2;
 /** Moves a section through the tooth; back lets the plan place it again. */
 function Mover({
   label,
+  range,
   at,
   own,
   onMove,
 }: {
   label: string;
+  /** Lowest and highest place, mm from the tooth's middle, or over its neck. */
+  range: [number, number];
   at: number;
   own: boolean;
   onMove: (at: number | undefined) => void;
@@ -156,8 +161,8 @@ function Mover({
         type="range"
         aria-label={label}
         className="min-w-12 max-w-28 flex-1 accent-accent"
-        min={-reach}
-        max={reach}
+        min={range[0]}
+        max={range[1]}
         step={step}
         value={Math.round(at / step) * step}
         onChange={(e) => onMove(Number(e.target.value))}
