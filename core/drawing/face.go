@@ -101,7 +101,7 @@ func (v *View) showRoot(margin float64) {
 func FaceChart(m *anatomy.Model, facial bool) View {
 	v, out := upright(m, facial)
 	v.add(Neck, v.along(m.CervicalLine(), func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })...)
-	v.showRoot(1.0)
+	v.showRoot(1.5)
 	return v
 }
 

@@ -34,7 +34,7 @@ func (p *Planner) Compare(ctx context.Context, c *Case, schools []*school.School
 			return nil, fmt.Errorf("planning by the %s school: %w", s.ID, err)
 		}
 		for _, v := range r.Views {
-			if v.ID == "mesiodistal" && at.Along == nil {
+			if (v.ID == "mesiodistal" || strings.HasSuffix(v.ID, "_along")) && at.Along == nil {
 				at.Along = &v.At
 			}
 		}

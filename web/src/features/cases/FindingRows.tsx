@@ -87,21 +87,21 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                     </label>
                   );
                 })}
-                {finding.kind === "cervical_caries" && (
-                  <label className="flex items-center gap-1">
-                    over neck
-                    <input
-                      className="w-10 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
-                      inputMode="decimal"
-                      placeholder="–"
-                      aria-label={numbered("Millimetres over the neck")}
-                      {...form.register(`findings.${n}.overNeck`)}
-                    />
-                  </label>
-                )}
               </div>
             </div>
             <div className="flex items-center gap-4">
+              {finding.kind === "cervical_caries" && (
+                <label className="flex items-center gap-1.5">
+                  Its middle over the neck, mm
+                  <input
+                    className="w-14 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
+                    inputMode="decimal"
+                    placeholder="usual"
+                    aria-label={numbered("Millimetres over the neck")}
+                    {...form.register(`findings.${n}.overNeck`)}
+                  />
+                </label>
+              )}
               {finding.kind === "old_restoration" && (
                 <label className="flex items-center gap-1.5">
                   <input
