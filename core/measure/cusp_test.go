@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"math"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -44,5 +45,21 @@ func TestRoomOverAReducedCusp(t *testing.T) {
 	p.Model.CuspTips = []anatomy.Named{{Name: "B", At: p.Model.Table.From(r3.Vec{Y: 1.5})}}
 	if _, ok := p.CuspRoom(); ok {
 		t.Error("room over a cusp that stands")
+	}
+}
+
+func TestThicknessAtTheBaseOfACusp(t *testing.T) {
+	const face = 2.8 // mm from the block's middle to its facial and lingual sides
+	for _, c := range []struct{ halfWidth, lean float64 }{{0.6, 0}, {1.0, 0}, {0.6, 4}} {
+		cut := standard()
+		cut.halfWidth, cut.leanIn, cut.radius = c.halfWidth, c.lean, 0.1
+		p := prepared(cut, 0.1)
+		p.Model.CuspTips = []anatomy.Named{{Name: "B", At: p.Model.Table.From(r3.Vec{Y: 1.8})}, {Name: "L", At: p.Model.Table.From(r3.Vec{Y: -1.8})}}
+		// A wall that leans in is furthest out where it meets the rounded line angle.
+		foot := (cut.depth - cut.radius) * math.Tan(c.lean*math.Pi/180)
+		for _, cusp := range p.Model.CuspTips {
+			left, ok := p.CuspThickness(cusp)
+			near(t, cusp.Name, left, ok, face-c.halfWidth-foot, 0.04)
+		}
 	}
 }
