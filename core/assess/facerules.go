@@ -305,7 +305,11 @@ var faceRules = []faceRule{
 	},
 	{
 		id: "neck.bevel_width", label: "Occlusal bevel width", form: "finish", figure: "bevel_width", classes: five,
-		gauge: bevelOf(wholeMargin, bevelWidth, true), fix: bevelFix("Occlusal bevel"),
+		gauge: func(s FaceSubject) (measure.Reading, bool) {
+			r, ok := bevelOf(wholeMargin, bevelWidth, true)(s)
+			return r, ok && (r.Value > 0 || s.Face.EnamelToBevel())
+		},
+		fix: bevelFix("Occlusal bevel"),
 	},
 	{
 		id: "neck.root_bevel", label: "Bevel on the root", form: "finish", classes: five,

@@ -310,6 +310,16 @@ func (f Face) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok b
 	return r, !math.IsInf(r.Value, 1)
 }
 
+// EnamelToBevel reports a margin towards the biting side that lies on enamel
+// thick enough for a bevel: on the root there is none.
+func (f Face) EnamelToBevel() bool {
+	const thick = 0.3 // mm
+	dentin := f.Model.Dentin()
+	return slices.ContainsFunc(f.Margin.Points, func(m MarginPoint) bool {
+		return (m.Feature == prep.IncisalWall || m.Feature == prep.OcclusalWall) && dentin.Distance(m.At) > thick
+	})
+}
+
 // ContactLeft is how much of a contact area still stands, 0 to 1.
 func (f Face) ContactLeft(c anatomy.Contact) float64 {
 	const ways, under = 9, 0.05 // places each way; mm under the surface

@@ -233,6 +233,25 @@ func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
 	}
 }
 
+func TestACavityOnTheRootHasNoBevelToMiss(t *testing.T) {
+	c := faceCase("43", lesion.Buccal, "composite", "adhesive", face.AnyStyle)
+	over := -1.6
+	c.Findings[0].OverNeck, c.Gingiva = &over, &Gingiva{Facial: -3, Lingual: -2, Papilla: -1}
+	r := evaluate(t, c)
+	if k := check(t, r, "neck.bevel_width"); k.Value != nil {
+		t.Errorf("on the root the bevel reads %v", *k.Value)
+	}
+	if k := check(t, r, "neck.root_bevel"); k.Value == nil || *k.Value > 0.1 {
+		t.Errorf("the bevel on the root reads %v", k.Value)
+	}
+	c.Findings[0].OverNeck = nil
+	c.Gingiva = nil
+	c.Overrides = map[string]float64{"facial_neck_bevel_width": 0}
+	if k := check(t, evaluate(t, c), "neck.bevel_width"); k.Verdict != "missed" {
+		t.Errorf("on enamel a bevel left out is %s", k.Verdict)
+	}
+}
+
 func TestWhatBrokeOffIsNotSpent(t *testing.T) {
 	d := evaluate(t, faceCase("12", lesion.MesialCorner, "composite", "adhesive", face.Short)).Document
 	v := d.Volumes
