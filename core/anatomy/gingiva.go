@@ -57,3 +57,16 @@ func (m *Model) aroundNeck(above func(u, v float64) float64) []r3.Vec {
 	}
 	return line
 }
+
+// LevelBeside is the height of a line around the tooth beside a place, seen along
+// the tooth; ok is false where none runs near.
+func LevelBeside(line []r3.Vec, at r3.Vec) (z float64, ok bool) {
+	const furthest = 2.0 // mm
+	least := furthest
+	for _, p := range line {
+		if d := math.Hypot(p.X-at.X, p.Y-at.Y); d < least {
+			least, z, ok = d, p.Z, true
+		}
+	}
+	return z, ok
+}

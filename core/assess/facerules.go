@@ -90,9 +90,7 @@ func bevelOf(where func(at, outer r3.Vec) bool, figure func(measure.Bevel) measu
 	}
 }
 
-func wholeMargin(_, _ r3.Vec) bool       { return true }
-func facialMargin(_, outer r3.Vec) bool  { return outer.Y > 0.4 }
-func lingualMargin(_, outer r3.Vec) bool { return outer.Y < -0.4 }
+func wholeMargin(_, _ r3.Vec) bool { return true }
 
 func bevelWidth(b measure.Bevel) measure.Reading { return b.Width }
 func bevelAngle(b measure.Bevel) measure.Reading { return b.Angle }
@@ -274,15 +272,15 @@ var faceRules = []faceRule{
 	},
 	{
 		id: "corner.facial_bevel", label: "Facial bevel width", form: "finish", figure: "bevel_width", classes: four,
-		gauge: bevelOf(facialMargin, bevelWidth, true), fix: bevelFix("Facial bevel"),
+		gauge: bevelOf(measure.FacialMargin, bevelWidth, true), fix: bevelFix("Facial bevel"),
 	},
 	{
 		id: "corner.facial_angle", label: "Facial bevel to the surface", form: "finish", figure: "bevel_angle", classes: four,
-		gauge: styled(bevelOf(facialMargin, bevelAngle, false), face.Short, face.Translucency), fix: angleFix,
+		gauge: styled(bevelOf(measure.FacialMargin, bevelAngle, false), face.Short, face.Translucency), fix: angleFix,
 	},
 	{
 		id: "corner.lingual_bevel", label: "Lingual bevel width", form: "finish", figure: "lingual_bevel", classes: four,
-		gauge: bevelOf(lingualMargin, bevelWidth, true), fix: bevelFix("Lingual bevel"),
+		gauge: bevelOf(measure.LingualMargin, bevelWidth, true), fix: bevelFix("Lingual bevel"),
 	},
 	{
 		id: "finish.bevel_width", label: "Bevel width", form: "finish", figure: "bevel_width", classes: three,
@@ -298,7 +296,7 @@ var faceRules = []faceRule{
 	},
 	{
 		id: "finish.margin_thickness", label: "Edge of the long bevel", form: "finish", classes: []lesion.Class{lesion.ClassIII, lesion.ClassIV},
-		gauge: styled(bevelOf(facialMargin, bevelEdge, false), face.Long, face.Scalloped),
+		gauge: styled(bevelOf(measure.FacialMargin, bevelEdge, false), face.Long, face.Scalloped),
 		fix: func(_ bool, by float64, _ string) string {
 			return fmt.Sprintf("The bevel ends %s too thick: draw it out with the long tapered diamond until no edge is felt.", mm(by))
 		},

@@ -57,16 +57,11 @@ func biting(m *anatomy.Model) string {
 	return "occlusal"
 }
 
-// mesialRight is +1 where mesial lies to the right in a view from the front.
-func mesialRight(m *anatomy.Model) float64 {
-	right, _ := facing(m)
-	return right
-}
-
 // upright is the uncut tooth as it is seen from its facial or its lingual side,
 // and the direction towards the viewer.
 func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
-	right, name := mesialRight(m), "facial"
+	right, _ := facing(m)
+	name := "facial"
 	out = r3.Vec{Y: 1}
 	if !facial {
 		right, name, out = -right, "lingual", r3.Vec{Y: -1}
@@ -84,11 +79,11 @@ func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
 	return v, out
 }
 
-// showRoot ends an upright view under the neck.
+// showRoot ends a view of the whole tooth a little under the neck.
 func (v *View) showRoot(margin float64) {
-	const root = 2.5 // mm shown under the neck
+	const root = 2.5 // mm
 	v.fit(margin)
-	v.Bounds.MinY = max(v.Bounds.MinY, -root)
+	v.Bounds.MinY = max(v.Bounds.MinY, v.Plane.Project(r3.Vec{Z: -root}).Y)
 	for k := range v.Layers {
 		if v.Layers[k].Kind == Crown {
 			v.Layers[k].Lines = cropped(v.Layers[k].Lines, v.Bounds.MinY)

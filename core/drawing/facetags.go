@@ -48,9 +48,7 @@ func (v *View) tagSeen(s FaceSubject) {
 		if r, ok := s.Face.IncisalBridge(); ok {
 			v.reading(s, Tag{CheckID: "anterior.incisal_bridge", Label: "corner"}, r, r3.Vec{Z: 1}, r3.Vec{})
 		}
-		if r, ok := s.Face.Reach(); ok {
-			v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, s.Face.Along, r3.Scale(-1, s.Face.Along))
-		}
+		v.tagReach(s)
 	case lesion.ClassIV:
 		v.tagBevelOf(s, v.ID == "facial")
 	case lesion.ClassV:
@@ -78,10 +76,10 @@ func (v *View) tagHeight(s FaceSubject, r measure.Reading, check string) {
 // surface away from the break.
 func (v *View) tagBevelOf(s FaceSubject, facial bool) {
 	t := Tag{CheckID: "corner.lingual_bevel", Dimension: "lingual_bevel", Label: "bevel"}
-	where := func(_, outer r3.Vec) bool { return outer.Y < -0.4 }
+	where := measure.LingualMargin
 	if facial {
 		t.CheckID, t.Dimension = "corner.facial_bevel", "bevel_width"
-		where = func(_, outer r3.Vec) bool { return outer.Y > 0.4 }
+		where = measure.FacialMargin
 	}
 	b, ok := s.Face.FinishedMargin(where)
 	if !ok {
@@ -90,10 +88,18 @@ func (v *View) tagBevelOf(s FaceSubject, facial bool) {
 	v.span(s, t, b.Width, b.Width.Where.At, b.Wall, r3.Sub(b.Width.Where.At, b.Wall))
 }
 
+// tagReach runs from the axial wall of a box out to the proximal face.
+func (v *View) tagReach(s FaceSubject) {
+	if r, ok := s.Face.Reach(); ok {
+		out := s.Face.Frame.U
+		v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, out, r3.Scale(-1, out))
+	}
+}
+
 // tagLevel dimensions the section across the crown.
 func (v *View) tagLevel(s FaceSubject) {
-	if r, ok := s.Face.Reach(); ok && s.Design.Class() == lesion.ClassIII {
-		v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, s.Face.Along, r3.Scale(-1, s.Face.Along))
+	if s.Design.Class() == lesion.ClassIII {
+		v.tagReach(s)
 	}
 	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(at.Z - v.Plane.Origin.Z) })
 }

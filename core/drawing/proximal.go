@@ -55,17 +55,10 @@ func proximal(s Subject, side notation.Side) View {
 	}
 	v.add(Neck, v.along(m.CervicalLine(), here)...)
 	v.add(Gingiva, v.along(m.GingivalLine(anatomy.GingivaAt(m.AgeYears)), here)...)
-	v.fit(0.5)
-	const root = 2.5 // mm shown under the neck
-	v.Bounds.MinY = max(v.Bounds.MinY, r3.Dot(r3.Sub(r3.Vec{Z: -root}, m.Table.Origin), m.Table.W))
+	v.showRoot(0.5)
 	if n := s.Neighbours[side]; n != nil {
 		v.add(Contact, v.contactArea(contact(m, side)))
 		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
-	}
-	for k := range v.Layers {
-		if v.Layers[k].Kind == Crown {
-			v.Layers[k].Lines = cropped(v.Layers[k].Lines, v.Bounds.MinY)
-		}
 	}
 	return v
 }

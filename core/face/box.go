@@ -113,18 +113,8 @@ func (r Request) proximalAt(f anatomy.Frame, y, z float64) (float64, bool) {
 	return out - t, ok
 }
 
-// lesionAtProximal finds the proximal lesion that a box is laid about.
-func (r Request) lesionAtProximal() (*lesion.Proximal, bool) {
-	for _, l := range r.Lesions {
-		if p, ok := l.(*lesion.Proximal); ok {
-			return p, true
-		}
-	}
-	return nil, false
-}
-
 func (r Request) newBox(d Design) (*box, error) {
-	l, ok := r.lesionAtProximal()
+	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
 		return nil, ErrOffFace
 	}

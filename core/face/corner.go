@@ -16,7 +16,6 @@ import (
 type corner struct {
 	lost   *lesion.Corner
 	planed float64
-	skin   *anatomy.Skin
 }
 
 func (k *corner) distance(at *place) float64 { return -k.lost.Beyond(at.p) - k.planed }
@@ -36,23 +35,13 @@ func (k *corner) bounds() solid.Box {
 
 func (k *corner) toPulp(*solid.Dense) float64 { return k.lost.ToPulp() - k.planed }
 
-// lostCorner finds the broken corner that a cavity is made of.
-func (r Request) lostCorner() (*lesion.Corner, bool) {
-	for _, l := range r.Lesions {
-		if c, ok := l.(*lesion.Corner); ok {
-			return c, true
-		}
-	}
-	return nil, false
-}
-
 // buildCorner makes the body of a Class IV.
 func (c *Cavity) buildCorner(r Request, d Design) error {
-	lost, ok := r.lostCorner()
+	lost, ok := lesionOf[*lesion.Corner](r)
 	if !ok {
 		return ErrOffFace
 	}
-	k := &corner{lost: lost, planed: d.Planed, skin: c.skin}
+	k := &corner{lost: lost, planed: d.Planed}
 	c.body = k
 	rise := r3.Vec{X: -lost.Normal.Z, Z: lost.Normal.X}
 	if rise.Z < 0 {

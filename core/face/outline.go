@@ -14,14 +14,19 @@ const outlineStep = 0.06 // mm between samples
 
 // newOutline samples an outline and reach mm around it.
 func newOutline(line solid.Polyline, reach float64) outlineForm {
-	low := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}
-	high := solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	low, high := extentOf(line)
+	sheet := solid.NewSheet(low.X-reach, low.Y-reach, high.X+reach, high.Y+reach, outlineStep)
+	return outlineForm{sheet.Fill(func(x, y float64) float64 { return fromLine(line, solid.Point2{X: x, Y: y}) })}
+}
+
+// extentOf is the rectangle about a line.
+func extentOf(line solid.Polyline) (low, high solid.Point2) {
+	low, high = solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
 	for _, p := range line.Points {
 		low = solid.Point2{X: math.Min(low.X, p.X), Y: math.Min(low.Y, p.Y)}
 		high = solid.Point2{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y)}
 	}
-	sheet := solid.NewSheet(low.X-reach, low.Y-reach, high.X+reach, high.Y+reach, outlineStep)
-	return outlineForm{sheet.Fill(func(x, y float64) float64 { return fromLine(line, solid.Point2{X: x, Y: y}) })}
+	return low, high
 }
 
 // at is the distance (mm) from the outline, negative inside.

@@ -27,8 +27,8 @@ type pocket struct {
 // tightest (mm) is the least radius of curvature of a face that is cut into.
 const tightest = 3.0
 
-// lateral is the distance (mm) from the walls, measured at the place's depth.
-func (k *pocket) lateral(at *place) float64 {
+// walls is the distance (mm) from the walls, measured at the place's depth.
+func (k *pocket) walls(at *place) float64 {
 	if !k.frame.OnFace(at.foot, at.normal) {
 		return away
 	}
@@ -40,10 +40,8 @@ func (k *pocket) lateral(at *place) float64 {
 }
 
 func (k *pocket) distance(at *place) float64 {
-	return solid.RoundedIntersection(k.lateral(at), at.depth-k.depth, k.radius)
+	return solid.RoundedIntersection(k.walls(at), at.depth-k.depth, k.radius)
 }
-
-func (k *pocket) walls(at *place) float64 { return k.lateral(at) }
 
 func (k *pocket) over(foot, normal r3.Vec) float64 {
 	if !k.frame.OnFace(foot, normal) {
@@ -54,8 +52,7 @@ func (k *pocket) over(foot, normal r3.Vec) float64 {
 }
 
 func (k *pocket) feature(at *place) uint16 {
-	lateral := k.lateral(at)
-	if at.depth-k.depth > lateral {
+	if at.depth-k.depth > k.walls(at) {
 		return prep.AxialWall
 	}
 	q := k.frame.To(at.foot)
@@ -74,14 +71,9 @@ func (k *pocket) feature(at *place) uint16 {
 
 func (k *pocket) bounds() solid.Box {
 	const out, bulge = 0.8, 1.6 // mm: over the face, and that it curves away beside the middle
-	low, high := r3.Vec{X: math.Inf(1), Y: math.Inf(1), Z: -k.depth - bulge}, r3.Vec{X: math.Inf(-1), Y: math.Inf(-1), Z: out}
-	for _, p := range k.line.Points {
-		low.X, low.Y = math.Min(low.X, p.X), math.Min(low.Y, p.Y)
-		high.X, high.Y = math.Max(high.X, p.X), math.Max(high.Y, p.Y)
-	}
-	const around = 0.5 // mm
-	low.X, low.Y, high.X, high.Y = low.X-around, low.Y-around, high.X+around, high.Y+around
-	return boxOf(k.frame, low, high)
+	const around = 0.5          // mm
+	low, high := extentOf(k.line)
+	return boxOf(k.frame, r3.Vec{X: low.X - around, Y: low.Y - around, Z: -k.depth - bulge}, r3.Vec{X: high.X + around, Y: high.Y + around, Z: out})
 }
 
 // onFace is the place of the outer surface over (x, y) of the frame.
@@ -99,9 +91,9 @@ func (k *pocket) onFace(x, y float64) (foot, normal r3.Vec) {
 func (k *pocket) toPulp(pulp *solid.Dense) float64 {
 	const step = 0.2 // mm
 	least := math.Inf(1)
-	b := k.extent()
-	for x := b.Min.X; x <= b.Max.X; x += step {
-		for y := b.Min.Y; y <= b.Max.Y; y += step {
+	low, high := extentOf(k.line)
+	for x := low.X; x <= high.X; x += step {
+		for y := low.Y; y <= high.Y; y += step {
 			if k.outline.at(x, y) > 0 {
 				continue
 			}
@@ -110,16 +102,6 @@ func (k *pocket) toPulp(pulp *solid.Dense) float64 {
 		}
 	}
 	return least
-}
-
-// extent of the outline in its plane.
-func (k *pocket) extent() solid.Box {
-	b := solid.Box{Min: r3.Vec{X: math.Inf(1), Y: math.Inf(1)}, Max: r3.Vec{X: math.Inf(-1), Y: math.Inf(-1)}}
-	for _, p := range k.line.Points {
-		b.Min.X, b.Min.Y = math.Min(b.Min.X, p.X), math.Min(b.Min.Y, p.Y)
-		b.Max.X, b.Max.Y = math.Max(b.Max.X, p.X), math.Max(b.Max.Y, p.Y)
-	}
-	return b
 }
 
 // outlineReach (mm) is how far around an outline its distance is known at the
@@ -133,7 +115,7 @@ func newPocket(skin *anatomy.Skin, frame anatomy.Frame, line solid.Polyline, rea
 
 // buildPocket makes the body of a cavity at the neck, or of a pit.
 func (c *Cavity) buildPocket(r Request, d Design) error {
-	l, ok := r.onFace()
+	l, ok := lesionOf[*lesion.Face](r)
 	if !ok {
 		return ErrOffFace
 	}
@@ -156,16 +138,6 @@ func (c *Cavity) buildPocket(r Request, d Design) error {
 	}
 	c.bevel = newBevel(r, d, k.bevelZones(r, d)...)
 	return nil
-}
-
-// onFace finds the lesion on a face that a cavity is laid about.
-func (r Request) onFace() (*lesion.Face, bool) {
-	for _, l := range r.Lesions {
-		if f, ok := l.(*lesion.Face); ok {
-			return f, true
-		}
-	}
-	return nil, false
 }
 
 // outline of a cavity at the neck or of a pit, in a frame at its middle. At the

@@ -65,7 +65,7 @@ func (r Request) spareThePulp(d Design) (Design, error) {
 		own = r.criterion("pit.depth")
 	default:
 		if into := r.criterion("neck.into_dentin").Target.Min; into > 0 {
-			l, _ := r.onFace()
+			l, _ := lesionOf[*lesion.Face](r)
 			ground = r.thickestEnamel(l.Frame, d) + into
 		}
 	}

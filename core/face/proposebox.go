@@ -6,12 +6,13 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/lesion"
 )
 
 // proposeBox lays the box of a Class III about its lesion, from the starting form
 // that the school has, and keeps the incisal corner.
 func (r Request) proposeBox(d *Design) error {
-	l, ok := r.lesionAtProximal()
+	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
 		return ErrOffFace
 	}

@@ -4,7 +4,7 @@ import "obturon/core/lesion"
 
 // proposeCorner finishes a broken corner.
 func (r Request) proposeCorner(d *Design) error {
-	lost, ok := r.lostCorner()
+	lost, ok := lesionOf[*lesion.Corner](r)
 	if !ok {
 		return ErrOffFace
 	}

@@ -9,7 +9,7 @@ import (
 
 // proposeNeck lays a Class V about its lesion.
 func (r Request) proposeNeck(d *Design) error {
-	l, ok := r.onFace()
+	l, ok := lesionOf[*lesion.Face](r)
 	if !ok {
 		return ErrOffFace
 	}
@@ -78,7 +78,7 @@ func (r Request) thickestEnamel(f anatomy.Frame, d Design) float64 {
 // overGingiva is how far (mm) the lower edge of a design's outline stays over the
 // free gingival margin, where it comes lowest.
 func (r Request) overGingiva(l *lesion.Face, d Design) (mm float64, ok bool) {
-	const middle, furthest = 0.25, 1.0 // of the width, to either side, that counts; mm aside
+	const middle = 0.25 // of the width, to either side, that counts
 	k := pocket{frame: l.Frame, skin: r.Model.Skin(), line: r.outline(l.Frame, d)}
 	gingiva := r.Model.GingivalLine(r.Gingiva)
 	mm = math.Inf(1)
@@ -87,13 +87,7 @@ func (r Request) overGingiva(l *lesion.Face, d Design) (mm float64, ok bool) {
 			continue
 		}
 		foot, _ := k.onFace(at.X, at.Y+d.Rise)
-		nearest, level := furthest, 0.0
-		for _, p := range gingiva {
-			if off := math.Hypot(p.X-foot.X, p.Y-foot.Y); off < nearest {
-				nearest, level = off, p.Z
-			}
-		}
-		if nearest < furthest {
+		if level, near := anatomy.LevelBeside(gingiva, foot); near {
 			mm, ok = math.Min(mm, foot.Z-level), true
 		}
 	}
@@ -102,7 +96,7 @@ func (r Request) overGingiva(l *lesion.Face, d Design) (mm float64, ok bool) {
 
 // proposePit opens a pit of a face.
 func (r Request) proposePit(d *Design) error {
-	l, ok := r.onFace()
+	l, ok := lesionOf[*lesion.Face](r)
 	if !ok {
 		return ErrOffFace
 	}

@@ -115,13 +115,21 @@ func (r Request) criterion(id string) school.Criterion {
 // aim is what a proposal tries for; 0 where the school does not ask.
 func (r Request) aim(id string) float64 { return r.criterion(id).Aim }
 
+// lesionOf finds the lesion of a kind that a cavity is laid about.
+func lesionOf[L lesion.Lesion](r Request) (found L, ok bool) {
+	for _, l := range r.Lesions {
+		if found, ok = l.(L); ok {
+			return found, true
+		}
+	}
+	return found, false
+}
+
 // opens is the face that a proximal cavity is entered from: where the lesion
 // shows, and from lingual where it shows nowhere.
 func (r Request) opens() lesion.Site {
-	for _, l := range r.Lesions {
-		if p, ok := l.(*lesion.Proximal); ok && p.Finding.Opens == lesion.Buccal {
-			return lesion.Buccal
-		}
+	if p, ok := lesionOf[*lesion.Proximal](r); ok && p.Finding.Opens == lesion.Buccal {
+		return lesion.Buccal
 	}
 	return lesion.Lingual
 }

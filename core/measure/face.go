@@ -16,15 +16,13 @@ import (
 // IV, V, and pits off the occlusal surface.
 type Face struct {
 	*Prepared
-	// Frame is how the cavity is seen: W along the bur, V towards the biting side.
+	// Frame is how the cavity is seen: W along the bur, V towards the biting side, U
+	// out of the proximal face, or mesially.
 	Frame anatomy.Frame
-	// Along is the direction that a cavity's width is measured in: out of the
-	// proximal face, or mesially.
-	Along r3.Vec
 }
 
 // Face looks at the cavity in a frame of its own.
-func (p *Prepared) Face(f anatomy.Frame) Face { return Face{p, f, f.U} }
+func (p *Prepared) Face(f anatomy.Frame) Face { return Face{p, f} }
 
 // depthAt is how deep (mm) a cut place lies under the uncut surface.
 func (f Face) depthAt(p r3.Vec) float64 { return f.Model.Skin().Depth(p) }
@@ -202,7 +200,7 @@ func (f Face) through(at, dir r3.Vec) (float64, bool) {
 // Reach is how far a box comes in from the proximal face: from its axial wall
 // out to where the surface was, the median over the wall.
 func (f Face) Reach() (Reading, bool) {
-	return f.median(prep.AxialWall, "axial wall", f.Along)
+	return f.median(prep.AxialWall, "axial wall", f.Frame.U)
 }
 
 // Sunk is how deep the bur has gone: from the wall at which it stops out to
@@ -259,7 +257,7 @@ func (f Face) TowardsFar() (r Reading, ok bool) {
 				continue
 			}
 			c := f.Mesh.Centroid(n)
-			if out, hit := f.through(c, f.Along); !hit || out < beside*reach.Value {
+			if out, hit := f.through(c, f.Frame.U); !hit || out < beside*reach.Value {
 				continue
 			}
 			if t, hit := f.through(c, r3.Scale(-1, f.Frame.W)); hit && t < r.Value {
@@ -299,7 +297,7 @@ func (f Face) Clearance(feature uint16, beside *anatomy.Facing) (r Reading, ok b
 	const proximal = 0.35 // share of the way out along the arch that a margin faces
 	r.Value = math.Inf(1)
 	for _, m := range f.Margin.Points {
-		if feature != 0 && m.Feature != feature || r3.Dot(m.Outer, f.Along) < proximal {
+		if feature != 0 && m.Feature != feature || r3.Dot(m.Outer, f.Frame.U) < proximal {
 			continue
 		}
 		if mm, near := beside.Clearance(m.At); near && mm < r.Value {
@@ -355,25 +353,13 @@ func (f Face) OverGingiva(line []r3.Vec) (r Reading, ok bool) {
 		if m.Feature != prep.GingivalWall || math.Abs(f.Frame.To(m.At).X) > widest/2 {
 			continue
 		}
-		level, near := levelBeside(line, m.At)
+		level, near := anatomy.LevelBeside(line, m.At)
 		if over := m.At.Z - level; near && over < r.Value {
 			r.Value, r.Where = over, Place{"gingival margin", m.At}
 		}
 	}
 	r.Uncertainty = 0.2 * f.Model.Surface.H
 	return r, !math.IsInf(r.Value, 1)
-}
-
-// levelBeside is the height of a line around the tooth beside a place.
-func levelBeside(line []r3.Vec, at r3.Vec) (z float64, ok bool) {
-	const furthest = 2.0 // mm, seen along the tooth
-	least := furthest
-	for _, p := range line {
-		if d := math.Hypot(p.X-at.X, p.Y-at.Y); d < least {
-			least, z, ok = d, p.Z, true
-		}
-	}
-	return z, ok
 }
 
 // GrooveDepth is how far retention grooves reach into the walls beside them: a
@@ -421,7 +407,7 @@ func (f Face) GrooveDepth() (r Reading, ok bool) {
 // out of a cavity that keeps to a face, and towards the proximal face in a box.
 func (f Face) besideGroove(at r3.Vec) r3.Vec {
 	if f.boxed() {
-		return f.Along
+		return f.Frame.U
 	}
 	return f.OutAt(at)
 }

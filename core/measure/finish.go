@@ -25,6 +25,14 @@ type Bevel struct {
 // edgeFrom (mm) is where the thickness of a filling's edge is felt.
 const edgeFrom = 0.25
 
+// FacialMargin and LingualMargin accept the margin on the face of that name.
+func FacialMargin(_, outer r3.Vec) bool  { return outer.Y > ownFace }
+func LingualMargin(_, outer r3.Vec) bool { return outer.Y < -ownFace }
+
+// ownFace is the share of the way to facial or lingual that a margin looks to be
+// one of that face.
+const ownFace = 0.4
+
 // FinishedMargin measures the bevel along the margin of a cavity: each figure is
 // the median over it. ok is false where nothing is bevelled.
 func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, ok bool) {

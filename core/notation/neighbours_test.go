@@ -24,3 +24,14 @@ func TestNeighbours(t *testing.T) {
 		t.Error("no tooth has a neighbour")
 	}
 }
+
+func TestTeethOfOneQuadrant(t *testing.T) {
+	for _, c := range []struct {
+		a, b string
+		same bool
+	}{{"33", "36", true}, {"33", "74", true}, {"33", "43", false}, {"33", "23", false}, {"11", "51", true}, {"11", "21", false}} {
+		if got := MustParse(c.a).SameQuadrant(MustParse(c.b)); got != c.same {
+			t.Errorf("%s and %s in one quadrant: %v", c.a, c.b, got)
+		}
+	}
+}

@@ -198,9 +198,9 @@ func joinLines(a, b []r3.Vec) []r3.Vec {
 func (r Request) bridgeWanted() float64 {
 	const sides = 2
 	if r.Material != "composite" {
-		return leastBridge
+		return LeastBridge
 	}
-	return leastBridge + sides*r.aim("retain.bevel_width")*math.Cos(r.aim("retain.bevel_angle")*math.Pi/180)
+	return LeastBridge + sides*r.aim("retain.bevel_width")*math.Cos(r.aim("retain.bevel_angle")*math.Pi/180)
 }
 
 // addBox puts a box at the end of the outermost stretch of its side, or apart

@@ -45,7 +45,7 @@ func TestABridgeBetweenBevelsIsWider(t *testing.T) {
 	amalgam := request(t, "46", "adhesive")
 	composite := amalgam
 	composite.Material = "composite"
-	if plain, bevelled := amalgam.bridgeWanted(), composite.bridgeWanted(); plain != leastBridge || bevelled < leastBridge+0.6 {
+	if plain, bevelled := amalgam.bridgeWanted(), composite.bridgeWanted(); plain != LeastBridge || bevelled < LeastBridge+0.6 {
 		t.Errorf("%.2f without bevels, %.2f with", plain, bevelled)
 	}
 }

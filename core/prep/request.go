@@ -48,8 +48,11 @@ const (
 	lesionCover     = 0.10 // mm of outline past a lesion's spread at the junction
 	courseSmoothing = 0.45 // mm
 	pulpAllowance   = 0.03 // mm of dentin left over what is asked, for the cut's own error
-	leastBridge     = 0.5  // mm of tooth between two preparations, under which they are joined
 )
+
+// LeastBridge (mm) is the least tooth between two preparations that stands:
+// under it they are joined.
+const LeastBridge = 0.5
 
 // ErrNothingToOpen means that no finding calls for a cut.
 var ErrNothingToOpen = errors.New("no finding of this case is prepared on the occlusal or a proximal surface")

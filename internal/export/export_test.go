@@ -189,3 +189,20 @@ func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
 		t.Error("no triangle is labelled a bevel")
 	}
 }
+
+func TestTheCardSaysWhatMarginsGainAndCost(t *testing.T) {
+	f := plan.Finish{Name: "distal corner", Class: "IV", Style: "long", BondedEnamel: 12.34, EnamelSpent: 3.21, Margin: 20, MarginSeen: 8.5}
+	text := marginText(f)
+	for _, want := range []string{"distal corner, long finish", "12.3 mm²", "3.2 mm³", "20.0 mm", "8.5 show", "not computed"} {
+		if !strings.Contains(text, want) {
+			t.Errorf("%q does not say %q", text, want)
+		}
+	}
+	f.Class, f.Contact = "III", "kept"
+	if text := marginText(f); !strings.Contains(text, "contact kept") || strings.Contains(text, "computed") {
+		t.Errorf("%q", text)
+	}
+	if className("rebuild") != "Rebuild" || className("V") != "Class V" {
+		t.Error("classes are misnamed")
+	}
+}

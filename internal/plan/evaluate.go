@@ -240,7 +240,7 @@ func (r *Result) measuredCautions(c *Case, s shaped) []string {
 		list = append(list, narrowing(c, s.request, s.design)...)
 	}
 	several := len(r.Faces) > 1 || len(r.Faces) == 1 && r.Occlusal != nil
-	if bridge, ok := r.Prepared.Bridge(); several && ok && bridge.Value < leastBridge {
+	if bridge, ok := r.Prepared.Bridge(); several && ok && bridge.Value < prep.LeastBridge {
 		list = append(list, fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value))
 	}
 	for _, id := range slices.Sorted(maps.Keys(c.Overrides)) {
@@ -250,9 +250,6 @@ func (r *Result) measuredCautions(c *Case, s shaped) []string {
 	}
 	return list
 }
-
-// leastBridge (mm) is the least tooth between two cavities that stands.
-const leastBridge = 0.5
 
 // Screen is the cut tooth of a case for the screen, with the result as far as
 // it carries the mesh; nil where the plan is refused.

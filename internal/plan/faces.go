@@ -124,17 +124,7 @@ func cutFaces(c *Case, faces []faceBasis) ([]FaceCut, error) {
 }
 
 // gauge looks at the cavity in its own frame.
-func (f FaceCut) gauge() measure.Face {
-	gauge := f.Prepared.Face(f.Cavity.Frame)
-	switch f.Design.Class() {
-	case lesion.ClassIII, lesion.ClassIV:
-		gauge.Along.X, gauge.Along.Y, gauge.Along.Z = 1, 0, 0
-		if sideOf(f.Design.Site) == notation.Distal {
-			gauge.Along.X = -1
-		}
-	}
-	return gauge
-}
+func (f FaceCut) gauge() measure.Face { return f.Prepared.Face(f.Cavity.Frame) }
 
 func (f FaceCut) checks() []assess.Check {
 	return assess.Face(assess.FaceSubject{
