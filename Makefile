@@ -42,10 +42,13 @@ fuzz: ## fuzz the readers, half a minute each
 	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
 	go test ./core/solid -run '^$$' -fuzz FuzzBurPaths -fuzztime 30s
 
+golden: ## compare every recorded plan (338 of them) with what is planned now
+	OBTURON_GOLDEN=all go test ./internal/plan -run TestPlansAreAsRecorded -count 1
+
 bench: ## the kernel's figures beside their targets, and peers where installed (npm install in bench/)
 	@node bench/run.mjs
 
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
 
-.PHONY: help demo test build generate lint fuzz bench screenshots
+.PHONY: help demo test build generate lint fuzz golden bench screenshots
