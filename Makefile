@@ -28,8 +28,11 @@ web/dist/index.html: web/node_modules/.package-lock.json $(shell find web/src we
 	rm -rf web/dist/assets
 	cd web && npm run --silent build
 
-generate: web/node_modules/.package-lock.json ## regenerate code from the API contract
-	$(TOOL) oapi-codegen -config internal/api/oapi-codegen.yaml internal/api/openapi.yaml
+generate: web/node_modules/.package-lock.json ## regenerate code and schemas from the contract and the core's values
+	node scripts/criterion-ids.mjs
+	go run ./internal/document/generate
+	$(TOOL) oapi-codegen -config internal/document/oapi-codegen.yaml internal/document/openapi.yaml
+	$(TOOL) oapi-codegen -config internal/api/oapi-codegen.yaml .data/generate/server.yaml
 	cd web && npm run --silent generate
 
 lint: web/node_modules/.package-lock.json ## all linters of both languages (building golangci-lint takes minutes once)

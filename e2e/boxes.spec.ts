@@ -119,7 +119,9 @@ test("a primary molar takes its own school, and its mesial horn refuses a box", 
     site: "Distal",
     material: "Composite",
   });
-  await expect(page.getByLabel("School", { exact: true })).toHaveValue("primary");
+  await expect(page.getByLabel("School", { exact: true }).locator("option:checked")).toHaveText(
+    "As proposed: primary molars",
+  );
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);

@@ -25,7 +25,8 @@ test("a Class III from a tapped face to the card, its finishes side by side", as
   await expect(page.getByLabel("Finding", { exact: true })).toHaveValue("proximal_caries");
   await expect(page.getByLabel("Where", { exact: true })).toHaveValue("distal");
   await page.getByLabel("Shows on").selectOption("lingual");
-  await expect(page.getByLabel("Material", { exact: true })).toHaveValue("composite");
+  await expect(page.getByLabel("Material", { exact: true })).toHaveValue("");
+  await expect(page.getByText(/amalgam shows on a front tooth/)).toBeVisible();
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);
@@ -54,7 +55,7 @@ test("a Class IV: what broke off, the facial finish and the lock", async ({ page
     answer: "lower right 2",
     code: "HV-382",
     finding: "Broken off",
-    site: "Distal corner",
+    site: "Distal incisal angle",
   });
   await expect(page.getByText(/Class IV DBLI, composite/)).toBeVisible();
   await expect(page.getByText("not computed")).toBeVisible();
@@ -80,7 +81,7 @@ test("a Class V against the gingiva, which is moved", async ({ page }) => {
     code: "HV-383",
     birthYear: "1966",
     finding: "Cervical caries",
-    site: "Buccal",
+    site: "Facial",
   });
   await page.getByLabel("The tooth shows when smiling").check();
   await page.getByLabel("Gingiva, facial").fill("0.5");
@@ -108,7 +109,7 @@ test("neck cavities of a quadrant are one sitting", async ({ page }) => {
     ["23", "upper left 3"],
     ["22", "upper left 2"],
   ] as const)
-    await startCase(page, { tooth, answer, code: "HV-384", finding: "Cervical caries", site: "Buccal" });
+    await startCase(page, { tooth, answer, code: "HV-384", finding: "Cervical caries", site: "Facial" });
   const sitting = page.getByRole("region", { name: "One sitting" });
   await expect(sitting).toContainText("22, 23");
   await expect(sitting.getByText("Dam and cord")).toBeVisible();

@@ -16,6 +16,7 @@ export interface Answers {
   site?: string;
   depth?: string;
   material?: string;
+  school?: string;
 }
 
 export async function fillCase(page: Page, a: Answers = {}) {
@@ -27,7 +28,12 @@ export async function fillCase(page: Page, a: Answers = {}) {
   if (a.finding) await page.getByLabel("Finding", { exact: true }).selectOption({ label: a.finding });
   if (a.site) await page.getByLabel("Where", { exact: true }).selectOption({ label: a.site });
   if (a.depth) await page.getByLabel("Depth", { exact: true }).selectOption({ label: a.depth });
-  if (a.material) await page.getByLabel("Material", { exact: true }).selectOption({ label: a.material });
+  // Posterior teeth of these tests are amalgam by the board, unless they say otherwise; "" leaves the proposal.
+  const posterior = Number((a.tooth ?? "46")[1]) > 3;
+  const material = a.material ?? (posterior ? "Amalgam" : "");
+  if (material) await page.getByLabel("Material", { exact: true }).selectOption({ label: material });
+  const school = a.school ?? (a.material === undefined && posterior ? "board" : "");
+  if (school) await page.getByLabel("School", { exact: true }).selectOption(school);
 }
 
 /** Waits until the drawing shows the answer to the newest change. */

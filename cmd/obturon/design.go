@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"obturon/core/intake"
+	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"strings"
@@ -45,7 +47,7 @@ on standard error, and nothing is written.`,
 }
 
 func design(cmd *cobra.Command, files []string, out string, grid float64) error {
-	cases := make([]*plan.Case, len(files))
+	cases := make([]*intake.Case, len(files))
 	faulty := false
 	for n, file := range files {
 		data, err := os.ReadFile(file)
@@ -54,7 +56,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) error 
 			faulty = true
 			continue
 		}
-		if cases[n], err = plan.ReadCase(data); err != nil {
+		if cases[n], err = document.ReadCase(data); err != nil {
 			reportFaults(cmd.ErrOrStderr(), file, len(files) > 1, err)
 			faulty = true
 		}
@@ -65,7 +67,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) error 
 	planner := plan.NewPlanner()
 	for n, c := range cases {
 		r, err := planner.Evaluate(cmd.Context(), c, grid)
-		var faults plan.Faults
+		var faults intake.Faults
 		if errors.As(err, &faults) {
 			reportFaults(cmd.ErrOrStderr(), files[n], len(files) > 1, err)
 			return errReported{badInput}
@@ -73,11 +75,11 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) error 
 		if err != nil {
 			return err
 		}
-		document, err := json.MarshalIndent(r.Document, "", "  ")
+		planned, err := json.MarshalIndent(r.Document(), "", "  ")
 		if err != nil {
 			return err
 		}
-		fmt.Fprintf(cmd.OutOrStdout(), "%s\n", document)
+		fmt.Fprintf(cmd.OutOrStdout(), "%s\n", planned)
 		if out == "" {
 			continue
 		}
@@ -85,7 +87,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) error 
 		if len(files) > 1 {
 			dir = filepath.Join(out, strings.TrimSuffix(filepath.Base(files[n]), filepath.Ext(files[n])))
 		}
-		if err := writeResult(dir, r, document, c); err != nil {
+		if err := writeResult(dir, r, planned, c); err != nil {
 			return err
 		}
 	}
@@ -102,11 +104,11 @@ func reportFaults(w io.Writer, file string, several bool, err error) {
 }
 
 // writeResult makes every file in memory first, so that a failure writes nothing.
-func writeResult(dir string, r *plan.Result, document []byte, c *plan.Case) error {
-	files := map[string]*bytes.Buffer{"plan.json": bytes.NewBuffer(append(document, '\n'))}
-	if r.Document.Refused == "" {
+func writeResult(dir string, r *plan.Result, planned []byte, c *intake.Case) error {
+	files := map[string]*bytes.Buffer{"plan.json": bytes.NewBuffer(append(planned, '\n'))}
+	if r.Refused() == "" {
 		head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
-		cavity := r.Model.Surface.Uncut().Clip(r.Cavity).Mesh()
+		cavity := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
 		writers := map[string]func(io.Writer) error{
 			"intact.stl":   stl(r.Model.Surface.Uncut().Mesh(), "intact"),
 			"prepared.stl": stl(r.Prepared.Mesh, "prepared"),

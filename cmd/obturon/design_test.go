@@ -5,12 +5,12 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
-	"obturon/internal/plan"
 )
 
 func runDesign(args ...string) (stdout, stderr string, err error) {
@@ -39,11 +39,11 @@ func TestDesignWritesEverything(t *testing.T) {
 	if err != nil {
 		t.Fatal(err, stderr)
 	}
-	var d plan.Document
+	var d document.Plan
 	if err := json.Unmarshal([]byte(stdout), &d); err != nil {
 		t.Fatal(err)
 	}
-	if d.Schema != plan.Schema || d.Class != "I" || len(d.Checks) < 13 {
+	if d.Schema != "obturon.plan/1" || d.Class != "I" || len(d.Checks) < 13 {
 		t.Errorf("printed %+v", d)
 	}
 	for _, name := range []string{"intact.stl", "prepared.stl", "cavity.stl", "drawing.svg", "card.pdf", "plan.json"} {

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"obturon/core/intake"
+	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"slices"
@@ -13,7 +15,6 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/internal/plan"
 )
 
 // What the plan says it measured must be found again by someone who has only
@@ -175,9 +176,9 @@ type edgePoint struct {
 	at, outer, wall r3.Vec // in the table's frame
 }
 
-func takeApart(t *testing.T, dir string, c *plan.Case) *found {
+func takeApart(t *testing.T, dir string, c *intake.Case) *found {
 	t.Helper()
-	m, err := anatomy.Build(c.Tooth, anatomy.Own{}, c.Patient.AgeYears, 0.25) // for the table's frame alone
+	m, err := anatomy.Build(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, 0.25) // for the table's frame alone
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -430,11 +431,11 @@ func agree(t *testing.T, tooth, age, sites, material, school, form string) {
 	if err != nil {
 		t.Fatal(err, stderr)
 	}
-	var d plan.Document
+	var d document.Plan
 	if err := json.Unmarshal([]byte(stdout), &d); err != nil {
 		t.Fatal(err)
 	}
-	c, err := plan.ReadCase([]byte(text))
+	c, err := document.ReadCase([]byte(text))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -442,7 +443,7 @@ func agree(t *testing.T, tooth, age, sites, material, school, form string) {
 	compare := func(id, side string, own, tolerance float64) {
 		t.Helper()
 		for _, k := range d.Checks {
-			if k.ID != id || k.Side != side || k.Value == nil {
+			if string(k.Id) != id || k.Side != side || k.Value == nil {
 				continue
 			}
 			if off := own - *k.Value; !(math.Abs(off) <= tolerance) {

@@ -21,7 +21,7 @@ var averages = sync.OnceValue(func() map[string]*Model {
 		if tooth.Primary() {
 			age = 6
 		}
-		m, err := Build(tooth, Own{}, age, 0.1)
+		m, err := Build(tooth, MeasuredSizes{}, age, 0.1)
 		if err != nil {
 			panic(err)
 		}
@@ -291,7 +291,7 @@ func TestContactsAreAreasInTheirPlace(t *testing.T) {
 
 func TestOwnSizesChangeTheModel(t *testing.T) {
 	tooth := notation.MustParse("46")
-	own := Own{Height: 6.8, Mesiodistal: 11.6, Buccolingual: 10, EnamelAtContact: 1.0}
+	own := MeasuredSizes{Height: 6.8, Mesiodistal: 11.6, Buccolingual: 10, EnamelAtContact: 1.0}
 	m, err := Build(tooth, own, 34, 0.1)
 	if err != nil {
 		t.Fatal(err)
@@ -326,7 +326,7 @@ func TestExtremeSizesStillMakeTeeth(t *testing.T) {
 	}
 	for _, tooth := range everyType() {
 		c := crowns[tooth.String()]
-		own := Own{share(c.Height), share(c.Mesiodistal), share(c.Buccolingual), share(c.EnamelProximal)}
+		own := MeasuredSizes{share(c.Height), share(c.Mesiodistal), share(c.Buccolingual), share(c.EnamelProximal)}
 		m, err := Build(tooth, own, float64(random.IntN(90)), 0.25)
 		if err != nil {
 			t.Errorf("%s with %+v: %v", tooth, own, err)

@@ -89,7 +89,7 @@ func buildAll(teeth []notation.Tooth) ([]*Model, error) {
 	var all sync.WaitGroup
 	for n, t := range teeth {
 		all.Go(func() {
-			if models[n], errs[n] = Build(t, Own{}, anyAge, archStep); errs[n] == nil {
+			if models[n], errs[n] = Build(t, MeasuredSizes{}, anyAge, archStep); errs[n] == nil {
 				models[n].Silhouette()
 			}
 		})

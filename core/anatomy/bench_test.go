@@ -12,7 +12,7 @@ func BenchmarkFirstView(b *testing.B) {
 	for _, id := range []string{"11", "16", "46", "75"} {
 		b.Run(id, func(b *testing.B) {
 			for b.Loop() {
-				if _, err := Build(notation.MustParse(id), Own{}, 34, 0.1); err != nil {
+				if _, err := Build(notation.MustParse(id), MeasuredSizes{}, 34, 0.1); err != nil {
 					b.Fatal(err)
 				}
 			}
@@ -49,7 +49,7 @@ func BenchmarkToothMemory(b *testing.B) {
 	var held float64
 	for b.Loop() {
 		before := heapInUse()
-		m, err := Build(notation.MustParse("46"), Own{}, 34, 0.05)
+		m, err := Build(notation.MustParse("46"), MeasuredSizes{}, 34, 0.05)
 		if err != nil {
 			b.Fatal(err)
 		}

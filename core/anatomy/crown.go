@@ -195,7 +195,7 @@ func mustLoadCrowns(data []byte) map[string]*crown {
 
 // crownOf returns a copy of the tooth's average crown, scaled to its own
 // measured sizes where there are some, and calibrated.
-func crownOf(t notation.Tooth, own Own) (crown, error) {
+func crownOf(t notation.Tooth, own MeasuredSizes) (crown, error) {
 	average, ok := crowns[t.String()]
 	if !ok {
 		return crown{}, fmt.Errorf("tooth %q is not one of the 52", t)

@@ -67,9 +67,9 @@ func (m *Model) OverNeck(facial bool, mm float64) (at r3.Vec, ok bool) {
 	return m.onFace(dir, 0, enamelCover{m.shape.c}.cervicalLine(0, dir.Y)+mm)
 }
 
-// Corner is the mesial (+1) or distal (-1) corner of an incisal edge: how far the
+// IncisalAngle is the mesial (+1) or distal (-1) angle of an incisal edge: how far the
 // crown reaches on that side, and how high the edge stands at the corner.
-func (m *Model) Corner(sense float64) (reach, height float64) {
+func (m *Model) IncisalAngle(sense float64) (reach, height float64) {
 	const turned = 0.8 // of the reach, where the edge turns down to the proximal face
 	contact := m.MesialContact
 	if sense < 0 {

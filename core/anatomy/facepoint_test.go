@@ -19,7 +19,7 @@ func TestFacePitsLieInTheSurfaceWhereTheirTeethHaveThem(t *testing.T) {
 		if got := Describe(tooth).FacePits; !slices.Equal(got, want) {
 			t.Errorf("%s has pits %v, want %v", iso, got, want)
 		}
-		m, err := Build(tooth, Own{}, 30, 0.2)
+		m, err := Build(tooth, MeasuredSizes{}, 30, 0.2)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -42,7 +42,7 @@ func TestFacePitsLieInTheSurfaceWhereTheirTeethHaveThem(t *testing.T) {
 }
 
 func TestAFrameOnAFaceLooksOutAndUp(t *testing.T) {
-	m, err := Build(notation.MustParse("36"), Own{}, 30, 0.2)
+	m, err := Build(notation.MustParse("36"), MeasuredSizes{}, 30, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -75,12 +75,12 @@ func TestAFrameOnAFaceLooksOutAndUp(t *testing.T) {
 }
 
 func TestTheEdgeFallsToItsCorners(t *testing.T) {
-	m, err := Build(notation.MustParse("13"), Own{}, 30, 0.2)
+	m, err := Build(notation.MustParse("13"), MeasuredSizes{}, 30, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
 	for _, sense := range []float64{1, -1} {
-		reach, height := m.Corner(sense)
+		reach, height := m.IncisalAngle(sense)
 		if sense*reach < 2 || height > m.Sizes.Height-0.8 || height < 0.4*m.Sizes.Height {
 			t.Errorf("side %+.0f: the corner lies at %.1f, %.1f high of %.1f", sense, reach, height, m.Sizes.Height)
 		}

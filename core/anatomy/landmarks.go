@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -49,6 +50,23 @@ type GrooveLine struct {
 	Supplemental bool // shallow, seldom carious
 	Fissured     bool // deep enough to hold plaque
 }
+
+// Side tells whether a groove runs to "buccal" or "lingual"; "" if neither.
+func (g GrooveLine) Side() string {
+	switch {
+	case strings.Contains(g.Name, "oblique") || strings.Contains(g.Name, "transverse"):
+		return ""
+	case strings.HasSuffix(g.Name, "buccal groove"):
+		return "buccal"
+	case strings.HasSuffix(g.Name, "lingual groove"):
+		return "lingual"
+	default:
+		return ""
+	}
+}
+
+// Extends reports a side groove into which an outline may be extended.
+func (g GrooveLine) Extends() bool { return g.Fissured && !g.Supplemental && g.Side() != "" }
 
 func (g GrooveLine) runsMesiodistally() bool {
 	first, last := g.Points[0], g.Points[len(g.Points)-1]

@@ -15,7 +15,7 @@ import (
 type Model struct {
 	Tooth    notation.Tooth
 	AgeYears float64
-	Own      Own
+	Measured MeasuredSizes
 	Sizes    Sizes
 
 	Surface *solid.Blank // outer surface with the root stubs
@@ -54,7 +54,7 @@ const tissueStep = 0.2
 
 // Build models a tooth with samples h mm apart and the sizes in own, where
 // they are known. It fails for sizes, ages and steps that make no sense.
-func Build(t notation.Tooth, own Own, ageYears, h float64) (*Model, error) {
+func Build(t notation.Tooth, own MeasuredSizes, ageYears, h float64) (*Model, error) {
 	c, err := crownOf(t, own)
 	if err != nil {
 		return nil, err
@@ -66,7 +66,7 @@ func Build(t notation.Tooth, own Own, ageYears, h float64) (*Model, error) {
 		return nil, fmt.Errorf("grid step %v mm is outside %v to %v", h, leastStep, mostStep)
 	}
 	s := newShape(&c)
-	m := &Model{Tooth: t, Own: own, shape: s}
+	m := &Model{Tooth: t, Measured: own, shape: s}
 	m.Surface = solid.NewBlank(solid.NewGrid(s.bounds(), h), s.outer)
 	m.setAge(ageYears)
 	m.Landmarks = findLandmarks(&c, m)
@@ -158,6 +158,14 @@ func (m *Model) Relief() []solid.Polyline { return m.views.relief() }
 // CervicalLine is the cemento-enamel junction around the neck, a closed line
 // that starts mesially and runs facially.
 func (m *Model) CervicalLine() []r3.Vec { return m.views.cervicalLine() }
+
+// Contact is the contact of a side.
+func (m *Model) Contact(side notation.Side) Contact {
+	if side == notation.Distal {
+		return m.DistalContact
+	}
+	return m.MesialContact
+}
 
 // WithAge is the same tooth at another age. Only the pulp differs; all else is
 // shared, which is much quicker than building anew.

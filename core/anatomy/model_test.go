@@ -11,7 +11,7 @@ import (
 
 func build(t *testing.T, id string, age, h float64) *Model {
 	t.Helper()
-	m, err := Build(notation.MustParse(id), Own{}, age, h)
+	m, err := Build(notation.MustParse(id), MeasuredSizes{}, age, h)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -88,17 +88,17 @@ func TestPulpRecedesWithAge(t *testing.T) {
 
 func TestBuildRefuses(t *testing.T) {
 	for name, c := range map[string]struct {
-		own    Own
+		own    MeasuredSizes
 		age, h float64
 	}{
-		"a negative age":         {Own{}, -1, 0.1},
-		"no age":                 {Own{}, math.NaN(), 0.1},
-		"no grid step":           {Own{}, 34, 0},
-		"a coarse grid":          {Own{}, 34, 9},
-		"a giant's crown":        {Own{Height: 15}, 34, 0.1},
-		"a dwarf's crown":        {Own{Mesiodistal: 4}, 34, 0.1},
-		"a size that is none":    {Own{Buccolingual: math.NaN()}, 34, 0.1},
-		"enamel through to pulp": {Own{EnamelAtContact: 4}, 34, 0.1},
+		"a negative age":         {MeasuredSizes{}, -1, 0.1},
+		"no age":                 {MeasuredSizes{}, math.NaN(), 0.1},
+		"no grid step":           {MeasuredSizes{}, 34, 0},
+		"a coarse grid":          {MeasuredSizes{}, 34, 9},
+		"a giant's crown":        {MeasuredSizes{Height: 15}, 34, 0.1},
+		"a dwarf's crown":        {MeasuredSizes{Mesiodistal: 4}, 34, 0.1},
+		"a size that is none":    {MeasuredSizes{Buccolingual: math.NaN()}, 34, 0.1},
+		"enamel through to pulp": {MeasuredSizes{EnamelAtContact: 4}, 34, 0.1},
 	} {
 		if _, err := Build(notation.MustParse("46"), c.own, c.age, c.h); err == nil {
 			t.Errorf("%s was built", name)

@@ -2,9 +2,9 @@ package anatomy
 
 import "fmt"
 
-// Own holds what was measured on the patient's own tooth, mm. Zero means
+// MeasuredSizes holds what was measured on the patient's own tooth, mm. Zero means
 // unknown: the average stands.
-type Own struct {
+type MeasuredSizes struct {
 	Height, Mesiodistal, Buccolingual float64 // of the crown
 	// EnamelAtContact is the enamel's thickness at the proximal contacts, as
 	// read from a bitewing.
@@ -15,7 +15,7 @@ type Own struct {
 // likely wrong than the tooth that unusual.
 const leastShare, mostShare = 0.6, 1.5
 
-func (o Own) apply(c *crown) error {
+func (o MeasuredSizes) apply(c *crown) error {
 	for _, f := range []struct {
 		name    string
 		own     float64

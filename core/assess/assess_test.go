@@ -1,8 +1,6 @@
 package assess
 
 import (
-	"slices"
-	"strings"
 	"testing"
 
 	"obturon/core/measure"
@@ -21,76 +19,52 @@ func TestJudge(t *testing.T) {
 	}
 }
 
+func TestOpenEndsAcceptWhateverLiesBeyond(t *testing.T) {
+	for _, c := range []struct {
+		value          float64
+		target, limits school.Range
+		want           Verdict
+	}{
+		{250, school.AtLeast(2), school.AtLeast(1.5), Met}, {1.7, school.AtLeast(2), school.AtLeast(1.5), Near}, {1, school.AtLeast(2), school.AtLeast(1.5), Missed},
+		{-3, school.AtMost(0.1), school.AtMost(0.4), Met}, {0.3, school.AtMost(0.1), school.AtMost(0.4), Near}, {0.5, school.AtMost(0.1), school.AtMost(0.4), Missed},
+	} {
+		if got := Judge(c.value, c.target, c.limits); got != c.want {
+			t.Errorf("%v against %v is %s, want %s", c.value, c.target, got, c.want)
+		}
+	}
+}
+
 func TestTheWorstReadingCounts(t *testing.T) {
-	target := school.Range{Min: 2, Max: 6}
-	got, ok := worst(target, measure.Reading{Value: 4}, measure.Reading{Value: 7}, measure.Reading{Value: 1.5})
+	c := school.Criterion{Target: school.Range{Min: 2, Max: 6}, Limits: school.Range{Min: 1, Max: 8}}
+	got, _, _, ok := worst(c, []measure.Reading{{Value: 4}, {Value: 7}, {Value: 1.5}})
 	if !ok || got.Value != 7 {
 		t.Errorf("worst is %v", got.Value)
 	}
-	if _, ok := worst(target); ok {
+	if _, _, _, ok := worst(c, nil); ok {
 		t.Error("nothing is worst of nothing")
 	}
 }
 
-func TestEveryRuleHasWordsForBothSides(t *testing.T) {
-	type words struct {
-		id  string
-		fix func(bool, float64, string) string
-	}
-	var all []words
-	for _, r := range rules {
-		all = append(all, words{r.id, r.fix})
-	}
-	for _, r := range boxRules {
-		all = append(all, words{r.id, r.fix})
-	}
-	ofFaces := map[string]bool{}
-	for _, r := range faceRules {
-		if ofFaces[r.id] {
-			t.Errorf("%s stands twice", r.id)
-		}
-		ofFaces[r.id] = true
-		if !slices.ContainsFunc(all, func(w words) bool { return w.id == r.id }) { // some criteria both kinds of cavity have
-			all = append(all, words{r.id, r.fix})
-		}
-	}
-	seen := map[string]bool{}
-	for _, r := range all {
-		if seen[r.id] {
-			t.Errorf("%s stands twice", r.id)
-		}
-		seen[r.id] = true
-		for _, short := range []bool{true, false} {
-			if text := r.fix(short, 0.15, "buccal wall"); len(text) < 20 || strings.Contains(text, "%!") {
-				t.Errorf("%s short %v says %q", r.id, short, text)
-			}
-		}
-	}
-	for id := range school.Units {
-		if !seen[id] {
-			t.Errorf("no rule for %s", id)
-		}
-	}
-	for id := range seen {
-		if Label(id) == "" {
-			t.Errorf("%s has no name", id)
-		}
-		if _, known := school.Units[id]; !known {
-			t.Errorf("%s is no criterion", id)
-		}
+// Half of a long groove and half of a short one are different lengths.
+func TestFractionsOfAGrooveAreOfEachOnesOwnLength(t *testing.T) {
+	c := school.Criterion{Basis: school.GrooveFraction, Target: school.Range{Min: 0.4, Max: 0.6}, Limits: school.Range{Min: 0.3, Max: 0.75}}
+	got, target, limits, _ := worst(c, []measure.Reading{{Value: 1, Whole: 2}, {Value: 1, Whole: 5}})
+	if got.Whole != 5 || target != (school.Range{Min: 2, Max: 3}) || limits != (school.Range{Min: 1.5, Max: 3.75}) {
+		t.Errorf("%+v against %v within %v", got, target, limits)
 	}
 }
 
-func TestAContactLeftStandingIsCritical(t *testing.T) {
-	wants := school.Criterion{Limits: school.Range{Min: 0.25, Max: 0.6}}
-	lets := school.Criterion{Limits: school.Range{Min: 0, Max: 0.7}}
+func TestTheWorstVerdictIsThatOfThePlan(t *testing.T) {
 	for _, c := range []struct {
-		value     float64
-		criterion school.Criterion
-		want      bool
-	}{{0.02, wants, true}, {0.22, wants, false}, {0.02, lets, false}} {
-		if got := leftStanding(c.value, c.criterion); got != c.want {
-			t.Errorf("%.2f within %v: %v", c.value, c.criterion.Limits, got)
+		verdicts []Verdict
+		want     Verdict
+	}{{nil, Met}, {[]Verdict{Met, NotApplicable}, Met}, {[]Verdict{Met, Near}, Near}, {[]Verdict{Near, Missed, Met}, Missed}} {
+		var checks []Check
+		for _, v := range c.verdicts {
+			checks = append(checks, Check{Verdict: v})
+		}
+		if got := Worst(checks); got != c.want {
+			t.Errorf("%v is %s, want %s", c.verdicts, got, c.want)
 		}
 	}
 }

@@ -1,23 +1,16 @@
-// Package assess judges a measured preparation by a school's criteria. It
+// Package assess judges the readings of a cavity by a school's criteria. It
 // collects every check with its place, reason and the least risky fix, and
 // never stops at the first.
 package assess
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"sync"
 
-	"gonum.org/v1/gonum/spatial/r3"
-
-	"obturon/core/anatomy"
-	"obturon/core/lesion"
+	"obturon/core/cavity"
 	"obturon/core/measure"
-	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/school"
-	"obturon/core/solid"
 )
 
 // Verdict of a check.
@@ -31,15 +24,17 @@ const (
 	NotApplicable Verdict = "not_applicable"
 )
 
+// Verdicts lists them.
+var Verdicts = []Verdict{Met, Near, Missed, NotApplicable}
+
 // Judge places a measured value: Met inside target, Near inside limits, Missed
 // outside. Ends count as inside, to a ten-thousandth.
 func Judge(value float64, target, limits school.Range) Verdict {
 	const slack = 1e-4
-	wide := func(r school.Range) school.Range { return school.Range{Min: r.Min - slack, Max: r.Max + slack} }
 	switch {
-	case wide(target).Contains(value):
+	case target.Within(slack).Contains(value):
 		return Met
-	case wide(limits).Contains(value):
+	case limits.Within(slack).Contains(value):
 		return Near
 	default:
 		return Missed
@@ -48,9 +43,9 @@ func Judge(value float64, target, limits school.Range) Verdict {
 
 // Check is one judged criterion.
 type Check struct {
-	ID          string
+	ID          school.CriterionID
 	Label       string
-	Form        string // outline, resistance, retention, convenience or finish
+	Form        school.Form
 	Value       float64
 	Uncertainty float64
 	Unit        string
@@ -58,162 +53,113 @@ type Check struct {
 	Verdict     Verdict
 	Severity    school.Severity
 	Where       measure.Place
-	Side        string // mesial or distal, of a box; else ""
+	Side        string // the box or the cavity it is about: mesial, distal, facial cervical; "" of the only one
 	Why         string
 	Fix         string
-	// Dimension is the design figure that moves this value, "" if none.
+	// Dimension is the figure of the design that moves this value best, "" if none.
 	Dimension string
 }
 
-// Subject is what a preparation is judged from.
-type Subject struct {
-	Prepared *measure.Prepared
-	Lesions  []lesion.Lesion
-	Facing   map[notation.Side]*anatomy.Facing // the teeth beside, where there are any
-	Fissures [][]r3.Vec                        // those the outline is to take in
-	Contacts []solid.Point2                    // occlusal, on the table: mm mesial and facial
-	Boxes    []notation.Side
-	School   *school.School
-	Material string
-	// Occlusal tells that fissures are opened, Dovetail that the design draws
-	// one; without them there is nothing of the kind to judge.
-	Occlusal, Dovetail bool
-}
-
-// Preparation runs every criterion that a Class I or II preparation has, in
-// the order of the work.
-func Preparation(s Subject) []Check {
-	var all []asked
-	for _, r := range rules {
-		if !r.occlusal || s.Occlusal {
-			all = append(all, asked{r, ""})
-		}
-	}
-	for _, side := range s.Boxes {
-		for _, r := range boxRules {
-			all = append(all, asked{r.at(s, side), side.String()})
-		}
-	}
-	return s.judge(all)
-}
-
-// asked is a rule with the side or the site that it is about, "" for the whole.
-type asked struct {
-	rule
-	side string
-}
-
-// judge runs rules and lists their checks in the order of the work.
-func (s Subject) judge(all []asked) []Check {
+// Cavity judges a cavity by every criterion that it has, in the order of the work.
+func Cavity(s *measure.Subject) []Check {
+	turns := measure.Turns(s)
 	// Gauges only read the solid: all processors take them.
-	answers := make([]*Check, len(all))
-	var judged sync.WaitGroup
-	for n, a := range all {
-		judged.Go(func() {
-			if c, ok := s.check(a.rule); ok {
-				c.Side = a.side
-				answers[n] = &c
+	judged := make([]*Check, len(turns))
+	var done sync.WaitGroup
+	for n, t := range turns {
+		done.Go(func() {
+			if c, asked := judge(s, t); asked {
+				judged[n] = &c
 			}
 		})
 	}
-	judged.Wait()
+	done.Wait()
 	var checks []Check
-	for _, c := range answers {
+	for _, c := range judged {
 		if c != nil {
 			checks = append(checks, *c)
 		}
 	}
-	slices.SortStableFunc(checks, func(a, b Check) int { return slices.Index(forms, a.Form) - slices.Index(forms, b.Form) })
+	slices.SortStableFunc(checks, func(a, b Check) int { return order(a) - order(b) })
 	return checks
 }
 
-// forms are the forms of a preparation in their working order.
-var forms = []string{"outline", "resistance", "retention", "convenience", "finish"}
-
-// rule ties a criterion to its gauge and to the words that go with it.
-type rule struct {
-	id, label, form, dimension string
-	occlusal                   bool // of opened fissures only
-	gauge                      func(s Subject, c school.Criterion) (r measure.Reading, target, limits school.Range, ok bool)
-	// fix says what to do about a value that is low or high by an amount.
-	fix func(short bool, by float64, where string) string
-	// fatal reports a value whose miss fails the preparation, whatever the
-	// criterion's own severity; it may be nil.
-	fatal func(value float64, c school.Criterion) bool
+// order is the place of a check in the work: its form, then its criterion.
+func order(c Check) int {
+	at := slices.IndexFunc(school.Catalogue, func(e school.Entry) bool { return e.ID == c.ID })
+	return slices.Index(school.Forms, c.Form)*len(school.Catalogue) + at
 }
 
-// check measures and judges one rule; ok is false where the school is silent.
-func (s Subject) check(r rule) (Check, bool) {
-	criterion, known := s.School.For(r.id, s.Prepared.Model.Tooth, s.Material)
+// judge takes one gauge's readings and judges them; asked is false where the
+// school is silent.
+func judge(s *measure.Subject, t measure.Turn) (c Check, asked bool) {
+	criterion, known := s.Cavity.School.For(t.Criterion, s.Model.Tooth, s.Cavity.Material)
 	if !known {
-		return Check{}, false
+		return c, false
 	}
-	c := Check{
-		ID: r.id, Label: r.label, Form: r.form, Dimension: r.dimension,
-		Unit: school.Units[r.id], Severity: criterion.Severity, Why: criterion.Why, Verdict: NotApplicable,
+	entry, _ := school.Find(t.Criterion)
+	entry = entry.For(string(s.Cavity.Kind))
+	c = Check{
+		ID: entry.ID, Label: entry.Label, Form: entry.Form, Side: s.Cavity.Name, Dimension: moving(s.Cavity, entry, t.Side),
+		Unit: entry.Unit, Severity: criterion.Severity, Why: criterion.Why, Verdict: NotApplicable,
+	}
+	if t.Side != "" {
+		c.Side, c.Label = string(t.Side), entry.Label+", "+string(t.Side)
 	}
 	if !criterion.Required() {
 		return c, true
 	}
-	reading, target, limits, ok := r.gauge(s, criterion)
+	criterion = criterion.On(s.Model.Intercuspal)
+	reading, target, limits, ok := worst(criterion, t.Read(s))
 	c.Target = target
 	if !ok {
 		return c, true
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
 	c.Verdict = Judge(reading.Value, target, limits)
-	if c.Verdict == Missed && r.fatal != nil && r.fatal(reading.Value, criterion) {
+	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical
 	}
 	if c.Verdict != Met {
-		short := reading.Value < target.Min
-		by := reading.Value - target.Max
-		if short {
-			by = target.Min - reading.Value
-		}
-		c.Fix = r.fix(short, by, reading.Where.Name)
+		c.Fix = entry.Fix(reading.Value < target.Min, target.Off(reading.Value), reading.Where.Name)
 	}
 	return c, true
 }
 
-// simple adapts a gauge whose criterion stands in absolute figures.
-func simple(gauge func(Subject) (measure.Reading, bool)) func(Subject, school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
-	return func(s Subject, c school.Criterion) (measure.Reading, school.Range, school.Range, bool) {
-		r, ok := gauge(s)
-		return r, c.Target, c.Limits, ok
-	}
-}
-
-// worst picks, among readings of like kind, the one furthest from the target.
-func worst(target school.Range, readings ...measure.Reading) (measure.Reading, bool) {
-	var found measure.Reading
-	far, ok := math.Inf(-1), false
-	for _, r := range readings {
-		off := math.Max(target.Min-r.Value, r.Value-target.Max)
-		if off > far {
-			far, found, ok = off, r, true
+// worst picks the reading furthest from the target, with the target and limits in
+// its own figures; ok is false where there is none.
+func worst(c school.Criterion, readings []measure.Reading) (r measure.Reading, target, limits school.Range, ok bool) {
+	target, limits = c.Target, c.Limits
+	furthest := math.Inf(-1)
+	for _, candidate := range readings {
+		own := c.OfGroove(candidate.Whole)
+		if off := own.Target.Off(candidate.Value); !ok || off > furthest {
+			r, target, limits, furthest, ok = candidate, own.Target, own.Limits, off, true
 		}
 	}
-	return found, ok
+	return r, target, limits, ok
 }
 
-// wallReadings measures the lean of walls that exist; sign +1 counts leaning
-// in as positive, -1 leaning out.
-func wallReadings(s Subject, sign float64, features ...uint16) []measure.Reading {
-	var readings []measure.Reading
-	for _, f := range features {
-		if r, ok := s.Prepared.WallLean(f); ok {
-			r.Value *= sign
-			readings = append(readings, r)
+// moving is the first figure of an entry that a cavity has.
+func moving(c *cavity.Cavity, e school.Entry, side measure.Side) string {
+	for _, figure := range e.MovedBy {
+		if id := c.Figure(figure, string(side)); id != "" {
+			return id
 		}
 	}
-	return readings
+	return ""
 }
 
-func mm(v float64) string { return fmt.Sprintf("%.2f mm", v) }
-
-// features of the walls, by the rule they fall under.
-var (
-	sideWalls  = []uint16{prep.WallBuccal, prep.WallLingual}
-	ridgeWalls = []uint16{prep.WallMesial, prep.WallDistal}
-)
+// Worst is the worst verdict among checks; met where there is none.
+func Worst(checks []Check) Verdict {
+	worst := Met
+	for _, c := range checks {
+		switch c.Verdict {
+		case Missed:
+			return Missed
+		case Near:
+			worst = Near
+		}
+	}
+	return worst
+}

@@ -5,13 +5,10 @@ import (
 	"slices"
 	"testing"
 
-	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/cavity/cavitytest"
 	"obturon/core/lesion"
-	"obturon/core/measure"
-	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/school"
-	"obturon/core/solid"
 )
 
 func views(t *testing.T, tooth string) []View {
@@ -19,31 +16,17 @@ func views(t *testing.T, tooth string) []View {
 	return viewsOf(t, tooth, "board", "amalgam")
 }
 
-func viewsOf(t *testing.T, tooth, schoolID, material string) []View {
+func viewsOf(t *testing.T, tooth, schoolID string, material school.Material) []View {
 	t.Helper()
-	m, err := anatomy.Build(notation.MustParse(tooth), anatomy.Own{}, 34, 0.15)
-	if err != nil {
-		t.Fatal(err)
-	}
-	chosen, err := school.Get(schoolID)
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := lesion.NewOcclusal(m, lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "outer_dentin"})
-	if err != nil {
-		t.Fatal(err)
-	}
-	r := prep.Request{Model: m, Lesions: []*lesion.Occlusal{l}, School: chosen, Material: material}
-	d, err := prep.Propose(r)
-	if err != nil {
-		t.Fatal(err)
-	}
-	c, err := prep.Build(r, d)
-	if err != nil {
-		t.Fatal(err)
-	}
-	p := measure.NewPrepared(m, m.Surface.Uncut().Carve(c))
-	return Preparation(Subject{Prepared: p, Cavity: c, Lesions: []solid.Tool{l}, Dovetail: true, Sealed: prep.Sealed(r)})
+	central := lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}
+	return drawn(t, cavitytest.Request(t, tooth, schoolID, material, 0.15, central))
+}
+
+// drawn draws the cavity that a request leads to.
+func drawn(t *testing.T, r cavity.Request) []View {
+	t.Helper()
+	s := cavitytest.Cut(t, cavitytest.Propose(t, r), nil)
+	return Views(Subject{Subject: s, Cut: s.Cavity.Tool()})
 }
 
 func area(v View, kind string) float64 {

@@ -6,8 +6,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -23,7 +23,7 @@ func proximal(s Subject, side notation.Side) View {
 		facialRight = -1
 	}
 	v := View{
-		ID: "proximal_" + name, Title: "From the " + name, Up: "occlusal", Right: "facial", Left: "lingual",
+		ID: "proximal_" + name, From: name, Title: "From the " + name, Up: "occlusal", Right: "facial", Left: "lingual",
 		Plane: solid.Plane{Origin: m.Table.Origin, U: r3.Scale(facialRight, m.Table.V), V: m.Table.W},
 	}
 	if facialRight < 0 {
@@ -41,12 +41,12 @@ func proximal(s Subject, side notation.Side) View {
 	v.add(Cavity, v.removed(s, outward)...)
 	v.add(Floor, v.shadowOf(mesh, func(n int) bool {
 		l := mesh.Labels[n]
-		return (l == prep.AxialWall || l == prep.Excavation || l == prep.AxiopulpalEdge) && here(mesh.Centroid(n)) && r3.Dot(mesh.Normal(n), outward) > facesOut
+		return (l == cavity.AxialWall || l == cavity.Excavation || l == cavity.AxiopulpalEdge) && here(mesh.Centroid(n)) && r3.Dot(mesh.Normal(n), outward) > facesOut
 	})...)
 	for _, shown := range []struct {
 		kind  string
 		tools []solid.Tool
-	}{{Filling, s.Fillings}, {Lesion, s.Lesions}} {
+	}{{Filling, s.fillings()}, {Lesion, s.Cavity.Caries()}} {
 		for _, l := range shown.tools {
 			if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
 				v.add(shown.kind, shadow(l, v.Plane)...)
@@ -57,7 +57,7 @@ func proximal(s Subject, side notation.Side) View {
 	v.add(Gingiva, v.along(m.GingivalLine(anatomy.GingivaAt(m.AgeYears)), here)...)
 	v.showRoot(0.5)
 	if n := s.Neighbours[side]; n != nil {
-		v.add(Contact, v.contactArea(contact(m, side)))
+		v.add(Contact, v.contactArea(m.Contact(side)))
 		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
 	}
 	return v
@@ -81,7 +81,7 @@ func (v *View) removed(s Subject, outward r3.Vec) []solid.Polyline {
 			if left, clear := s.Prepared.Workpiece.Clear(p); clear {
 				cut = -left
 			} else {
-				cut = s.Cavity.Distance(p)
+				cut = s.Cut.Distance(p)
 			}
 			if least = min(least, max(surface, cut)); least < sure {
 				break
@@ -141,13 +141,6 @@ func (v *View) shadowOf(mesh *solid.Mesh, inside func(n int) bool) []solid.Polyl
 		cover(covered, c[0], c[1], c[2])
 	}
 	return covered.Blur(step).Contours(0)
-}
-
-func contact(m *anatomy.Model, side notation.Side) anatomy.Contact {
-	if side == notation.Distal {
-		return m.DistalContact
-	}
-	return m.MesialContact
 }
 
 // along projects the part of a closed line that lies on the near side.

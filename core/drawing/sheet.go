@@ -4,9 +4,8 @@
 package drawing
 
 import (
-	"gonum.org/v1/gonum/spatial/r3"
-
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/solid"
@@ -40,17 +39,39 @@ type View struct {
 	// ID is plan, proximal_mesial, proximal_distal, buccolingual or mesiodistal;
 	// of a cavity on a face or an edge, its site with facial, lingual, level,
 	// along or across_break.
-	ID     string
-	Title  string
-	Plane  solid.Plane // where the view lies in the tooth frame: X right, Y up
-	Right  string      // what lies to the right and left, and up
-	Left   string
-	Up     string
-	At     float64 // where a section lies, mm from the tooth's middle
-	Bounds Bounds
-	Layers []Layer
-	Tags   []Tag
+	ID    string
+	Title string
+	Plane solid.Plane // where the view lies in the tooth frame: X right, Y up
+	Right string      // what lies to the right and left, and up
+	Left  string
+	Up    string
+	// From is the side that the tooth is looked at from, "" along the bur and in
+	// sections.
+	From string
+	// Section tells which of the two sections that can be moved the view is.
+	Section Section
+	At      float64 // where a section lies, mm from the tooth's middle
+	// Least and Most are the places to which a section can be moved.
+	Least, Most float64
+	Bounds      Bounds
+	Layers      []Layer
+	Tags        []Tag
 }
+
+// Section is one of the two sections of a drawing that can be moved; the zero
+// Section is a view that cannot.
+type Section string
+
+// Across runs over the crown, Along with the arch or the tooth.
+const (
+	Across Section = "across"
+	Along  Section = "along"
+)
+
+const (
+	sectionReach = 4.0 // mm to either side of the middle
+	highestLevel = 8.0 // mm over the cervical line, past most crowns
+)
 
 // Bounds of a view, mm.
 type Bounds struct{ MinX, MinY, MaxX, MaxY float64 }
@@ -83,19 +104,25 @@ type Tag struct {
 	LabelRight bool
 }
 
-// Subject is what the drawing shows.
+// Subject is a cavity to be drawn, with what lies about it.
 type Subject struct {
-	Prepared   *measure.Prepared
-	Cavity     solid.Tool
-	Lesions    []solid.Tool
-	Fillings   []solid.Tool // old ones
-	Dovetail   bool         // the design draws one
-	Boxes      []notation.Side
+	*measure.Subject
+	Cut        solid.Tool   // everything that is cut in this tooth
+	Staying    []solid.Tool // old fillings that are not replaced
 	Neighbours map[notation.Side]*anatomy.Neighbour
-	Facing     map[notation.Side]*anatomy.Facing
-	Contacts   []solid.Point2 // occlusal, on the table
-	Sealed     [][]r3.Vec     // fissures to be sealed outside the margin
 	// Where the sections lie, mm from the tooth's middle; nil where the
 	// measured preparation decides.
 	AcrossAt, AlongAt *float64
+}
+
+// fillings are the old ones: those that go and those that stay.
+func (s Subject) fillings() []solid.Tool { return append(s.Cavity.Fillings(), s.Staying...) }
+
+// Views draws a cavity as the dentist looks at it, and the sections that show its
+// depth.
+func Views(s Subject) []View {
+	if s.Cavity.Kind == cavity.Occlusal {
+		return occlusalViews(s)
+	}
+	return smoothViews(s)
 }

@@ -6,9 +6,9 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/measure"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -26,7 +26,7 @@ func (v *View) tagPlan(s Subject) {
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
 	for _, sense := range []float64{+1, -1} {
-		if dovetail, ok := p.EndWidth(sense); ok && s.Dovetail {
+		if dovetail, ok := p.EndWidth(sense); ok && s.Cavity.Dovetail {
 			q := m.Table.To(dovetail.Where.At)
 			a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 			b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
@@ -39,7 +39,7 @@ func (v *View) tagPlan(s Subject) {
 		feature   uint16
 		dimension string
 		sense     float64
-	}{{prep.WallMesial, "mesial_ridge", 1}, {prep.WallDistal, "distal_ridge", -1}} {
+	}{{cavity.WallMesial, "mesial_ridge", 1}, {cavity.WallDistal, "distal_ridge", -1}} {
 		if r, ok := p.RidgeKept(side.feature); ok {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
@@ -49,8 +49,8 @@ func (v *View) tagPlan(s Subject) {
 		}
 	}
 	for _, g := range m.Grooves {
-		side := prep.GrooveSide(g.Name)
-		if side == "" || !g.Fissured || g.Supplemental {
+		side := g.Side()
+		if !g.Extends() {
 			continue
 		}
 		if r, _, ok := p.GrooveReach(g, isthmus.Value); ok && hasIsthmus && r.Value > 0.05 {
@@ -58,9 +58,9 @@ func (v *View) tagPlan(s Subject) {
 		}
 	}
 	v.tagBevel(p)
-	for _, side := range s.Boxes {
-		v.tagClearance(s, side, prep.BoxBuccal, "box.clearance_buccal", "_box_buccal", facialUp)
-		v.tagClearance(s, side, prep.BoxLingual, "box.clearance_lingual", "_box_lingual", -facialUp)
+	for _, side := range s.Cavity.Boxes {
+		v.tagClearance(s, side, cavity.BoxBuccal, "box.clearance_buccal", "_box_buccal", facialUp)
+		v.tagClearance(s, side, cavity.BoxLingual, "box.clearance_lingual", "_box_lingual", -facialUp)
 	}
 }
 
@@ -82,7 +82,7 @@ func (v *View) tagBevel(p *measure.Prepared) {
 // tagClearance runs from the margin of a box's wall to the neighbour, where the
 // gauge finds them nearest.
 func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check, dimension string, up float64) {
-	beside := s.Facing[side]
+	beside := s.Cavity.Adjacent[side]
 	if beside == nil {
 		return
 	}
@@ -100,7 +100,7 @@ func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check
 func (v *View) tagAcross(s Subject) {
 	p, m := s.Prepared, s.Prepared.Model
 	v.tagDepth(s, func(at r3.Vec) bool { return at.X == v.Plane.Origin.X })
-	if lean, ok := p.WallLean(prep.WallBuccal); ok {
+	if lean, ok := p.WallLean(cavity.WallBuccal); ok {
 		v.tag(leanTag(v, lean, "retain.convergence", "wall_convergence", m.Table.V))
 	}
 }
@@ -113,13 +113,13 @@ func (v *View) tagAlong(s Subject) {
 	for _, wall := range []struct {
 		feature uint16
 		outward r3.Vec
-	}{{prep.WallMesial, m.Table.U}, {prep.WallDistal, r3.Scale(-1, m.Table.U)}} {
+	}{{cavity.WallMesial, m.Table.U}, {cavity.WallDistal, r3.Scale(-1, m.Table.U)}} {
 		if lean, ok := p.WallLean(wall.feature); ok {
 			v.tag(leanTag(v, lean, "retain.ridge_wall", "ridge_divergence", wall.outward))
 			break
 		}
 	}
-	for _, side := range s.Boxes {
+	for _, side := range s.Cavity.Boxes {
 		v.tagSeat(s, side)
 	}
 }
@@ -152,8 +152,8 @@ func (v *View) tagSeat(s Subject, side notation.Side) {
 		v.tag(Tag{CheckID: "box.axial_depth", Side: name, Dimension: name + "_axial_depth", Label: "axial", Value: r.Value, Unit: "mm",
 			From: inner, To: margin, Handle: inner, Pull: solid.Point2{X: -sign}, Gain: 1})
 	}
-	if beside := s.Facing[side]; beside != nil {
-		if r, ok := b.Clearance(prep.GingivalFloor, beside); ok {
+	if beside := s.Cavity.Adjacent[side]; beside != nil {
+		if r, ok := b.Clearance(cavity.GingivalFloor, beside); ok {
 			if to, found := beside.Nearest(r.Where.At); found {
 				at := v.Plane.Project(r.Where.At)
 				v.tag(Tag{CheckID: "box.clearance_gingival", Side: name, Dimension: name + "_box_depth", Label: "clear", Value: r.Value, Unit: "mm",
@@ -179,7 +179,7 @@ func (v *View) tagProximal(s Subject, side notation.Side) {
 		feature uint16
 		outward r3.Vec
 		buccal  bool
-	}{{prep.BoxBuccal, table.V, true}, {prep.BoxLingual, r3.Scale(-1, table.V), false}} {
+	}{{cavity.BoxBuccal, table.V, true}, {cavity.BoxLingual, r3.Scale(-1, table.V), false}} {
 		r, ok := b.WallAngle(wall.feature)
 		if !ok {
 			continue

@@ -8,8 +8,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -19,18 +19,18 @@ const (
 	below       = 3.0  // mm of root shown under the cervical plane
 )
 
-// Preparation draws the views of a preparation: from above, every box from its
-// neighbour's side, and the two sections.
-func Preparation(s Subject) []View {
+// occlusalViews are the plan, every box from its neighbour's side, and the two
+// sections.
+func occlusalViews(s Subject) []View {
 	m := s.Prepared.Model
-	views := make([]View, 3+len(s.Boxes))
+	views := make([]View, 3+len(s.Cavity.Boxes))
 	across, along := &views[len(views)-2], &views[len(views)-1]
 	var drawn sync.WaitGroup
 	drawn.Go(func() {
 		views[0] = planView(s)
 		views[0].tagPlan(s)
 	})
-	for n, side := range s.Boxes {
+	for n, side := range s.Cavity.Boxes {
 		drawn.Go(func() {
 			views[n+1] = proximal(s, side)
 			views[n+1].tagProximal(s, side)
@@ -102,23 +102,23 @@ func planView(s Subject) View {
 	v := blankPlan(m)
 	mesh := s.Prepared.Mesh
 	v.add(Cavity, v.loops(mesh, func(n int) bool { return mesh.Labels[n] != 0 })...)
-	v.add(Bevel, v.borders(mesh, func(n int) bool { return mesh.Labels[n]&prep.BevelFlag != 0 })...)
+	v.add(Bevel, v.borders(mesh, func(n int) bool { return mesh.Labels[n]&cavity.BevelFlag != 0 })...)
 	v.add(Floor, v.borders(mesh, func(n int) bool {
 		l := mesh.Labels[n]
-		return l == prep.Floor || l == prep.Excavation || l == prep.GingivalFloor
+		return l == cavity.Floor || l == cavity.Excavation || l == cavity.GingivalFloor
 	})...)
-	for _, l := range s.Fillings {
+	for _, l := range s.fillings() {
 		v.add(Filling, shadow(l, v.Plane)...)
 	}
-	for _, l := range s.Lesions {
+	for _, l := range s.Cavity.Caries() {
 		v.add(Lesion, shadow(l, v.Plane)...)
 	}
-	for _, line := range s.Sealed {
+	for _, line := range s.Cavity.Sealed {
 		v.add(Seal, v.outsideMargin(s, line)...)
 	}
 	v.fit(0.8)
 	v.addNeighbours(s)
-	for _, c := range s.Contacts {
+	for _, c := range s.Cavity.Contacts {
 		v.add(Bite, ring(solid.Point2{X: mesialRight * c.X, Y: facialUp * c.Y}))
 	}
 	return v
@@ -167,7 +167,7 @@ func Chart(m *anatomy.Model) View {
 func (v *View) addNeighbours(s Subject) {
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		n := s.Neighbours[side]
-		if n == nil || !slices.Contains(s.Boxes, side) {
+		if n == nil || !slices.Contains(s.Cavity.Boxes, side) {
 			continue
 		}
 		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
@@ -257,7 +257,7 @@ func buccolingual(s Subject) View {
 	_, facialUp := facing(m)
 	// Facial lies on the side where the plan view has it when turned upright.
 	v := View{
-		ID: "buccolingual", Title: "Section, buccolingual", Right: "facial", Left: "lingual", Up: "occlusal", At: at.X,
+		ID: "buccolingual", Title: "Section, buccolingual", Section: Across, Least: -sectionReach, Most: sectionReach, Right: "facial", Left: "lingual", Up: "occlusal", At: at.X,
 		Plane: solid.Plane{Origin: r3.Vec{X: at.X}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}},
 	}
 	if facialUp < 0 {
@@ -278,7 +278,7 @@ func mesiodistal(s Subject) View {
 	} else if r, ok := s.Prepared.PulpalDepth(); ok {
 		at = m.Table.To(r.Where.At).Y
 	} else {
-		for _, side := range s.Boxes {
+		for _, side := range s.Cavity.Boxes {
 			if r, ok := s.Prepared.Box(side).GingivalSlope(); ok {
 				at = m.Table.To(r.Where.At).Y
 				break
@@ -289,7 +289,7 @@ func mesiodistal(s Subject) View {
 		at = *s.AlongAt
 	}
 	v := View{
-		ID: "mesiodistal", Title: "Section, mesiodistal", Right: "mesial", Left: "distal", Up: "occlusal", At: at,
+		ID: "mesiodistal", Title: "Section, mesiodistal", Section: Along, Least: -sectionReach, Most: sectionReach, Right: "mesial", Left: "distal", Up: "occlusal", At: at,
 		Plane: solid.Plane{Origin: m.Table.From(r3.Vec{Y: at}), U: r3.Scale(mesialRight, m.Table.U), V: m.Table.W},
 	}
 	if mesialRight < 0 {
@@ -308,11 +308,11 @@ func (v *View) section(s Subject) {
 	low := foot - below
 	v.cutTooth(s, solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep))
 	v.Bounds.MinY = max(v.Bounds.MinY, low)
-	for _, side := range s.Boxes {
+	for _, side := range s.Cavity.Boxes {
 		if n := s.Neighbours[side]; n != nil {
 			from, to := v.Bounds.MinX-besideRoom, v.Bounds.MaxX+besideRoom
 			if v.ID == "mesiodistal" { // a neighbour stands on its own side
-				if out := v.Plane.Project(r3.Add(m.Table.Origin, contact(m, side).Normal)); out.X > 0 {
+				if out := v.Plane.Project(r3.Add(m.Table.Origin, m.Contact(side).Normal)); out.X > 0 {
 					from = 0
 				} else {
 					to = 0
@@ -329,7 +329,7 @@ func (v *View) section(s Subject) {
 // cutTooth draws tooth, tissues, cavity and lesions where the view's plane cuts
 // them, over a blank sheet.
 func (v *View) cutTooth(s Subject, blank *solid.Sheet) {
-	bounds := s.Cavity.Bounds()
+	bounds := s.Cut.Bounds()
 	v.tissues(s.Prepared.Model, blank, func(p r3.Vec, surface float64) float64 {
 		if surface >= airBand || !bounds.Contains(p) {
 			return surface
@@ -337,12 +337,12 @@ func (v *View) cutTooth(s Subject, blank *solid.Sheet) {
 		if left, clear := s.Prepared.Workpiece.Clear(p); clear {
 			return left
 		}
-		return max(surface, -s.Cavity.Distance(p))
+		return max(surface, -s.Cut.Distance(p))
 	})
-	for _, l := range s.Fillings {
+	for _, l := range s.fillings() {
 		v.add(Filling, v.cut(l, sectionStep)...)
 	}
-	for _, l := range s.Lesions {
+	for _, l := range s.Cavity.Caries() {
 		v.add(Lesion, v.cut(l, sectionStep)...)
 	}
 	v.fit(0.6)

@@ -6,28 +6,52 @@ import (
 )
 
 func TestProfilesHaveTheHeadsSizes(t *testing.T) {
-	for _, r := range Rotaries {
+	for _, i := range Kit {
+		if i.Head == nil {
+			continue
+		}
 		widest, top := 0.0, 0.0
-		for _, p := range r.Profile() {
+		for _, p := range i.Head.Profile() {
 			if p[0] < -1e-9 || p[1] < -1e-9 {
-				t.Errorf("%s: a point at %v", r.ID, p)
+				t.Errorf("%s: a point at %v", i.ID, p)
 			}
 			widest, top = math.Max(widest, p[0]), math.Max(top, p[1])
 		}
-		if math.Abs(2*widest-r.Diameter) > 0.01 {
-			t.Errorf("%s is %.2f wide, want %.2f", r.ID, 2*widest, r.Diameter)
+		if math.Abs(2*widest-i.Head.Diameter) > 0.01 {
+			t.Errorf("%s is %.2f wide, want %.2f", i.ID, 2*widest, i.Head.Diameter)
 		}
-		if math.Abs(top-r.Length) > 0.2*r.Length {
-			t.Errorf("%s is %.2f long, want %.2f", r.ID, top, r.Length)
+		if math.Abs(top-i.Head.Length) > 0.2*i.Head.Length {
+			t.Errorf("%s is %.2f long, want %.2f", i.ID, top, i.Head.Length)
 		}
 	}
 }
 
-func TestRotaryByID(t *testing.T) {
-	if bur, ok := RotaryByID("330"); !ok || bur.Diameter != 0.8 || bur.Length != 1.5 {
-		t.Errorf("330 is %+v", bur)
+func TestTheKitNamesEachInstrumentOnce(t *testing.T) {
+	seen := map[ID]bool{}
+	for _, i := range Kit {
+		if seen[i.ID] || i.Name == "" || i.Use == "" {
+			t.Errorf("%+v stands twice, or says too little", i)
+		}
+		seen[i.ID] = true
+		if b := i.Blade; b != nil && !(b.Width > 0 && b.Length > 0 && b.Centigrades >= 0 && b.Centigrades < 50) {
+			t.Errorf("%s has no blade: %+v", i.ID, b)
+		}
 	}
-	if _, ok := RotaryByID("999"); ok {
+}
+
+func TestWhatCutsHasAProfileOrABlade(t *testing.T) {
+	for id, cuts := range map[ID]bool{Football: true, LongTaper: true, QuarterRound: true, Hatchet: true, Chisel: true, MarginTrimmer: true, Pins: false, Putty: false} {
+		if got := MustFind(id).Cuts(); got != cuts {
+			t.Errorf("%s cuts: %v", id, got)
+		}
+	}
+}
+
+func TestFind(t *testing.T) {
+	if bur, ok := Find(Pear); !ok || bur.Head.Diameter != 0.8 || bur.Head.Length != 1.5 {
+		t.Errorf("the pear is %+v", bur)
+	}
+	if _, ok := Find("999"); ok {
 		t.Error("an unknown bur was found")
 	}
 }

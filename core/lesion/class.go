@@ -20,59 +20,25 @@ const (
 	Rebuild  Class = "rebuild"
 )
 
+// Classes lists them.
+var Classes = []Class{ClassI, ClassII, ClassIII, ClassIV, ClassV, Rebuild}
+
 // weakened stands for a cusp found undermined: it is judged in the cavity that
 // other findings open, and a rebuild where there are none.
 const weakened Class = "weakened"
 
 // Classify derives the class and the surfaces from the findings. The deepest
-// change of the tooth's form decides: a lost cusp or corner, then a proximal
+// change of the tooth's form decides: a lost cusp or incisal angle, then a proximal
 // lesion, then pits and fissures, then the neck. Old fillings count like caries
-// in their place.
+// in their place. The class is "" where nothing is cut.
 func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 	surfaces := map[string]bool{}
 	has := map[Class]bool{}
 	for _, f := range findings {
-		if f.Proximal() {
-			surfaces[string(f.Site)] = true
-			if t.Anterior() {
-				has[ClassIII] = true
-			} else {
-				has[ClassII] = true
-				surfaces["occlusal"] = true
-			}
-			continue
-		}
-		switch f.Kind {
-		case UnderminedCusp:
-			has[weakened] = true
-			surfaces["occlusal"] = true
-		case Fracture:
-			if f.Site == MesialCorner || f.Site == DistalCorner {
-				has[ClassIV] = true
-				surfaces["incisal"] = true
-				surfaces[strings.TrimSuffix(string(f.Site), "_incisal")] = true
-			} else {
-				has[Rebuild] = true
-				surfaces["occlusal"] = true
-			}
-		case CervicalCaries:
-			has[ClassV] = true
-			surfaces[string(f.Site)] = true
-		case FissureCaries, PitCaries, OldRestoration:
-			if f.Site == Buccal || f.Site == Lingual { // a filling at the neck
-				has[ClassV] = true
-				surfaces[string(f.Site)] = true
-				continue
-			}
-			has[ClassI] = true
-			switch f.Site {
-			case BuccalPit:
-				surfaces["buccal"] = true
-			case LingualPit:
-				surfaces["lingual"] = true
-			default:
-				surfaces["occlusal"] = true
-			}
+		class, opened := f.callsFor(t)
+		has[class] = true
+		for _, s := range opened {
+			surfaces[s] = true
 		}
 	}
 	class := Class("")
@@ -85,13 +51,45 @@ func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 	if class == weakened {
 		class = Rebuild
 	}
+	return class, slices.Clip(InOrder(func(s string) bool { return surfaces[s] }))
+}
+
+// callsFor is the class of the cavity that a finding calls for by itself, and the
+// surfaces that it opens; "" for a crack.
+func (f Finding) callsFor(t notation.Tooth) (Class, []string) {
+	side := string(f.Site)
+	switch place := f.Site.place(); {
+	case f.Kind == Crack:
+		return "", nil
+	case f.Kind == UnderminedCusp:
+		return weakened, []string{"occlusal"}
+	case f.OnIncisalAngle():
+		return ClassIV, []string{"incisal", strings.TrimSuffix(side, "_incisal")}
+	case f.OnCusp():
+		return Rebuild, []string{"occlusal"}
+	case place == onProximal && t.Anterior():
+		return ClassIII, []string{side}
+	case place == onProximal:
+		return ClassII, []string{side, "occlusal"}
+	case place == onSmooth:
+		return ClassV, []string{side}
+	case place == onSmoothPit:
+		return ClassI, []string{strings.TrimSuffix(side, "_pit")}
+	default:
+		return ClassI, []string{"occlusal"}
+	}
+}
+
+// InOrder lists the surfaces that are meant, in the order in which a charge or a
+// record names them.
+func InOrder(meant func(surface string) bool) []string {
 	var ordered []string
 	for _, s := range []string{"mesial", "occlusal", "distal", "buccal", "lingual", "incisal"} {
-		if surfaces[s] {
+		if meant(s) {
 			ordered = append(ordered, s)
 		}
 	}
-	return class, slices.Clip(ordered)
+	return ordered
 }
 
 // HornInTheWay reports findings that call for a mesial box of a primary first

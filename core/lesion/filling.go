@@ -17,11 +17,11 @@ const (
 	fillingRound     = 0.15 // mm, of its edges
 )
 
-// Is tells whether the volume is caries or an old filling.
-func (o *Occlusal) Is() Kind { return o.Finding.Kind }
+// Kind tells whether the volume is caries or an old filling.
+func (o *Occlusal) Kind() Kind { return o.Finding.Kind }
 
-// Is tells whether the volume is caries or an old filling.
-func (p *Proximal) Is() Kind { return p.Finding.Kind }
+// Kind tells whether the volume is caries or an old filling.
+func (p *Proximal) Kind() Kind { return p.Finding.Kind }
 
 // layFloor sets the level of an old filling's floor: its depth under the
 // shallowest surface along it.

@@ -12,7 +12,7 @@ import (
 
 func oldTooth(t *testing.T) *anatomy.Model {
 	t.Helper()
-	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}

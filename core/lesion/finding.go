@@ -11,78 +11,23 @@ import (
 	"obturon/core/notation"
 )
 
-// Kind of finding.
-type Kind string
-
-// Site on the tooth.
-type Site string
-
 // Depth a lesion has reached.
 type Depth string
 
-// The kinds of findings a case may hold.
+// The depths: halves of the enamel and thirds of the dentin, as a bitewing is read.
 const (
-	FissureCaries  Kind = "fissure_caries"
-	PitCaries      Kind = "pit_caries"
-	ProximalCaries Kind = "proximal_caries"
-	CervicalCaries Kind = "cervical_caries"
-	Fracture       Kind = "fracture"
-	OldRestoration Kind = "old_restoration"
-	UnderminedCusp Kind = "undermined_cusp"
-	Crack          Kind = "crack"
+	OuterEnamel  Depth = "outer_enamel"
+	InnerEnamel  Depth = "inner_enamel"
+	OuterDentin  Depth = "outer_dentin"
+	MiddleDentin Depth = "middle_dentin"
+	InnerDentin  Depth = "inner_dentin"
 )
-
-// Kinds lists every kind.
-var Kinds = []Kind{FissureCaries, PitCaries, ProximalCaries, CervicalCaries, Fracture, OldRestoration, UnderminedCusp, Crack}
-
-// Sites that are not cusps.
-const (
-	Mesial       Site = "mesial"
-	Distal       Site = "distal"
-	Buccal       Site = "buccal"
-	Lingual      Site = "lingual"
-	Central      Site = "central"
-	MesialPit    Site = "mesial_pit"
-	DistalPit    Site = "distal_pit"
-	BuccalPit    Site = "buccal_pit"
-	LingualPit   Site = "lingual_pit"
-	MesialCorner Site = "mesial_incisal"
-	DistalCorner Site = "distal_incisal"
-)
-
-var cuspSites = map[Site][]string{
-	"buccal_cusp":  {"B"},
-	"lingual_cusp": {"L"},
-	"mesiobuccal":  {"MB"},
-	"distobuccal":  {"DB"},
-	"mesiolingual": {"ML"},
-	"distolingual": {"DL"},
-	"distal_cusp":  {"D"},
-}
-
-// CuspSites lists the sites of a tooth's cusps.
-func CuspSites(t notation.Tooth) []Site {
-	var sites []Site
-	for _, cusp := range anatomy.Describe(t).Cusps {
-		for site, names := range cuspSites {
-			if names[0] == cusp {
-				sites = append(sites, site)
-			}
-		}
-	}
-	return sites
-}
-
-// Cusp is the name of a site's cusp on the model, "" for other sites.
-func (s Site) Cusp() string {
-	if names := cuspSites[s]; len(names) > 0 {
-		return names[0]
-	}
-	return ""
-}
 
 // Depths lists the depths from shallow to deep.
-var Depths = []Depth{"outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin"}
+var Depths = []Depth{OuterEnamel, InnerEnamel, OuterDentin, MiddleDentin, InnerDentin}
+
+// InDentin reports a lesion past the dentino-enamel junction.
+func (d Depth) InDentin() bool { return strings.HasSuffix(string(d), "_dentin") }
 
 // Finding is one thing seen on the tooth. Sizes of 0 take the depth's default.
 type Finding struct {
@@ -98,22 +43,47 @@ type Finding struct {
 	// OverNeck (mm) is how far the middle of a cervical lesion lies over the
 	// cervical line, negative on the root; nil takes the usual place.
 	OverNeck *float64
-	// Opens is the face through which a proximal lesion of an anterior tooth
+	// Opens is the surface through which a proximal lesion of an anterior tooth
 	// shows: Buccal or Lingual, "" for neither.
 	Opens Site
+	// Stays tells of an old filling that is sound but for its margin: it is not
+	// replaced, its margin is sealed.
+	Stays bool
 }
 
-// Proximal reports a finding that opens a mesial or distal face.
+// Proximal reports a finding that opens a mesial or distal surface.
 func (f Finding) Proximal() bool {
-	return f.Kind == ProximalCaries || f.Kind == OldRestoration && (f.Site == Mesial || f.Site == Distal)
+	return f.Kind == ProximalCaries || f.Kind == OldRestoration && f.Site.place() == onProximal
 }
 
-// InDentin reports a lesion past the dentino-enamel junction.
-func (d Depth) InDentin() bool { return strings.HasSuffix(string(d), "_dentin") }
+// OnSmoothSurface reports a finding on a facial or lingual surface, off the
+// occlusal one.
+func (f Finding) OnSmoothSurface() bool {
+	switch f.Site.place() {
+	case onSmoothPit:
+		return f.Kind == PitCaries || f.Kind == OldRestoration
+	case onSmooth:
+		return f.Kind == CervicalCaries || f.Kind == OldRestoration
+	default:
+		return false
+	}
+}
+
+// OnIncisalAngle reports an incisal angle that is lost.
+func (f Finding) OnIncisalAngle() bool {
+	return f.Kind == Fracture && f.Site.place() == onIncisalAngle
+}
+
+// OnCusp reports a cusp that has broken off.
+func (f Finding) OnCusp() bool { return f.Kind == Fracture && f.Site.place() == onCusp }
+
+// Recorded reports a finding that is written down and never cut by itself: a
+// crack, or a cusp whose fate the other findings decide.
+func (f Finding) Recorded() bool { return f.Kind == Crack || f.Kind == UnderminedCusp || f.OnCusp() }
 
 // Fault is something wrong with a finding.
 type Fault struct {
-	Field   string // "kind", "site", "depth", "height_mm", "width_mm", "length_mm", "over_neck_mm", "opens"
+	Field   string // as the document calls it: "kind", "site", "depth", "height_mm" ...
 	Message string
 }
 
@@ -136,7 +106,7 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 	if f.OverNeck != nil {
 		const root = 4.0 // mm of root that is modelled and may show
 		switch {
-		case f.Kind != CervicalCaries && (f.Kind != OldRestoration || f.Site != Buccal && f.Site != Lingual):
+		case !f.takes(OverNeckField, t):
 			add("over_neck_mm", "only lesions and fillings at the neck have a height over the cervical line: leave it out here")
 		case !(*f.OverNeck >= -root && *f.OverNeck <= outline.Height):
 			add("over_neck_mm", "%v mm over the cervical line is off the tooth: give %v (root) to %.1f (crown)", *f.OverNeck, -root, outline.Height)
@@ -144,11 +114,14 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 	}
 	if f.Opens != "" {
 		switch {
-		case !t.Anterior() || !f.Proximal():
-			add("opens", "only proximal lesions of anterior teeth open to a face: leave it out here")
+		case !f.takes(OpensField, t):
+			add("opens", "only proximal lesions of anterior teeth open to a facial or lingual surface: leave it out here")
 		case f.Opens != Buccal && f.Opens != Lingual:
-			add("opens", "%q is no face that a proximal lesion opens to: use buccal or lingual", f.Opens)
+			add("opens", "%q is no surface that a proximal lesion opens to: use buccal or lingual", f.Opens)
 		}
+	}
+	if f.Stays && !f.takes(StaysField, t) {
+		add("stays", "only an old filling can stay: leave it out here")
 	}
 	for _, size := range []struct {
 		field      string
@@ -169,89 +142,8 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 	return faults
 }
 
-// siteProblem says why a site cannot be on the tooth, or "".
-func siteProblem(f Finding, t notation.Tooth) string {
-	outline := anatomy.Describe(t)
-	hasPit := func(name string) bool { return slices.Contains(outline.Pits, name) }
-	switch f.Site {
-	case Mesial, Distal, Buccal, Lingual:
-	case Central:
-		if t.Anterior() {
-			return "an anterior tooth has no central fissure"
-		}
-	case MesialPit, DistalPit:
-		name := strings.ReplaceAll(string(f.Site), "_", " ")
-		if t.Anterior() || !hasPit(name) {
-			return fmt.Sprintf("the %s has no %s", t.Name(), name)
-		}
-	case BuccalPit, LingualPit:
-		name := strings.ReplaceAll(string(f.Site), "_", " ")
-		if !slices.Contains(outline.FacePits, name) {
-			return fmt.Sprintf("the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors", t.Name(), name)
-		}
-	case MesialCorner, DistalCorner:
-		if !t.Anterior() {
-			return "only anterior teeth have incisal corners"
-		}
-	default:
-		if f.Site.OnGroove() {
-			if problem := grooveProblem(f.Site, t); problem != "" {
-				return problem
-			}
-			break
-		}
-		cusps, known := cuspSites[f.Site]
-		if !known {
-			return fmt.Sprintf("%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal or a cusp such as mesiobuccal", f.Site)
-		}
-		if len(outline.Cusps) == 0 {
-			return fmt.Sprintf("the %s has an incisal edge, not cusps", t.Name())
-		}
-		if !slices.Contains(outline.Cusps, cusps[0]) {
-			return fmt.Sprintf("the %s has no %s cusp: its cusps are %s", t.Name(), f.Site, strings.Join(outline.Cusps, ", "))
-		}
-	}
-	if f.Kind == FissureCaries && f.Site != Central && f.Site != MesialPit && f.Site != DistalPit && !f.Site.OnGroove() {
-		return fmt.Sprintf("fissure caries lies in the occlusal grooves: its site is central, mesial_pit, distal_pit or a groove such as buccal_groove, not %s", f.Site)
-	}
-	if f.Kind == PitCaries && f.Site != Central && !strings.HasSuffix(string(f.Site), "_pit") {
-		return fmt.Sprintf("pit caries lies in a pit: its site is central, mesial_pit, distal_pit, buccal_pit or lingual_pit, not %s", f.Site)
-	}
-	if f.Kind == UnderminedCusp && f.Site.Cusp() == "" {
-		return fmt.Sprintf("an undermined cusp is named by its cusp: on the %s one of %s, not %s", t.Name(), join(CuspSites(t)), f.Site)
-	}
-	if f.Kind == Fracture && f.Site.Cusp() == "" && f.Site != MesialCorner && f.Site != DistalCorner {
-		return fmt.Sprintf("what breaks off is a cusp or an incisal corner: name one, not %s", f.Site)
-	}
-	if f.Kind == OldRestoration && (f.Site.Cusp() != "" || f.Site == MesialCorner || f.Site == DistalCorner) {
-		return fmt.Sprintf("an old filling is named by its surface or pit, not %s", f.Site)
-	}
-	if f.Kind == ProximalCaries && f.Site != Mesial && f.Site != Distal {
-		return fmt.Sprintf("proximal caries is mesial or distal, not %s", f.Site)
-	}
-	if f.Kind == CervicalCaries && f.Site != Buccal && f.Site != Lingual {
-		return fmt.Sprintf("cervical caries is buccal or lingual here, not %s", f.Site)
-	}
-	return ""
-}
-
-// grooveProblem says why a side groove is not on a tooth, or "".
-func grooveProblem(s Site, t notation.Tooth) string {
-	sites := GrooveSites(t)
-	switch {
-	case slices.Contains(sites, s):
-		return ""
-	case len(sites) == 0:
-		return fmt.Sprintf("the %s has no side grooves", t.Name())
-	default:
-		return fmt.Sprintf("the %s has no %s: its side grooves are %s", t.Name(), s, join(sites))
-	}
-}
-
-func join[T ~string](values []T) string {
-	words := make([]string, len(values))
-	for n, v := range values {
-		words[n] = string(v)
-	}
-	return strings.Join(words, ", ")
+// takes reports a field that the finding may have; of an unknown kind, none.
+func (f Finding) takes(field Field, t notation.Tooth) bool {
+	spec, known := f.Kind.spec()
+	return known && slices.Contains(spec.fields(f.Site, t), field)
 }

@@ -41,9 +41,6 @@ func GrooveSites(t notation.Tooth) []Site {
 	return sites
 }
 
-// OnGroove reports the site of a side groove, on whatever tooth.
-func (s Site) OnGroove() bool { return strings.HasSuffix(string(s), "_groove") }
-
 // grooveAt finds the groove of a site.
 func grooveAt(m *anatomy.Model, s Site) (anatomy.GrooveLine, bool) {
 	for _, g := range m.Grooves {

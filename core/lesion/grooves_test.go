@@ -42,11 +42,11 @@ func same(a, b []Site) bool {
 func TestEveryPlaceOnTheDrawingTakesItsFindings(t *testing.T) {
 	for _, id := range []string{"16", "25", "34", "45", "46", "55", "84"} {
 		tooth := notation.MustParse(id)
-		m, err := anatomy.Build(tooth, anatomy.Own{}, 30, 0.25)
+		m, err := anatomy.Build(tooth, anatomy.MeasuredSizes{}, 30, 0.25)
 		if err != nil {
 			t.Fatal(err)
 		}
-		for _, s := range Sites(m) {
+		for _, s := range PlacedSites(m) {
 			if len(s.Kinds) == 0 {
 				t.Errorf("%s: nothing can be found at %s", id, s.Site)
 			}

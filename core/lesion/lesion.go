@@ -12,7 +12,7 @@ import (
 // filling.
 type Lesion interface {
 	solid.Tool
-	Is() Kind
+	Kind() Kind
 	// IntoDentin is the depth past the dentino-enamel junction, mm; negative
 	// when the lesion stops in enamel.
 	IntoDentin() float64

@@ -26,7 +26,7 @@ func TestClassFollowsFromTheFindings(t *testing.T) {
 		{"both proximals", molar, []Finding{{Kind: ProximalCaries, Site: Distal}, {Kind: ProximalCaries, Site: Mesial}}, ClassII, []string{"mesial", "occlusal", "distal"}},
 		{"buccal pit", molar, []Finding{{Kind: PitCaries, Site: BuccalPit}}, ClassI, []string{"buccal"}},
 		{"incisor proximal", incisor, []Finding{{Kind: ProximalCaries, Site: Mesial}}, ClassIII, []string{"mesial"}},
-		{"corner", incisor, []Finding{{Kind: Fracture, Site: MesialCorner}}, ClassIV, []string{"mesial", "incisal"}},
+		{"corner", incisor, []Finding{{Kind: Fracture, Site: MesialIncisalAngle}}, ClassIV, []string{"mesial", "incisal"}},
 		{"old filling at the neck", molar, []Finding{{Kind: OldRestoration, Site: Lingual}}, ClassV, []string{"lingual"}},
 		{"neck", molar, []Finding{{Kind: CervicalCaries, Site: Buccal}}, ClassV, []string{"buccal"}},
 		{"lost cusp", molar, []Finding{{Kind: Fracture, Site: "distolingual"}, {Kind: ProximalCaries, Site: Mesial}}, Rebuild, []string{"mesial", "occlusal"}},
@@ -54,12 +54,12 @@ func TestSitesThatATeethCannotHave(t *testing.T) {
 		{"13", Finding{Kind: PitCaries, Site: LingualPit, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: PitCaries, Site: LingualPit, Depth: "outer_dentin"}, true},
 		{"26", Finding{Kind: PitCaries, Site: LingualPit, Depth: "outer_dentin"}, false},
-		{"11", Finding{Kind: Fracture, Site: DistalCorner, Depth: "outer_dentin"}, false},
+		{"11", Finding{Kind: Fracture, Site: DistalIncisalAngle, Depth: "outer_dentin"}, false},
 		{"11", Finding{Kind: Fracture, Site: Mesial, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: OldRestoration, Site: "mesiobuccal", Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, false},
 		{"47", Finding{Kind: UnderminedCusp, Site: "distal_cusp", Depth: "outer_dentin"}, true},
-		{"46", Finding{Kind: Fracture, Site: DistalCorner, Depth: "outer_dentin"}, true},
+		{"46", Finding{Kind: Fracture, Site: DistalIncisalAngle, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: PitCaries, Site: Mesial, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: UnderminedCusp, Site: Central, Depth: "outer_dentin"}, true},
 		{"46", Finding{Kind: FissureCaries, Site: "distobuccal_groove", Depth: "outer_dentin"}, false},
@@ -74,7 +74,7 @@ func TestSitesThatATeethCannotHave(t *testing.T) {
 }
 
 func TestLesionsGrowWithDepthAndStayInTheTooth(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -96,7 +96,7 @@ func TestLesionsGrowWithDepthAndStayInTheTooth(t *testing.T) {
 }
 
 func TestALesionOfASideGrooveLeadsAwayFromTheCentralFissure(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -118,7 +118,7 @@ func TestALesionOfASideGrooveLeadsAwayFromTheCentralFissure(t *testing.T) {
 }
 
 func TestAGivenHeightIsKept(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("46"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -140,7 +140,7 @@ func TestAGivenHeightIsKept(t *testing.T) {
 
 func TestProximalLesions(t *testing.T) {
 	for _, id := range []string{"36", "15", "75"} {
-		m, err := anatomy.Build(notation.MustParse(id), anatomy.Own{}, 34, 0.2)
+		m, err := anatomy.Build(notation.MustParse(id), anatomy.MeasuredSizes{}, 34, 0.2)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -194,7 +194,7 @@ func TestProximalLesions(t *testing.T) {
 }
 
 func TestAProximalHeightAndWidthAreKept(t *testing.T) {
-	m, err := anatomy.Build(notation.MustParse("37"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("37"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -232,7 +232,7 @@ func TestDepthsNamedFromAMeasurement(t *testing.T) {
 			t.Errorf("%.1f mm is %s, want %s", c.mm, got, c.want)
 		}
 	}
-	m, err := anatomy.Build(notation.MustParse("16"), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse("16"), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -6,9 +6,6 @@ var lostHeights = map[Depth]float64{
 	"outer_enamel": 0.8, "inner_enamel": 1.2, "outer_dentin": 2.5, "middle_dentin": 3.2, "inner_dentin": 4.0,
 }
 
-// OnCusp reports a cusp that has broken off.
-func (f Finding) OnCusp() bool { return f.Kind == Fracture && f.Site.Cusp() != "" }
-
 // LostHeight is how much of its height (mm) a broken cusp has lost: as given, or
 // what its depth calls for; ok is false for an unknown depth.
 func LostHeight(f Finding) (mm float64, ok bool) {

@@ -1,126 +1,197 @@
 package lesion
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 
-	"gonum.org/v1/gonum/spatial/r3"
-
 	"obturon/core/anatomy"
+	"obturon/core/notation"
 )
 
-// PlacedSite is a place on a tooth where a finding can lie.
-type PlacedSite struct {
-	Site  Site
-	At    r3.Vec // on the surface, in the tooth frame
-	Kinds []Kind // what can be found there
+// Site on the tooth.
+type Site string
+
+// Sites that are neither cusps nor grooves.
+const (
+	Mesial             Site = "mesial"
+	Distal             Site = "distal"
+	Buccal             Site = "buccal" // the facial surface of any tooth
+	Lingual            Site = "lingual"
+	Central            Site = "central"
+	MesialPit          Site = "mesial_pit"
+	DistalPit          Site = "distal_pit"
+	BuccalPit          Site = "buccal_pit"
+	LingualPit         Site = "lingual_pit"
+	MesialIncisalAngle Site = "mesial_incisal"
+	DistalIncisalAngle Site = "distal_incisal"
+)
+
+// place is what sites of one sort have in common.
+type place int
+
+const (
+	nowhere place = iota
+	onOcclusal
+	onGroove
+	onProximal
+	onSmooth
+	onSmoothPit
+	onIncisalAngle
+	onCusp
+)
+
+// siteSpec names a site; a cusp has the model's name for it.
+type siteSpec struct {
+	site  Site
+	label string
+	place place
+	cusp  string
 }
 
-// Sites lists the places on a tooth where a finding can lie.
-func Sites(m *anatomy.Model) []PlacedSite {
-	var sites []PlacedSite
-	central := false
-	for _, p := range m.Pits {
-		site := Site(strings.ReplaceAll(p.Name, " ", "_"))
-		switch site {
-		case "central_pit":
-			site, central = Central, true
-			fallthrough
-		case MesialPit, DistalPit:
-			sites = append(sites, PlacedSite{site, p.At, []Kind{FissureCaries, PitCaries, OldRestoration}})
-		}
-	}
-	if !central && len(m.CentralLine()) > 0 {
-		sites = append(sites, PlacedSite{Central, m.Table.Origin, []Kind{FissureCaries, PitCaries, OldRestoration}})
-	}
-	for _, s := range GrooveSites(m.Tooth) {
-		if g, ok := grooveAt(m, s); ok {
-			sites = append(sites, PlacedSite{s, alongGroove(g), []Kind{FissureCaries}})
-		}
-	}
-	for _, s := range CuspSites(m.Tooth) {
-		for _, tip := range m.CuspTips {
-			if tip.Name == s.Cusp() {
-				sites = append(sites, PlacedSite{s, tip.At, []Kind{UnderminedCusp, Fracture}})
-			}
-		}
-	}
-	return append(append(sites,
-		PlacedSite{Mesial, m.MesialContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
-		PlacedSite{Distal, m.DistalContact.At, []Kind{ProximalCaries, OldRestoration, Crack}},
-	), faceSites(m)...)
+var sites = []siteSpec{
+	{Central, "Central fissure", onOcclusal, ""},
+	{MesialPit, "Mesial pit", onOcclusal, ""},
+	{DistalPit, "Distal pit", onOcclusal, ""},
+	{"buccal_groove", "Buccal groove", onGroove, ""},
+	{"lingual_groove", "Lingual groove", onGroove, ""},
+	{"mesiobuccal_groove", "Mesiobuccal groove", onGroove, ""},
+	{"distobuccal_groove", "Distobuccal groove", onGroove, ""},
+	{"mesiolingual_groove", "Mesiolingual groove", onGroove, ""},
+	{"distolingual_groove", "Distolingual groove", onGroove, ""},
+	{Mesial, "Mesial", onProximal, ""},
+	{Distal, "Distal", onProximal, ""},
+	{Buccal, "Facial", onSmooth, ""},
+	{Lingual, "Lingual", onSmooth, ""},
+	{BuccalPit, "Buccal pit", onSmoothPit, ""},
+	{LingualPit, "Lingual pit", onSmoothPit, ""},
+	{MesialIncisalAngle, "Mesial incisal angle", onIncisalAngle, ""},
+	{DistalIncisalAngle, "Distal incisal angle", onIncisalAngle, ""},
+	{"buccal_cusp", "Buccal cusp", onCusp, "B"},
+	{"lingual_cusp", "Lingual cusp", onCusp, "L"},
+	{"mesiobuccal", "Mesiobuccal cusp", onCusp, "MB"},
+	{"distobuccal", "Distobuccal cusp", onCusp, "DB"},
+	{"mesiolingual", "Mesiolingual cusp", onCusp, "ML"},
+	{"distolingual", "Distolingual cusp", onCusp, "DL"},
+	{"distal_cusp", "Distal cusp", onCusp, "D"},
 }
 
-// faceSites lists the places on the facial and lingual faces, and the corners
-// of an incisal edge.
-func faceSites(m *anatomy.Model) []PlacedSite {
-	var sites []PlacedSite
-	for _, pit := range []Site{BuccalPit, LingualPit} {
-		if at, ok := m.FacePit(strings.ReplaceAll(string(pit), "_", " ")); ok {
-			sites = append(sites, PlacedSite{pit, at, []Kind{PitCaries, OldRestoration}})
-		}
+// Sites lists every site that a finding can have on some tooth.
+var Sites = func() []Site {
+	all := make([]Site, len(sites))
+	for n, s := range sites {
+		all[n] = s.site
 	}
-	const over = 1.0 // mm, where lesions at the neck usually lie
-	for _, face := range []Site{Buccal, Lingual} {
-		if at, ok := m.OverNeck(face == Buccal, over); ok {
-			sites = append(sites, PlacedSite{face, at, []Kind{CervicalCaries, OldRestoration, Crack}})
-		}
+	return all
+}()
+
+func (s Site) spec() siteSpec {
+	n := slices.IndexFunc(sites, func(o siteSpec) bool { return o.site == s })
+	if n < 0 {
+		return siteSpec{}
 	}
-	if m.Tooth.Anterior() {
-		for _, end := range []struct {
-			site  Site
-			sense float64
-		}{{MesialCorner, 1}, {DistalCorner, -1}} {
-			reach, top := m.Corner(end.sense)
-			sites = append(sites, PlacedSite{end.site, r3.Vec{X: 0.85 * reach, Z: top}, []Kind{Fracture}})
-		}
-	}
-	return sites
+	return sites[n]
 }
 
-// alongGroove is a place on a groove clear of the pit that it leaves.
-func alongGroove(g anatomy.GrooveLine) r3.Vec {
-	const clear = 1.5 // mm
-	for _, p := range g.Points {
-		if r3.Norm(r3.Sub(p, g.Points[0])) >= clear {
-			return p
-		}
-	}
-	return g.Points[len(g.Points)-1]
-}
+func (s Site) place() place { return s.spec().place }
 
-// Size is a lesion's extent in mm; a figure that its kind does not have is 0.
-type Size struct{ Height, Width, Length float64 }
+// Label is the site in the dentist's words.
+func (s Site) Label() string { return s.spec().label }
 
-// DefaultSize is the size that a depth calls for on a tooth; ok is false where
-// the kind has none.
-func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
-	switch kind {
-	case CervicalCaries:
-		e, known := neckExtents[depth]
-		size := neckSize(m)
-		return Size{Height: e.height * size, Width: neckWidth(m, e.width*size)}, known
-	case Fracture:
-		if !m.Tooth.Anterior() {
-			height, known := LostHeight(Finding{Depth: depth})
-			return Size{Height: height}, known
-		}
-		e, known := cornerExtents[depth]
-		return Size{Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal}, known
-	case ProximalCaries:
-		e, known := proximalExtents[depth]
-		e = e.on(m)
-		return Size{Height: e.height, Width: e.width}, known
-	case FissureCaries, PitCaries:
-		e, known := defaultExtents[depth]
-		s = Size{Width: e.width}
-		if kind == FissureCaries {
-			s.Length = e.length * m.Sizes.Mesiodistal / widestMolar
-		}
-		return s, known
-	case OldRestoration:
-		e, known := defaultExtents[depth]
-		return Size{Width: fillingWidth * m.Sizes.Buccolingual / widestMolar, Length: fillingLength * m.Sizes.Mesiodistal / widestMolar}, known && e.intoDentin > 0
+// Cusp is the name of a site's cusp on the model, "" for other sites.
+func (s Site) Cusp() string { return s.spec().cusp }
+
+// OnGroove reports the site of a side groove, on whatever tooth.
+func (s Site) OnGroove() bool { return s.place() == onGroove }
+
+// Side is the proximal side that a site faces; ok is false for sites that face
+// no neighbour.
+func (s Site) Side() (side notation.Side, ok bool) {
+	switch s {
+	case Mesial, MesialIncisalAngle:
+		return notation.Mesial, true
+	case Distal, DistalIncisalAngle:
+		return notation.Distal, true
 	default:
-		return s, false
+		return notation.Mesial, false
 	}
+}
+
+// pitName is what the model calls a pit.
+func (s Site) pitName() string { return strings.ReplaceAll(string(s), "_", " ") }
+
+// sitesAt lists the sites of a sort that a tooth has.
+func sitesAt(p place, t notation.Tooth) []Site {
+	var on []Site
+	for _, s := range sites {
+		if s.place == p && notOn(s, t) == "" {
+			on = append(on, s.site)
+		}
+	}
+	return on
+}
+
+// CuspSites lists the sites of a tooth's cusps.
+func CuspSites(t notation.Tooth) []Site { return sitesAt(onCusp, t) }
+
+// notOn says why a tooth does not have a site, or "".
+func notOn(s siteSpec, t notation.Tooth) string {
+	outline := anatomy.Describe(t)
+	switch s.place {
+	case onOcclusal:
+		switch {
+		case s.site == Central && t.Anterior():
+			return "an anterior tooth has no central fissure"
+		case s.site != Central && (t.Anterior() || !slices.Contains(outline.Pits, s.site.pitName())):
+			return fmt.Sprintf("the %s has no %s", t.Name(), s.site.pitName())
+		}
+	case onSmoothPit:
+		if !slices.Contains(outline.FacePits, s.site.pitName()) {
+			return fmt.Sprintf("the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors", t.Name(), s.site.pitName())
+		}
+	case onIncisalAngle:
+		if !t.Anterior() {
+			return "only anterior teeth have incisal angles"
+		}
+	case onGroove:
+		switch grooves := GrooveSites(t); {
+		case slices.Contains(grooves, s.site):
+		case len(grooves) == 0:
+			return fmt.Sprintf("the %s has no side grooves", t.Name())
+		default:
+			return fmt.Sprintf("the %s has no %s: its side grooves are %s", t.Name(), s.site, join(grooves))
+		}
+	case onCusp:
+		switch {
+		case len(outline.Cusps) == 0:
+			return fmt.Sprintf("the %s has an incisal edge, not cusps", t.Name())
+		case !slices.Contains(outline.Cusps, s.cusp):
+			return fmt.Sprintf("the %s has no %s cusp: its cusps are %s", t.Name(), s.site, strings.Join(outline.Cusps, ", "))
+		}
+	}
+	return ""
+}
+
+// siteProblem says why a finding cannot lie at its site, or "".
+func siteProblem(f Finding, t notation.Tooth) string {
+	spec := f.Site.spec()
+	if spec.place == nowhere {
+		return fmt.Sprintf("%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal, a groove such as buccal_groove or a cusp such as mesiobuccal", f.Site)
+	}
+	if problem := notOn(spec, t); problem != "" {
+		return problem
+	}
+	kind, known := f.Kind.spec()
+	if known && !slices.Contains(kind.places, spec.place) {
+		return fmt.Sprintf("%s, not %s", kind.elsewhere(t), f.Site)
+	}
+	return ""
+}
+
+func join[T ~string](values []T) string {
+	words := make([]string, len(values))
+	for n, v := range values {
+		words[n] = string(v)
+	}
+	return strings.Join(words, ", ")
 }

@@ -7,7 +7,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/prep"
+	"obturon/core/cavity"
 )
 
 // Bevel is the width (mm) of the occlusal bevel along its face, and its angle
@@ -18,10 +18,10 @@ func (p *Prepared) Bevel() (width, angle Reading, ok bool) {
 	if !ok {
 		return width, angle, false
 	}
-	name := func(m MarginPoint) string { return prep.FeatureName(m.Feature | prep.BevelFlag) }
-	width = Reading{m.Bevel, Place{name(m), m.At}, 0.3 * p.Model.Surface.H}
+	name := func(m MarginPoint) string { return cavity.FeatureName(m.Feature | cavity.BevelFlag) }
+	width = Reading{Value: m.Bevel, Where: Place{name(m), m.At}, Uncertainty: 0.3 * p.Model.Surface.H}
 	m = p.middleBevel(func(m MarginPoint) float64 { return m.Angle })
-	return width, Reading{180 - m.Angle, Place{name(m), m.At}, 2}, true
+	return width, Reading{Value: 180 - m.Angle, Where: Place{name(m), m.At}, Uncertainty: 2}, true
 }
 
 // BevelAt is where on the margin the bevel has its median width; ok is false
@@ -36,7 +36,7 @@ func (p *Prepared) BevelAt() (m MarginPoint, ok bool) {
 func (p *Prepared) middleBevel(of func(MarginPoint) float64) MarginPoint {
 	var bevelled []MarginPoint
 	for _, m := range p.Margin.Points {
-		if m.Bevel > 0 && m.Feature != prep.CuspReduction { // covers have a bevel of their own
+		if m.Bevel > 0 && m.Feature != cavity.CuspReduction { // covers have a bevel of their own
 			bevelled = append(bevelled, m)
 		}
 	}

@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -37,7 +37,7 @@ func (b bevelled) Feature(at r3.Vec) uint16 {
 	if b.face(at) < b.pocket.Distance(at)-1e-6 {
 		high := at // over the floor, so that a wall is named
 		high = r3.Add(high, r3.Scale(10, b.table.W))
-		return b.pocket.Feature(high) | prep.BevelFlag
+		return b.pocket.Feature(high) | cavity.BevelFlag
 	}
 	return b.pocket.Feature(at)
 }
@@ -48,7 +48,7 @@ func TestBevelAgainstKnownAnswers(t *testing.T) {
 	} {
 		shape := standard()
 		shape.leanIn, shape.leanOut = 0, 0
-		p := prepared(bevelled{shape, c.width, c.angle}, c.grid)
+		p := cutInto(bevelled{shape, c.width, c.angle}, c.grid)
 		if !p.Mesh.Closed() {
 			t.Fatal("open mesh")
 		}
@@ -61,7 +61,7 @@ func TestBevelAgainstKnownAnswers(t *testing.T) {
 }
 
 func TestNoBevelNoReading(t *testing.T) {
-	if width, _, ok := prepared(standard(), 0.1).Bevel(); ok {
+	if width, _, ok := cutInto(standard(), 0.1).Bevel(); ok {
 		t.Errorf("reads %.2f", width.Value)
 	}
 }

@@ -10,8 +10,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -136,9 +136,9 @@ func (b Box) feelAxialDepth() (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	r.Uncertainty = 0.25 * b.Model.Surface.H
 	for _, any := range []bool{false, true} {
-		for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
+		for _, m := range b.spread(b.middleOf(b.margin(cavity.GingivalFloor), share)) {
 			felt, hit := b.feelAxial(m.At)
-			if hit && (any || b.Workpiece.Feature(felt.at) == prep.AxialWall) && felt.depth < r.Value {
+			if hit && (any || b.Workpiece.Feature(felt.at) == cavity.AxialWall) && felt.depth < r.Value {
 				r.Value, r.Where = felt.depth, Place{"gingival seat, " + b.Side.String(), m.At}
 			}
 		}
@@ -150,7 +150,7 @@ func (b Box) feelAxialDepth() (r Reading, ok bool) {
 }
 
 // excavated reports a place of the cut surface where caries was followed.
-func (b Box) excavated(at r3.Vec) bool { return b.Workpiece.Feature(at) == prep.Excavation }
+func (b Box) excavated(at r3.Vec) bool { return b.Workpiece.Feature(at) == cavity.Excavation }
 
 // axialHeight is the height over the seat's margin at which the axial wall
 // stands straightest, mm; 0 where no wall is felt.
@@ -181,7 +181,7 @@ func (b Box) wallFrom(from r3.Vec, height float64) (mm float64, at r3.Vec, ok bo
 // does over the same width. Equal figures mean that the wall follows it.
 func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	const share, feels, beyond, reach, step = 0.7, 11, 1.5, 7.0, 0.1 // mm
-	margin := b.middleOf(b.margin(prep.GingivalFloor), share)
+	margin := b.middleOf(b.margin(cavity.GingivalFloor), share)
 	if len(margin) < 3 {
 		return r, 0, false
 	}
@@ -232,15 +232,15 @@ func sagitta(xs, ys []float64, width float64) float64 {
 // Clearance is the least distance between the box's margin over one wall
 // (BoxBuccal, BoxLingual or GingivalFloor) and the neighbour, as an explorer
 // tip or a pin passing through finds it.
-func (b Box) Clearance(feature uint16, beside *anatomy.Facing) (Reading, bool) {
+func (b Box) Clearance(feature uint16, beside *anatomy.AdjacentSurface) (Reading, bool) {
 	return b.once(fmt.Sprintf("clearance %s %d %p", b.Side, feature, beside), func() (Reading, bool) { return b.feelClearance(feature, beside) })
 }
 
-func (b Box) feelClearance(feature uint16, beside *anatomy.Facing) (r Reading, ok bool) {
+func (b Box) feelClearance(feature uint16, beside *anatomy.AdjacentSurface) (r Reading, ok bool) {
 	r.Value = math.Inf(1)
 	for _, m := range b.margin(feature) {
 		if d, found := beside.Clearance(m.At); found && d < r.Value {
-			r.Value, r.Where = d, Place{"margin of the " + prep.FeatureName(feature), m.At}
+			r.Value, r.Where = d, Place{"margin of the " + cavity.FeatureName(feature), m.At}
 		}
 	}
 	r.Uncertainty = 0.25 * b.Model.Surface.H
@@ -263,7 +263,7 @@ func (b Box) ExitAngle(feature uint16) (r Reading, ok bool) {
 	median := points[len(points)/2].Angle
 	slices.SortFunc(points, func(x, y MarginPoint) int { return cmp.Compare(math.Abs(x.Angle-90), math.Abs(y.Angle-90)) })
 	worst := points[len(points)*9/10]
-	return Reading{median, Place{"proximal margin of the " + prep.FeatureName(feature), worst.At}, 1}, true
+	return Reading{Value: median, Where: Place{"proximal margin of the " + cavity.FeatureName(feature), worst.At}, Uncertainty: 1}, true
 }
 
 // WallAngle is the angle inside the cavity between a wall of the box and the
@@ -276,7 +276,7 @@ func (b Box) WallAngle(feature uint16) (r Reading, ok bool) {
 		return r, false
 	}
 	between := math.Acos(math.Min(math.Max(r3.Dot(wall, floor), -1), 1))
-	return Reading{180 - degrees(between), Place{prep.FeatureName(feature), at}, 0.5}, true
+	return Reading{Value: 180 - degrees(between), Where: Place{cavity.FeatureName(feature), at}, Uncertainty: 0.5}, true
 }
 
 // The seat may be level within and fall away outside: shares of its width that
@@ -291,7 +291,7 @@ func (b Box) GingivalSlope() (r Reading, ok bool) {
 		return r, false
 	}
 	fall := math.Atan2(r3.Dot(floor, b.outward()), r3.Dot(floor, b.Model.Table.W))
-	return Reading{degrees(fall), Place{"gingival floor", at}, 0.5}, true
+	return Reading{Value: degrees(fall), Where: Place{"gingival floor", at}, Uncertainty: 0.5}, true
 }
 
 // facets lists a feature's facets on the box's side.
@@ -308,7 +308,7 @@ func (b Box) facets(feature uint16) []int {
 // seat lists the facets of the gingival floor between two shares of its width,
 // counted from the axial wall outwards.
 func (b Box) seat(from, to float64) []int {
-	facets := b.facets(prep.GingivalFloor)
+	facets := b.facets(cavity.GingivalFloor)
 	low, high := math.Inf(1), math.Inf(-1)
 	out := func(n int) float64 { return r3.Dot(b.Mesh.Centroid(n), b.outward()) }
 	for _, n := range facets {

@@ -7,8 +7,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -37,10 +37,10 @@ func (s slot) faces(q r3.Vec) map[uint16]float64 {
 	sinS, cosS := math.Sincos(s.slope * math.Pi / 180)
 	axialX := 3.6 - s.axial
 	return map[uint16]float64{
-		prep.BoxBuccal:     (q.Y-s.buccal)*cos + q.Z*sin,
-		prep.BoxLingual:    -q.Y - s.lingual,
-		prep.AxialWall:     (faceRadius - s.axial) - math.Hypot(q.X-faceCentre, q.Y),
-		prep.GingivalFloor: -(q.Z+s.seat)*cosS - (q.X-axialX)*sinS,
+		cavity.BoxBuccal:     (q.Y-s.buccal)*cos + q.Z*sin,
+		cavity.BoxLingual:    -q.Y - s.lingual,
+		cavity.AxialWall:     (faceRadius - s.axial) - math.Hypot(q.X-faceCentre, q.Y),
+		cavity.GingivalFloor: -(q.Z+s.seat)*cosS - (q.X-axialX)*sinS,
 	}
 }
 
@@ -54,9 +54,9 @@ func (s slot) Distance(at r3.Vec) float64 {
 }
 
 func (s slot) Feature(at r3.Vec) uint16 {
-	best, feature := math.Inf(-1), prep.AxialWall
+	best, feature := math.Inf(-1), cavity.AxialWall
 	faces := s.faces(s.table.To(at))
-	for _, f := range []uint16{prep.BoxBuccal, prep.BoxLingual, prep.AxialWall, prep.GingivalFloor} {
+	for _, f := range []uint16{cavity.BoxBuccal, cavity.BoxLingual, cavity.AxialWall, cavity.GingivalFloor} {
 		if faces[f] > best {
 			best, feature = faces[f], f
 		}
@@ -70,7 +70,7 @@ func plainSlot() slot {
 	return slot{buccal: 1.3, lingual: 1.2, lean: 5, seat: 2.6, axial: 1.3, neighbourFace: 0.2}
 }
 
-func (s slot) prepared(h float64) (Box, *anatomy.Facing) {
+func (s slot) cutInto(h float64) (Box, *anatomy.AdjacentSurface) {
 	s.table = turned()
 	box := solid.Box{Min: r3.Vec{X: -4.6, Y: -3.8, Z: -2.6}, Max: r3.Vec{X: 4.8, Y: 3.8, Z: 3.4}}
 	s.bounds = box
@@ -90,7 +90,7 @@ func (s slot) prepared(h float64) (Box, *anatomy.Facing) {
 	})
 	other := &anatomy.Neighbour{Model: anatomy.FromFields(notation.MustParse("45"), s.table, wall, nil, nil)}
 	contact := anatomy.Contact{At: s.table.From(r3.Vec{X: 3.6}), Normal: s.table.U}
-	return p.Box(notation.Mesial), other.Facing(contact, 2)
+	return p.Box(notation.Mesial), other.AdjacentSurface(contact, 2)
 }
 
 func TestBoxGaugesAgainstKnownAnswers(t *testing.T) {
@@ -102,7 +102,7 @@ func TestBoxGaugesAgainstKnownAnswers(t *testing.T) {
 	width := 0.7 * (seatBuccal + s.lingual)
 	for _, h := range []float64{0.2, 0.1} {
 		length, angle := 0.03*h/0.1, 1.0*h/0.1 // what the grid may leave
-		b, beside := s.prepared(h)
+		b, beside := s.cutInto(h)
 		if !b.Mesh.Closed() {
 			t.Fatal("open mesh")
 		}
@@ -115,20 +115,20 @@ func TestBoxGaugesAgainstKnownAnswers(t *testing.T) {
 			feature uint16
 			want    float64
 		}{
-			"buccal clearance":   {prep.BoxBuccal, s.neighbourFace + 3.6 - onFace(s.buccal)},
-			"lingual clearance":  {prep.BoxLingual, s.neighbourFace + 3.6 - onFace(s.lingual)},
-			"gingival clearance": {prep.GingivalFloor, s.neighbourFace},
+			"buccal clearance":   {cavity.BoxBuccal, s.neighbourFace + 3.6 - onFace(s.buccal)},
+			"lingual clearance":  {cavity.BoxLingual, s.neighbourFace + 3.6 - onFace(s.lingual)},
+			"gingival clearance": {cavity.GingivalFloor, s.neighbourFace},
 		} {
 			got, ok := b.Clearance(c.feature, beside)
 			near(t, name, got, ok, c.want, length)
 		}
-		lingual, ok := b.ExitAngle(prep.BoxLingual)
+		lingual, ok := b.ExitAngle(cavity.BoxLingual)
 		near(t, "lingual exit angle", lingual, ok, exit(s.lingual), angle)
-		buccal, ok := b.ExitAngle(prep.BoxBuccal)
+		buccal, ok := b.ExitAngle(cavity.BoxBuccal)
 		near(t, "buccal exit angle", buccal, ok, exit((s.buccal+seatBuccal)/2), angle)
-		leaning, ok := b.WallAngle(prep.BoxBuccal)
+		leaning, ok := b.WallAngle(cavity.BoxBuccal)
 		near(t, "buccal wall to the seat", leaning, ok, 90-s.lean, angle)
-		square, ok := b.WallAngle(prep.BoxLingual)
+		square, ok := b.WallAngle(cavity.BoxLingual)
 		near(t, "lingual wall to the seat", square, ok, 90, angle)
 		slope, ok := b.GingivalSlope()
 		near(t, "gingival slope", slope, ok, 0, angle)
@@ -138,7 +138,7 @@ func TestBoxGaugesAgainstKnownAnswers(t *testing.T) {
 func TestASlopingSeatIsFelt(t *testing.T) {
 	s := plainSlot()
 	s.slope = 20
-	b, _ := s.prepared(0.1)
+	b, _ := s.cutInto(0.1)
 	slope, ok := b.GingivalSlope()
 	near(t, "gingival slope", slope, ok, 20, 1)
 	depth, ok := b.AxialDepth()
@@ -146,18 +146,18 @@ func TestASlopingSeatIsFelt(t *testing.T) {
 }
 
 func TestBoxGaugesSayWhereThereIsNoBox(t *testing.T) {
-	b, beside := plainSlot().prepared(0.2)
+	b, beside := plainSlot().cutInto(0.2)
 	other := b.Prepared.Box(notation.Distal)
 	_, depth := other.AxialDepth()
 	_, _, bulge := other.AxialConvexity()
-	_, clearance := other.Clearance(prep.BoxBuccal, beside)
-	_, exit := other.ExitAngle(prep.BoxBuccal)
-	_, wall := other.WallAngle(prep.BoxBuccal)
+	_, clearance := other.Clearance(cavity.BoxBuccal, beside)
+	_, exit := other.ExitAngle(cavity.BoxBuccal)
+	_, wall := other.WallAngle(cavity.BoxBuccal)
 	_, slope := other.GingivalSlope()
 	if depth || bulge || clearance || exit || wall || slope {
 		t.Error("a gauge reads a box that was not cut")
 	}
-	if _, ok := b.Clearance(prep.BoxBuccal, &anatomy.Facing{}); ok {
+	if _, ok := b.Clearance(cavity.BoxBuccal, &anatomy.AdjacentSurface{}); ok {
 		t.Error("a clearance to no neighbour")
 	}
 }
@@ -165,9 +165,9 @@ func TestBoxGaugesSayWhereThereIsNoBox(t *testing.T) {
 // errorsOfLengths sums what the length gauges are off by on one grid.
 func errorsOfLengths(h float64) float64 {
 	s := plainSlot()
-	b, beside := s.prepared(h)
+	b, beside := s.cutInto(h)
 	depth, _ := b.AxialDepth()
-	gingival, _ := b.Clearance(prep.GingivalFloor, beside)
+	gingival, _ := b.Clearance(cavity.GingivalFloor, beside)
 	removed := b.Model.Surface.Volume() - b.Mesh.Volume()
 	return math.Abs(depth.Value-s.axial) + math.Abs(gingival.Value-s.neighbourFace) + math.Abs(removed-slotVolume(s))/slotVolume(s)
 }
@@ -200,7 +200,7 @@ func TestBoxGaugesConverge(t *testing.T) {
 }
 
 func TestCuspThicknessAndDepthMap(t *testing.T) {
-	p := prepared(standard(), 0.1)
+	p := cutInto(standard(), 0.1)
 	table := p.Model.Table
 	// The wall is thinnest where its lean ends above the line angle.
 	want := 2.8 - (0.6 + 1.55*math.Tan(4*math.Pi/180))
@@ -215,7 +215,7 @@ func TestCuspThicknessAndDepthMap(t *testing.T) {
 
 // enamelOf lays a flat junction under the top of a prepared block.
 func enamelOf(shape pocket, thickness, h float64) *Prepared {
-	p := prepared(shape, h)
+	p := cutInto(shape, h)
 	table := p.Model.Table
 	grid := solid.NewGrid(solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}, 0.2)
 	dentin := solid.Sample(grid, func(at r3.Vec) float64 { return table.To(at).Z + thickness })

@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -17,7 +17,7 @@ func (b Box) AxialIntoDentin() (r Reading, ok bool) {
 	const share, reach, step = 0.5, 4.0, 0.05 // mm
 	dentin := b.Model.Dentin()
 	r.Value = math.Inf(1)
-	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
+	for _, m := range b.spread(b.middleOf(b.margin(cavity.GingivalFloor), share)) {
 		felt, hit := b.feelAxial(m.At)
 		wall := felt.at
 		if !hit || b.excavated(wall) {
@@ -42,7 +42,7 @@ func (b Box) Opening() (r Reading, ok bool) {
 	const below, share, reach, step = 0.5, 0.3, 5.0, 0.1 // mm
 	up, out := b.Model.Table.W, b.outward()
 	r.Value = math.Inf(1)
-	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
+	for _, m := range b.spread(b.middleOf(b.margin(cavity.GingivalFloor), share)) {
 		felt, hit := b.feelAxial(m.At)
 		if !hit {
 			continue
@@ -63,10 +63,10 @@ func (b Box) Opening() (r Reading, ok bool) {
 
 // Room is the least distance from the axial wall to the neighbour, seen from
 // the seat up: the way in for a blade.
-func (b Box) Room(facing *anatomy.Facing) (r Reading, ok bool) {
+func (b Box) Room(facing *anatomy.AdjacentSurface) (r Reading, ok bool) {
 	const share, low, high, step = 0.4, 0.3, 1.5, 0.3 // mm over the seat's margin
 	r.Value = math.Inf(1)
-	for _, m := range b.spread(b.middleOf(b.margin(prep.GingivalFloor), share)) {
+	for _, m := range b.spread(b.middleOf(b.margin(cavity.GingivalFloor), share)) {
 		for z := low; z <= high; z += step {
 			_, at, felt := b.wallFrom(m.At, z)
 			if !felt {
@@ -86,7 +86,7 @@ func (b Box) Room(facing *anatomy.Facing) (r Reading, ok bool) {
 func (b Box) OverNeck() (r Reading, ok bool) {
 	neck := b.Model.CervicalLine()
 	r.Value = math.Inf(1)
-	for _, m := range b.margin(prep.GingivalFloor) {
+	for _, m := range b.margin(cavity.GingivalFloor) {
 		best, height := math.Inf(1), 0.0
 		for _, c := range neck {
 			if !b.here(c) {
@@ -110,7 +110,7 @@ func (b Box) OverNeck() (r Reading, ok bool) {
 func (b Box) GrooveDepth() (r Reading, ok bool) {
 	const grooveFeel, reach, step = 1.2, 5.0, 0.05 // mm
 	const near, far = 0.55, 0.8                    // mm outside the groove's middle where the wall is felt
-	middle := b.middleOf(b.margin(prep.GingivalFloor), 0.2)
+	middle := b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
 	if len(middle) == 0 {
 		return r, false
 	}
@@ -120,7 +120,7 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 	for _, sense := range []float64{1, -1} {
 		way := r3.Scale(sense, table.V)
 		deepest, at := math.Inf(-1), r3.Vec{}
-		for _, n := range b.ofFeature[prep.RetentionGroove] {
+		for _, n := range b.ofFeature[cavity.RetentionGroove] {
 			c := b.Mesh.Centroid(n)
 			if !b.here(c) || math.Abs(r3.Dot(r3.Sub(c, base), table.W)) > 0.3 {
 				continue
@@ -178,7 +178,7 @@ func (b Box) feelAxiopulpal() (r Reading, ok bool) {
 	if len(widths) == 0 {
 		return r, false
 	}
-	return Reading{quantile(widths, 0.5), Place{"axiopulpal line angle, " + b.Side.String(), edge}, 0.03}, true
+	return Reading{Value: quantile(widths, 0.5), Where: Place{"axiopulpal line angle, " + b.Side.String(), edge}, Uncertainty: 0.03}, true
 }
 
 // floorEnd is the middle of the pulpal floor's end at the box.
@@ -187,7 +187,7 @@ func (b Box) floorEnd() (end r3.Vec, ok bool) {
 	var furthest, sum r3.Vec
 	most, area := math.Inf(-1), 0.0
 	each := func(visit func(c r3.Vec, a float64)) {
-		for _, n := range b.ofFeature[prep.Floor] {
+		for _, n := range b.ofFeature[cavity.Floor] {
 			if c := b.Mesh.Centroid(n); b.here(c) && r3.Dot(b.Mesh.Normal(n), b.Model.Table.W) > 0.9 {
 				visit(c, b.Mesh.Area(n))
 			}
@@ -330,18 +330,18 @@ func (l *marginLoop) buccalRun(b Box, back float64) []int {
 	for i := range l.points {
 		for _, step := range []int{1, -1} {
 			next := ((i+step)%n + n) % n
-			if !b.here(l.points[i].At) || l.points[i].Feature != prep.WallBuccal || l.points[next].Feature != prep.BoxBuccal {
+			if !b.here(l.points[i].At) || l.points[i].Feature != cavity.WallBuccal || l.points[next].Feature != cavity.BoxBuccal {
 				continue
 			}
 			var run []int
 			walked := 0.0
-			for k := i; walked < back && l.points[k].Feature == prep.WallBuccal; {
+			for k := i; walked < back && l.points[k].Feature == cavity.WallBuccal; {
 				run = append([]int{k}, run...)
 				before := ((k-step)%n + n) % n
 				walked += r3.Norm(r3.Sub(l.points[k].At, l.points[before].At))
 				k = before
 			}
-			for k := next; l.points[k].Feature == prep.BoxBuccal && r3.Dot(l.points[k].Outer, b.Model.Table.W) > faces; k = ((k+step)%n + n) % n {
+			for k := next; l.points[k].Feature == cavity.BoxBuccal && r3.Dot(l.points[k].Outer, b.Model.Table.W) > faces; k = ((k+step)%n + n) % n {
 				run = append(run, k)
 				if len(run) > n {
 					break

@@ -7,8 +7,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -66,22 +66,22 @@ func (s stepped) Feature(at r3.Vec) uint16 {
 	box := s.slot.Distance(at)
 	switch d := s.Distance(at); {
 	case d == grooves:
-		return prep.RetentionGroove
+		return cavity.RetentionGroove
 	case d == box:
 		return s.slot.Feature(at)
 	case d == trough && s.table.To(at).Z < -s.floor+0.2 && math.Abs(s.table.To(at).Y) < s.isthmusHalf-1e-3:
-		return prep.Floor
+		return cavity.Floor
 	case d == edge:
-		return prep.AxiopulpalEdge
+		return cavity.AxiopulpalEdge
 	case s.table.To(at).Y > 0:
-		return prep.WallBuccal
+		return cavity.WallBuccal
 	default:
-		return prep.WallLingual
+		return cavity.WallLingual
 	}
 }
 
-func (s stepped) cut(h float64) (Box, *anatomy.Facing) {
-	b, beside := s.slot.prepared(h)
+func (s stepped) cut(h float64) (Box, *anatomy.AdjacentSurface) {
+	b, beside := s.slot.cutInto(h)
 	s.table, s.bounds = turned(), solid.Box{Min: r3.Vec{X: -4.6, Y: -3.8, Z: -2.6}, Max: r3.Vec{X: 4.8, Y: 3.8, Z: 3.4}}
 	const enamel = 0.9 // mm on the round face
 	grid := solid.NewGrid(s.bounds, 0.2)
@@ -139,7 +139,7 @@ func TestAWallLeftInEnamelReadsNegative(t *testing.T) {
 }
 
 func TestTheBridgeBetweenTwoCavities(t *testing.T) {
-	p := prepared(standard(), 0.1)
+	p := cutInto(standard(), 0.1)
 	if _, ok := p.Bridge(); ok {
 		t.Error("one cavity has a bridge")
 	}
@@ -147,7 +147,7 @@ func TestTheBridgeBetweenTwoCavities(t *testing.T) {
 	const bridge = 0.8
 	first := standard()
 	first.halfLength, first.leanOut = 0.7, 0
-	p = prepared(first, 0.1)
+	p = cutInto(first, 0.1)
 	both := NewPrepared(p.Model, p.Workpiece.Carve(moved(first, r3.Vec{X: 2*first.halfLength + bridge})))
 	got, ok := both.Bridge()
 	near(t, "bridge", got, ok, bridge, 0.04)
@@ -166,7 +166,7 @@ func TestATongueBetweenTwoArms(t *testing.T) {
 	const tongue = 0.4
 	arm := standard()
 	arm.halfWidth, arm.leanIn = 0.5, 0
-	p := prepared(arm, 0.1)
+	p := cutInto(arm, 0.1)
 	cut := p.Workpiece.Carve(moved(arm, r3.Vec{Y: 2*arm.halfWidth + tongue}))
 	joint := arm
 	joint.halfLength, joint.halfWidth, joint.leanOut = 0.5, 1.2, 0

@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 )
 
 // nearTip (mm) is how far around a cusp's tip, seen along the bur, its load is borne.
@@ -23,7 +23,7 @@ func (p *Prepared) CuspRoom() (r Reading, ok bool) {
 			continue
 		}
 		tip := p.flat(cusp.At)
-		for _, n := range p.ofFeature[prep.CuspReduction] {
+		for _, n := range p.ofFeature[cavity.CuspReduction] {
 			at := p.Mesh.Centroid(n)
 			q := p.flat(at)
 			if math.Hypot(q.X-tip.X, q.Y-tip.Y) > nearTip || r3.Dot(p.Mesh.Normal(n), p.Model.Table.W) < 0.3 {
@@ -51,7 +51,7 @@ func (p *Prepared) CuspBevel() (r Reading, ok bool) {
 	const upright = 0.6 // cosine to the bur of a face that a cover's margin lies on
 	place := Place{Name: "margin of a covered cusp"}
 	for _, m := range p.Margin.Points {
-		if m.Feature == prep.CuspReduction {
+		if m.Feature == cavity.CuspReduction {
 			place.At, ok = m.At, true
 			break
 		}

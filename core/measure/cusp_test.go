@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -22,7 +22,7 @@ func (l levelled) Distance(at r3.Vec) float64 {
 	return max(-q.Y, -(q.Z+l.down)-l.slope*(q.Y-1.5))
 }
 
-func (l levelled) Feature(r3.Vec) uint16 { return prep.CuspReduction }
+func (l levelled) Feature(r3.Vec) uint16 { return cavity.CuspReduction }
 
 func (l levelled) in(table anatomy.Frame, bounds solid.Box) form {
 	l.table, l.bounds = table, bounds
@@ -31,7 +31,7 @@ func (l levelled) in(table anatomy.Frame, bounds solid.Box) form {
 
 func TestRoomOverAReducedCusp(t *testing.T) {
 	for _, c := range []struct{ down, slope, want float64 }{{2.0, 0, 2.0}, {1.6, 0, 1.6}, {2.0, 0.2, 1.8}} {
-		p := prepared(levelled{down: c.down, slope: c.slope}, 0.1)
+		p := cutInto(levelled{down: c.down, slope: c.slope}, 0.1)
 		p.Model.CuspTips = []anatomy.Named{
 			{Name: "B", At: p.Model.Table.From(r3.Vec{Y: 1.5})}, {Name: "L", At: p.Model.Table.From(r3.Vec{Y: -1.5})},
 		}
@@ -41,7 +41,7 @@ func TestRoomOverAReducedCusp(t *testing.T) {
 			t.Errorf("the room is over the %s", room.Where.Name)
 		}
 	}
-	p := prepared(standard(), 0.1)
+	p := cutInto(standard(), 0.1)
 	p.Model.CuspTips = []anatomy.Named{{Name: "B", At: p.Model.Table.From(r3.Vec{Y: 1.5})}}
 	if _, ok := p.CuspRoom(); ok {
 		t.Error("room over a cusp that stands")
@@ -53,7 +53,7 @@ func TestThicknessAtTheBaseOfACusp(t *testing.T) {
 	for _, c := range []struct{ halfWidth, lean float64 }{{0.6, 0}, {1.0, 0}, {0.6, 4}} {
 		cut := standard()
 		cut.halfWidth, cut.leanIn, cut.radius = c.halfWidth, c.lean, 0.1
-		p := prepared(cut, 0.1)
+		p := cutInto(cut, 0.1)
 		p.Model.CuspTips = []anatomy.Named{{Name: "B", At: p.Model.Table.From(r3.Vec{Y: 1.8})}, {Name: "L", At: p.Model.Table.From(r3.Vec{Y: -1.8})}}
 		// A wall that leans in is furthest out where it meets the rounded line angle.
 		foot := (cut.depth - cut.radius) * math.Tan(c.lean*math.Pi/180)

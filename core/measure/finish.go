@@ -8,7 +8,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -82,7 +82,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 	middle := func(name string, uncertainty float64, of func(felt) float64) Reading {
 		slices.SortFunc(found, func(a, b felt) int { return cmp.Compare(of(a), of(b)) })
 		m := found[len(found)/2]
-		return Reading{of(m), Place{name, m.at}, uncertainty}
+		return Reading{Value: of(m), Where: Place{name, m.at}, Uncertainty: uncertainty}
 	}
 	b.Width = middle("bevel", 0.5*p.Model.Surface.H, func(f felt) float64 { return f.width })
 	b.Wall = found[len(found)/2].wall
@@ -116,7 +116,7 @@ func (p *Prepared) bevelEdges() (outer, inner []r3.Vec) {
 		switch {
 		case m.Labels[n] == 0:
 			kind = uncut
-		case m.Labels[n]&prep.BevelFlag != 0:
+		case m.Labels[n]&cavity.BevelFlag != 0:
 			kind = bevel
 		}
 		for _, v := range t {

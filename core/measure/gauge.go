@@ -11,8 +11,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -28,6 +28,9 @@ type Reading struct {
 	Value       float64
 	Where       Place
 	Uncertainty float64
+	// Whole is what a fraction of the figure refers to (mm), as the length of a
+	// groove; 0 where it is none.
+	Whole float64
 }
 
 // Prepared is a cut tooth, ready to be gauged.
@@ -127,7 +130,7 @@ type floor struct {
 // floors lists the pulpal floors, one for each cavity that has one.
 func (p *Prepared) floors() []floor {
 	p.findFloors.Do(func() {
-		for _, facets := range p.Mesh.Patches(func(n int) bool { return p.Mesh.Labels[n] == prep.Floor }) {
+		for _, facets := range p.Mesh.Patches(func(n int) bool { return p.Mesh.Labels[n] == cavity.Floor }) {
 			if f, ok := p.floorPlane(facets); ok {
 				p.foundFloors = append(p.foundFloors, f)
 			}
@@ -234,18 +237,18 @@ func (p *Prepared) feelLean(feature uint16) (r Reading, ok bool) {
 		return r, false
 	}
 	r.Value, r.Uncertainty = degrees(sum/area), 0.5
-	r.Where = Place{prep.FeatureName(feature), p.nearestOf(feature, r3.Scale(1/area, at))}
+	r.Where = Place{cavity.FeatureName(feature), p.nearestOf(feature, r3.Scale(1/area, at))}
 	return r, true
 }
 
 // wallDirection is where a wall lies, seen from the middle of the cavity.
 func wallDirection(table anatomy.Frame, feature uint16) r3.Vec {
 	switch feature {
-	case prep.WallBuccal:
+	case cavity.WallBuccal:
 		return table.V
-	case prep.WallLingual:
+	case cavity.WallLingual:
 		return r3.Scale(-1, table.V)
-	case prep.WallMesial:
+	case cavity.WallMesial:
 		return table.U
 	default:
 		return r3.Scale(-1, table.U)
@@ -279,7 +282,7 @@ func (p *Prepared) RidgeKept(feature uint16) (Reading, bool) {
 func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 	table := p.Model.Table
 	sense := 1.0
-	if feature == prep.WallDistal {
+	if feature == cavity.WallDistal {
 		sense = -1
 	}
 	const band = 0.1 // mm of buccolingual width that shares one contour
@@ -293,7 +296,7 @@ func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 			contour[key] = p.proximalContour((float64(key)+0.5)*band, sense)
 		}
 		if kept := contour[key] - sense*q.X; kept < r.Value {
-			r.Value, r.Where = kept, Place{prep.FeatureName(feature), at}
+			r.Value, r.Where = kept, Place{cavity.FeatureName(feature), at}
 		}
 	}
 	r.Uncertainty = 0.2 * p.Model.Surface.H
@@ -326,7 +329,7 @@ func (p *Prepared) feelPulp() (r Reading, ok bool) {
 		}
 		at := p.Mesh.Centroid(n)
 		if d := p.Model.Pulp().Distance(at); d < r.Value {
-			r.Value, r.Where = d, Place{prep.FeatureName(label), at}
+			r.Value, r.Where = d, Place{cavity.FeatureName(label), at}
 		}
 	}
 	r.Where.Name += ", towards the " + nearestHorn(p.Model, r.Where.At)
@@ -351,7 +354,7 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	const h = 0.1
 	var at r3.Vec
 	for _, l := range lesions {
-		if l.Is() == lesion.Fracture {
+		if l.Kind() == lesion.Fracture {
 			continue
 		}
 		b := l.Bounds()

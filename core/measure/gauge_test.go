@@ -7,8 +7,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/prep"
 	"obturon/core/solid"
 )
 
@@ -43,15 +43,15 @@ func (p pocket) Feature(at r3.Vec) uint16 {
 	sides, ends, above := p.walls(q)
 	switch {
 	case -above > math.Max(sides, ends):
-		return prep.Floor
+		return cavity.Floor
 	case sides >= ends && q.Y > 0:
-		return prep.WallBuccal
+		return cavity.WallBuccal
 	case sides >= ends:
-		return prep.WallLingual
+		return cavity.WallLingual
 	case q.X > 0:
-		return prep.WallMesial
+		return cavity.WallMesial
 	default:
-		return prep.WallDistal
+		return cavity.WallDistal
 	}
 }
 
@@ -82,7 +82,7 @@ func (p pocket) in(table anatomy.Frame, bounds solid.Box) form {
 }
 
 // prepared cuts a form into a block with the figures above.
-func prepared(p form, h float64) *Prepared {
+func cutInto(p form, h float64) *Prepared {
 	table := turned()
 	box := solid.Box{Min: r3.Vec{X: -4.6, Y: -3.6, Z: -1.8}, Max: r3.Vec{X: 4.8, Y: 3.6, Z: 3.4}}
 	p = p.in(table, box)
@@ -108,7 +108,7 @@ func near(t *testing.T, name string, got Reading, ok bool, want, tolerance float
 }
 
 func TestGaugesAgainstKnownAnswers(t *testing.T) {
-	p := prepared(standard(), 0.1)
+	p := cutInto(standard(), 0.1)
 	if !p.Mesh.Closed() {
 		t.Fatal("open mesh")
 	}
@@ -120,13 +120,13 @@ func TestGaugesAgainstKnownAnswers(t *testing.T) {
 	near(t, "flatness", flat, ok, 0, 0.03)
 	tilt, ok := p.FloorTilt()
 	near(t, "tilt", tilt, ok, 0, 0.5)
-	for feature, want := range map[uint16]float64{prep.WallBuccal: 4, prep.WallLingual: 4, prep.WallMesial: -5, prep.WallDistal: -5} {
+	for feature, want := range map[uint16]float64{cavity.WallBuccal: 4, cavity.WallLingual: 4, cavity.WallMesial: -5, cavity.WallDistal: -5} {
 		lean, ok := p.WallLean(feature)
-		near(t, prep.FeatureName(feature), lean, ok, want, 1)
+		near(t, cavity.FeatureName(feature), lean, ok, want, 1)
 	}
-	for _, feature := range []uint16{prep.WallMesial, prep.WallDistal} {
+	for _, feature := range []uint16{cavity.WallMesial, cavity.WallDistal} {
 		ridge, ok := p.RidgeKept(feature)
-		near(t, "ridge beside the "+prep.FeatureName(feature), ridge, ok, blockHalfLength-1.5, 0.03)
+		near(t, "ridge beside the "+cavity.FeatureName(feature), ridge, ok, blockHalfLength-1.5, 0.03)
 	}
 	pulp, ok := p.PulpDistance()
 	near(t, "dentin over the pulp", pulp, ok, pulpDepth-1.7-pulpRadius, 0.03)
@@ -140,7 +140,7 @@ func TestSharpAndRoundLineAngles(t *testing.T) {
 	for _, want := range []float64{0.08, 0.3, 0.4} {
 		shape := standard()
 		shape.halfWidth, shape.radius = 1.0, want
-		got, ok := prepared(shape, 0.1).LineAngleRadius()
+		got, ok := cutInto(shape, 0.1).LineAngleRadius()
 		near(t, "line angle", got, ok, want, 0.04)
 	}
 }
@@ -148,7 +148,7 @@ func TestSharpAndRoundLineAngles(t *testing.T) {
 func TestATiltedFloorIsFelt(t *testing.T) {
 	shape := standard()
 	shape.halfWidth, shape.tilt = 1.0, 6
-	p := prepared(shape, 0.1)
+	p := cutInto(shape, 0.1)
 	tilt, ok := p.FloorTilt()
 	near(t, "tilt", tilt, ok, 6, 0.5)
 	depth, ok := p.PulpalDepth()
@@ -160,16 +160,16 @@ func TestATiltedFloorIsFelt(t *testing.T) {
 func TestCavosurfaceAngleOfALeaningWall(t *testing.T) {
 	shape := standard()
 	shape.leanIn, shape.leanOut = 0, 0
-	angle, ok := prepared(shape, 0.1).CavosurfaceAngle()
+	angle, ok := cutInto(shape, 0.1).CavosurfaceAngle()
 	near(t, "cavosurface angle of an upright wall", angle, ok, 90, 1)
 	shape.leanIn, shape.leanOut = 10, -10
-	angle, ok = prepared(shape, 0.1).CavosurfaceAngle()
+	angle, ok = cutInto(shape, 0.1).CavosurfaceAngle()
 	near(t, "cavosurface angle of walls leaning in", angle, ok, 80, 1)
 }
 
 func TestAFinerGridConverges(t *testing.T) {
 	errorAt := func(h float64) float64 {
-		p := prepared(standard(), h)
+		p := cutInto(standard(), h)
 		want := 1.2
 		isthmus, _ := p.IsthmusWidth()
 		return math.Abs(isthmus.Value-want) + math.Abs(p.Model.Surface.Volume()-p.Mesh.Volume()-pocketVolume(standard()))
@@ -195,7 +195,7 @@ func pocketVolume(p pocket) float64 {
 func TestVolumeOfThePocket(t *testing.T) {
 	shape := standard()
 	shape.radius = 0
-	p := prepared(shape, 0.1)
+	p := cutInto(shape, 0.1)
 	got, want := p.Model.Surface.Volume()-p.Mesh.Volume(), pocketVolume(shape)
 	if math.Abs(got/want-1) > 0.01 {
 		t.Errorf("removed %.4f mm3, want %.4f", got, want)

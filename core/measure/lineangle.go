@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -15,7 +15,7 @@ import (
 // section square to the wall, and a circle is fitted to what turns between
 // floor and wall.
 func (p *Prepared) LineAngleRadius() (Reading, bool) {
-	return p.lineAngles(prep.Floor, func(r3.Vec) r3.Vec { return p.Model.Table.W })
+	return p.lineAngles(cavity.Floor, func(r3.Vec) r3.Vec { return p.Model.Table.W })
 }
 
 // lineAngles is the median radius of the line angles round a floor of a
@@ -55,7 +55,7 @@ func (p *Prepared) lineAngles(floor uint16, up func(r3.Vec) r3.Vec) (r Reading, 
 	nearest := math.Inf(1)
 	for _, s := range spots {
 		if d := math.Abs(s.radius - r.Value); d < nearest {
-			nearest, r.Where = d, Place{"line angle at the " + prep.FeatureName(floor), s.at}
+			nearest, r.Where = d, Place{"line angle at the " + cavity.FeatureName(floor), s.at}
 		}
 	}
 	return r, true
@@ -72,7 +72,7 @@ func wallSideNormals(p *Prepared, floor uint16, loops [][]int32, out func(r3.Vec
 	}
 	sums := map[int32]r3.Vec{}
 	for n, t := range p.Mesh.Triangles {
-		if l := p.Mesh.Labels[n]; l == 0 || l == floor || l == prep.Excavation {
+		if l := p.Mesh.Labels[n]; l == 0 || l == floor || l == cavity.Excavation {
 			continue
 		}
 		touches := onLoop[t[0]] || onLoop[t[1]] || onLoop[t[2]]

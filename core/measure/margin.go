@@ -9,7 +9,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -102,9 +102,9 @@ func (m *Margin) contains(q solid.Point2) bool {
 
 // feelMargin measures the margin at a mesh point of it.
 func (p *Prepared) feelMargin(at r3.Vec, feature uint16) MarginPoint {
-	m := p.onBothSurfaces(at, prep.WallOf(feature))
+	m := p.onBothSurfaces(at, cavity.WallOf(feature))
 	m.Wall = m.At
-	if feature&prep.BevelFlag != 0 {
+	if feature&cavity.BevelFlag != 0 {
 		if width, edge, ok := p.feelBevel(m); ok {
 			m.Bevel, m.Wall = width, edge
 		}
@@ -222,7 +222,7 @@ func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
 	}
 	slices.SortFunc(points, func(a, b MarginPoint) int { return cmp.Compare(a.Angle, b.Angle) })
 	steepest := points[len(points)*9/10]
-	return Reading{points[len(points)/2].Angle, Place{"margin over the " + prep.FeatureName(steepest.Feature), steepest.At}, 2}, true
+	return Reading{Value: points[len(points)/2].Angle, Where: Place{"margin over the " + cavity.FeatureName(steepest.Feature), steepest.At}, Uncertainty: 2}, true
 }
 
 // IsthmusWidth is the least distance across between buccal and lingual wall at
@@ -253,9 +253,9 @@ func (p *Prepared) narrowest(l marginLoop, r *Reading) {
 			continue
 		}
 		switch m.Feature {
-		case prep.WallBuccal:
+		case cavity.WallBuccal:
 			buccal = append(buccal, q)
-		case prep.WallLingual:
+		case cavity.WallLingual:
 			lingual = append(lingual, q)
 		}
 	}
@@ -293,7 +293,7 @@ func (p *Prepared) EndWidth(sense float64) (r Reading, ok bool) {
 		}
 	}
 	for _, m := range p.Margin.Points {
-		if m.Feature >= prep.BoxBuccal && sense*p.Model.Table.To(m.At).X > end-endZone {
+		if m.Feature >= cavity.BoxBuccal && sense*p.Model.Table.To(m.At).X > end-endZone {
 			return r, false
 		}
 	}
@@ -421,7 +421,7 @@ func (l *marginLoop) facesBur(q solid.Point2, up r3.Vec) bool {
 	best, faces := math.Inf(1), false
 	for n, at := range l.flat.Points {
 		if d := (at.X-q.X)*(at.X-q.X) + (at.Y-q.Y)*(at.Y-q.Y); d < best {
-			best, faces = d, r3.Dot(l.points[n].Outer, up) > least && l.points[n].Feature != prep.CuspReduction
+			best, faces = d, r3.Dot(l.points[n].Outer, up) > least && l.points[n].Feature != cavity.CuspReduction
 		}
 	}
 	return faces

@@ -5,7 +5,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -44,11 +44,11 @@ func (p *Prepared) tongue(l *marginLoop, r *Reading) (found bool) {
 		along[i+1] = along[i] + r3.Norm(r3.Sub(l.points[(i+1)%n].At, l.points[i].At))
 	}
 	for i := range n {
-		if l.points[i].Feature == prep.CuspReduction { // the waves of a cover's margin enclose nothing
+		if l.points[i].Feature == cavity.CuspReduction { // the waves of a cover's margin enclose nothing
 			continue
 		}
 		for j := i + 1; j < n; j++ {
-			if l.points[j].Feature == prep.CuspReduction {
+			if l.points[j].Feature == cavity.CuspReduction {
 				continue
 			}
 			way := min(along[j]-along[i], along[n]-along[j]+along[i])

@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 
@@ -57,12 +57,12 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 		out = r3.Scale(-1, out)
 	}
 	lowest := math.Inf(1)
-	for _, n := range p.ofFeature[prep.Floor] {
+	for _, n := range p.ofFeature[cavity.Floor] {
 		lowest = math.Min(lowest, table.To(p.Mesh.Centroid(n)).Z)
 	}
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {
-		if label == 0 || label >= prep.BoxBuccal { // a box ends at the proximal face, not at a cusp
+		if label == 0 || label >= cavity.BoxBuccal { // a box ends at the proximal face, not at a cusp
 			continue
 		}
 		at := p.Mesh.Centroid(n)
@@ -100,7 +100,7 @@ func (p *Prepared) UnsupportedEnamel() (r Reading, ok bool) {
 			width = d
 		}
 		if !ok || width > r.Value {
-			r.Value, r.Where, ok = width, Place{"enamel beside the " + prep.FeatureName(m.Feature), m.At}, true
+			r.Value, r.Where, ok = width, Place{"enamel beside the " + cavity.FeatureName(m.Feature), m.At}, true
 		}
 	}
 	r.Uncertainty = step

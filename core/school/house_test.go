@@ -29,15 +29,15 @@ func TestACopyIsItsOwnAndReadsBack(t *testing.T) {
 		t.Fatal(err)
 	}
 	own := board.Copy("house-bench", "Bench")
-	own.Criteria[0].Aim = 1.9
-	if board.Criteria[0].Aim == 1.9 {
+	own.Criteria[0].Aim = 1.25
+	if board.Criteria[0].Aim == 1.25 {
 		t.Error("changing the copy changed the school")
 	}
 	data, err := json.Marshal(own)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if read, err := Read(data); err != nil || read.Criteria[0].Aim != 1.9 || len(read.Criteria) != len(board.Criteria) {
+	if read, err := Read(data); err != nil || read.Criteria[0].Aim != 1.25 || len(read.Criteria) != len(board.Criteria) {
 		t.Errorf("read back: %v", err)
 	}
 }

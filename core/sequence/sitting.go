@@ -1,6 +1,11 @@
 package sequence
 
-import "slices"
+import (
+	"slices"
+
+	"obturon/core/instrument"
+	"obturon/core/school"
+)
 
 // Visit is one tooth of a sitting with the steps of its cavity.
 type Visit struct {
@@ -23,7 +28,7 @@ var once = []string{"Dam and cord"}
 // all teeth that need it before the next one, so that a bur is taken up once,
 // then filled together and finished together. Cavities at the neck have no
 // contacts to lose by it.
-func Sitting(visits []Visit, material string) []Shared {
+func Sitting(visits []Visit, material school.Material) []Shared {
 	var shared []Shared
 	next := make([]int, len(visits)) // of each tooth's own steps
 	for {
@@ -78,7 +83,7 @@ func following(visits []Visit, next []int) (name string, ok bool) {
 }
 
 // together fills and finishes all teeth.
-func together(visits []Visit, material string) []Shared {
+func together(visits []Visit, material school.Material) []Shared {
 	const secondsBond, secondsLayers, secondsFinish, secondsCondense, secondsCarve = 120, 180, 120, 120, 120
 	teeth := make([]string, len(visits))
 	for n, v := range visits {
@@ -88,15 +93,15 @@ func together(visits []Visit, material string) []Shared {
 		s.Seconds *= len(teeth)
 		return Shared{Step: s, Teeth: teeth}
 	}
-	if material == "amalgam" {
+	if !material.Bonds() {
 		return []Shared{
-			all(Step{"Condense", "condenser", "hand", "Small increments into line angles and grooves first, firm pressure, overfilled.", 0, "", "Mercury hygiene; collect the waste.", secondsCondense}),
-			all(Step{"Carve to the face", "carver", "hand", "The blade rests on tooth above and below, so that the filling bulges as the face does.", 0, "explorer along the margin", "", secondsCarve}),
+			all(Step{Name: "Condense", Instruments: tray(instrument.Condenser), Speed: ByHand, Action: "Small increments into line angles and grooves first, firm pressure, overfilled.", Caution: "Mercury hygiene; collect the waste.", Seconds: secondsCondense}),
+			all(Step{Name: "Carve to the surface", Instruments: tray(instrument.Carver), Speed: ByHand, Action: "The blade rests on tooth above and below, so that the filling bulges as the face does.", Gauge: "explorer along the margin", Seconds: secondsCarve}),
 		}
 	}
 	return []Shared{
-		all(Step{"Etch and bond", "etch, adhesive", "none", "Etch enamel 15 seconds, follow the adhesive's own instructions, thin, cure.", 0, "", "Curing light: filter and eye protection.", secondsBond}),
-		all(Step{"Layers", "flowable, then paste", "none", "Thin flowable at the neck, slightly underfilled, cure; the main mass tacked at the neck and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", 0, "", "", secondsLayers}),
-		all(Step{"Finish together", "discs, coarse to superfine", "low", "Shape each by the same tooth of the other side; take flash off with the number 12 blade, towards tooth. Then take out dam or cord.", 0, "explorer along the margin", "Half on tooth and half on filling; never on the gingiva.", secondsFinish}),
+		all(Step{Name: "Etch and bond", Instruments: tray(instrument.Etch, instrument.Adhesive), Speed: NoSpeed, Action: "Etch enamel 15 seconds, follow the adhesive's own instructions, thin, cure.", Caution: "Curing light: filter and eye protection.", Seconds: secondsBond}),
+		all(Step{Name: "Layers", Instruments: tray(instrument.Flowable, instrument.CompositePaste), Speed: NoSpeed, Action: "Thin flowable at the neck, slightly underfilled, cure; the main mass tacked at the neck and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", Seconds: secondsLayers}),
+		all(Step{Name: "Finish together", Instruments: tray(instrument.Discs), Speed: Low, Action: "Shape each by the same tooth of the other side; take flash off with the number 12 blade, towards tooth. Then take out dam or cord.", Gauge: "explorer along the margin", Caution: "Half on tooth and half on filling; never on the gingiva.", Seconds: secondsFinish}),
 	}
 }

@@ -5,209 +5,19 @@ package api
 
 import (
 	"bytes"
-	"compress/flate"
 	"context"
-	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"io"
 	"net/http"
-	"net/url"
-	"path"
-	"strings"
-	"time"
 
-	"obturon/internal/plan"
+	"obturon/internal/document"
 
-	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
 	"github.com/oapi-codegen/runtime"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
-
-// Defines values for AdviceTreatment.
-const (
-	Restore AdviceTreatment = "restore"
-	Seal    AdviceTreatment = "seal"
-	Watch   AdviceTreatment = "watch"
-)
-
-// Valid indicates whether the value is a known member of the AdviceTreatment enum.
-func (e AdviceTreatment) Valid() bool {
-	switch e {
-	case Restore:
-		return true
-	case Seal:
-		return true
-	case Watch:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for CheckVerdict.
-const (
-	Met           CheckVerdict = "met"
-	Missed        CheckVerdict = "missed"
-	Near          CheckVerdict = "near"
-	NotApplicable CheckVerdict = "not_applicable"
-)
-
-// Valid indicates whether the value is a known member of the CheckVerdict enum.
-func (e CheckVerdict) Valid() bool {
-	switch e {
-	case Met:
-		return true
-	case Missed:
-		return true
-	case Near:
-		return true
-	case NotApplicable:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for ConfirmationMethod.
-const (
-	Count     ConfirmationMethod = "count"
-	Quadrant  ConfirmationMethod = "quadrant"
-	Universal ConfirmationMethod = "universal"
-)
-
-// Valid indicates whether the value is a known member of the ConfirmationMethod enum.
-func (e ConfirmationMethod) Valid() bool {
-	switch e {
-	case Count:
-		return true
-	case Quadrant:
-		return true
-	case Universal:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for FigureUnit.
-const (
-	Deg FigureUnit = "deg"
-	Mm  FigureUnit = "mm"
-)
-
-// Valid indicates whether the value is a known member of the FigureUnit enum.
-func (e FigureUnit) Valid() bool {
-	switch e {
-	case Deg:
-		return true
-	case Mm:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for LandmarkKind.
-const (
-	Contact LandmarkKind = "contact"
-	Contour LandmarkKind = "contour"
-	Cusp    LandmarkKind = "cusp"
-	Horn    LandmarkKind = "horn"
-	Lingual LandmarkKind = "lingual"
-	Pit     LandmarkKind = "pit"
-	Ridge   LandmarkKind = "ridge"
-)
-
-// Valid indicates whether the value is a known member of the LandmarkKind enum.
-func (e LandmarkKind) Valid() bool {
-	switch e {
-	case Contact:
-		return true
-	case Contour:
-		return true
-	case Cusp:
-		return true
-	case Horn:
-		return true
-	case Lingual:
-		return true
-	case Pit:
-		return true
-	case Ridge:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for Role.
-const (
-	Administrator Role = "administrator"
-	Dentist       Role = "dentist"
-	Learner       Role = "learner"
-	Teacher       Role = "teacher"
-)
-
-// Valid indicates whether the value is a known member of the Role enum.
-func (e Role) Valid() bool {
-	switch e {
-	case Administrator:
-		return true
-	case Dentist:
-		return true
-	case Learner:
-		return true
-	case Teacher:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for SpaceLineKind.
-const (
-	SpaceLineKindCervical SpaceLineKind = "cervical"
-	SpaceLineKindEdge     SpaceLineKind = "edge"
-	SpaceLineKindGingiva  SpaceLineKind = "gingiva"
-	SpaceLineKindGroove   SpaceLineKind = "groove"
-)
-
-// Valid indicates whether the value is a known member of the SpaceLineKind enum.
-func (e SpaceLineKind) Valid() bool {
-	switch e {
-	case SpaceLineKindCervical:
-		return true
-	case SpaceLineKindEdge:
-		return true
-	case SpaceLineKindGingiva:
-		return true
-	case SpaceLineKindGroove:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for StudyNeighbourSide.
-const (
-	Distal StudyNeighbourSide = "distal"
-	Mesial StudyNeighbourSide = "mesial"
-)
-
-// Valid indicates whether the value is a known member of the StudyNeighbourSide enum.
-func (e StudyNeighbourSide) Valid() bool {
-	switch e {
-	case Distal:
-		return true
-	case Mesial:
-		return true
-	default:
-		return false
-	}
-}
 
 // Defines values for StudySectionParamsAxis.
 const (
@@ -231,590 +41,298 @@ func (e StudySectionParamsAxis) Valid() bool {
 }
 
 // Advice defines model for Advice.
-type Advice struct {
-	Materials []MaterialAdvice `json:"materials"`
-	Reason    string           `json:"reason"`
-	Treatment AdviceTreatment  `json:"treatment"`
-}
-
-// AdviceTreatment defines model for Advice.Treatment.
-type AdviceTreatment string
+type Advice = document.Advice
 
 // ArchTooth defines model for ArchTooth.
-type ArchTooth struct {
-	Grooves []Line `json:"grooves"`
-	Iso     string `json:"iso"`
-	Name    string `json:"name"`
-	Outline Line   `json:"outline"`
-}
+type ArchTooth = document.ArchTooth
+
+// Basis what a criterion's figures are measured in; empty for millimetres or degrees
+type Basis = document.Basis
+
+// Blade defines model for Blade.
+type Blade = document.Blade
 
 // Case defines model for Case.
-type Case struct {
-	BirthYear int `json:"birth_year"`
+type Case = document.Case
 
-	// Document A case, obturon.case/1. It is checked whole by the planner, which names every fault.
-	Document  CaseDocument       `json:"document"`
-	Id        openapi_types.UUID `json:"id"`
-	Patient   string             `json:"patient"`
-	Revisions []RevisionSummary  `json:"revisions"`
-	Tooth     Tooth              `json:"tooth"`
-	UpdatedAt time.Time          `json:"updated_at"`
-}
+// CaseContent A case, obturon.case/1, what a plan is made from. Lengths in millimetres, angles in degrees.
+type CaseContent = document.CaseContent
 
-// CaseDocument A case, obturon.case/1. It is checked whole by the planner, which names every fault.
-type CaseDocument = json.RawMessage
+// CaseDocument A case, obturon.case/1; kept as it was sent
+type CaseDocument = document.CaseDocument
 
 // CaseSummary defines model for CaseSummary.
-type CaseSummary struct {
-	Class     string             `json:"class"`
-	Id        openapi_types.UUID `json:"id"`
-	Material  string             `json:"material"`
-	Patient   string             `json:"patient"`
-	Revisions int                `json:"revisions"`
-	School    string             `json:"school"`
-	Tooth     string             `json:"tooth"`
-	ToothName string             `json:"tooth_name"`
-	UpdatedAt time.Time          `json:"updated_at"`
+type CaseSummary = document.CaseSummary
 
-	// Verdict worst verdict of the last revision
-	Verdict string `json:"verdict"`
-}
+// CavityClass I to V, rebuild for lost cusps, empty where nothing is cut
+type CavityClass = document.CavityClass
 
 // ChartSite defines model for ChartSite.
-type ChartSite struct {
-	Kinds []string `json:"kinds"`
-	Site  string   `json:"site"`
-
-	// X in the view, mm
-	X float32 `json:"x"`
-	Y float32 `json:"y"`
-}
+type ChartSite = document.ChartSite
 
 // ChartView one side of the tooth, with the places that show there
-type ChartView struct {
-	Sites []ChartSite `json:"sites"`
-	View  View        `json:"view"`
-}
+type ChartView = document.ChartView
 
 // Check defines model for Check.
-type Check struct {
-	Dimension *string `json:"dimension,omitempty"`
-	Fix       *string `json:"fix,omitempty"`
-	Form      string  `json:"form"`
-	Id        string  `json:"id"`
-	Label     string  `json:"label"`
-	Severity  *string `json:"severity,omitempty"`
+type Check = document.Check
 
-	// Side the box or the cavity it is about: mesial, distal, facial neck and the like
-	Side        *string      `json:"side,omitempty"`
-	Target      Range        `json:"target"`
-	Uncertainty float32      `json:"uncertainty"`
-	Unit        string       `json:"unit"`
-	Value       *float32     `json:"value"`
-	Verdict     CheckVerdict `json:"verdict"`
-	Where       *Place       `json:"where,omitempty"`
-	Why         string       `json:"why"`
-}
-
-// CheckVerdict defines model for Check.Verdict.
-type CheckVerdict string
+// Choice what the dentist decided; what is left out is proposed
+type Choice = document.Choice
 
 // Confirmation defines model for Confirmation.
-type Confirmation struct {
-	Answer string             `json:"answer"`
-	Method ConfirmationMethod `json:"method"`
-}
+type Confirmation = document.Confirmation
 
-// ConfirmationMethod defines model for Confirmation.Method.
-type ConfirmationMethod string
+// ContactState what a cavity leaves of a contact
+type ContactState = document.ContactState
 
 // Criterion defines model for Criterion.
-type Criterion struct {
-	Basis     string    `json:"basis"`
-	Id        string    `json:"id"`
-	Label     string    `json:"label"`
-	Materials *[]string `json:"materials,omitempty"`
-	Max       float32   `json:"max"`
-	Min       float32   `json:"min"`
-	Required  bool      `json:"required"`
-	Teeth     *[]string `json:"teeth,omitempty"`
-	Unit      string    `json:"unit"`
-	Why       string    `json:"why"`
-}
+type Criterion = document.Criterion
+
+// CriterionForm the part of the work
+type CriterionForm = document.CriterionForm
+
+// CriterionId a criterion
+type CriterionId = document.CriterionId
 
 // CrownSizes defines model for CrownSizes.
-type CrownSizes struct {
-	Buccolingual float32 `json:"buccolingual"`
-	Height       float32 `json:"height"`
-	Mesiodistal  float32 `json:"mesiodistal"`
-}
+type CrownSizes = document.CrownSizes
 
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm
-type DefaultSize struct {
-	Depth    string   `json:"depth"`
-	HeightMm *float32 `json:"height_mm,omitempty"`
-	Kind     string   `json:"kind"`
-	LengthMm *float32 `json:"length_mm,omitempty"`
-	WidthMm  *float32 `json:"width_mm,omitempty"`
-}
+type DefaultSize = document.DefaultSize
 
 // DemoSignIn defines model for DemoSignIn.
-type DemoSignIn struct {
-	Name     string `json:"name"`
-	Password string `json:"password"`
-	Role     Role   `json:"role"`
-	SignIn   string `json:"sign_in"`
-}
+type DemoSignIn = document.DemoSignIn
+
+// Depth how deep it has reached
+type Depth = document.Depth
 
 // Dimension defines model for Dimension.
-type Dimension struct {
-	Id       string  `json:"id"`
-	Label    string  `json:"label"`
-	Max      float32 `json:"max"`
-	Min      float32 `json:"min"`
-	Proposed float32 `json:"proposed"`
-	Unit     string  `json:"unit"`
-	Value    float32 `json:"value"`
-}
+type Dimension = document.Dimension
+
+// Enamel how much light it lets through
+type Enamel = document.Enamel
 
 // Evaluation defines model for Evaluation.
-type Evaluation struct {
-	Dimensions []Dimension `json:"dimensions"`
-	Mesh       *MeshData   `json:"mesh,omitempty"`
-
-	// Plan A plan document, obturon.plan/1
-	Plan  Plan   `json:"plan"`
-	Views []View `json:"views"`
-}
+type Evaluation = document.Evaluation
 
 // Fault defines model for Fault.
-type Fault struct {
-	Message string `json:"message"`
-
-	// Path JSON path of the field
-	Path string `json:"path"`
-}
+type Fault = document.Fault
 
 // Figure defines model for Figure.
-type Figure struct {
-	Label string     `json:"label"`
-	Unit  FigureUnit `json:"unit"`
-	Value float32    `json:"value"`
-}
-
-// FigureUnit defines model for Figure.Unit.
-type FigureUnit string
+type Figure = document.Figure
 
 // Film defines model for Film.
-type Film struct {
-	Height int `json:"height"`
-
-	// Image PNG
-	Image       []byte  `json:"image"`
-	PixelsPerMm float32 `json:"pixels_per_mm"`
-	Width       int     `json:"width"`
-}
+type Film = document.Film
 
 // FilmReading defines model for FilmReading.
-type FilmReading struct {
-	// DentinMm between enamel and pulp
-	DentinMm float32 `json:"dentin_mm"`
-	Depth    string  `json:"depth"`
+type FilmReading = document.FilmReading
 
-	// EnamelMm of the average tooth at this place
-	EnamelMm float32 `json:"enamel_mm"`
-}
+// Finding defines model for Finding.
+type Finding = document.Finding
 
-// Finish What the margins of a cavity on a face or an edge gain and cost; areas in mm², volumes in mm³, lengths in mm
-type Finish = plan.Finish
+// FindingField what a finding may say
+type FindingField = document.FindingField
 
-// Gingiva The free gingival margin over the cervical line, mm, that cavities at the neck were planned against
-type Gingiva = plan.Gingiva
+// FindingKind kind of finding
+type FindingKind = document.FindingKind
+
+// Finish What the margins of a cavity on a smooth surface or an incisal edge gain and cost; areas in mm², volumes in mm³, lengths in mm
+type Finish = document.Finish
+
+// FinishStyle of the enamel margin of a Class III or IV
+type FinishStyle = document.FinishStyle
+
+// Gingiva how far the free gingival margin lies over the cervical line, mm; negative where it has receded
+type Gingiva = document.Gingiva
 
 // Health defines model for Health.
-type Health struct {
-	Core   string `json:"core"`
-	Status string `json:"status"`
-}
+type Health = document.Health
 
 // HouseRules defines model for HouseRules.
-type HouseRules struct {
-	At   time.Time `json:"at"`
-	Base string    `json:"base"`
-	By   string    `json:"by"`
-
-	// Document A school whole, as core/school reads it. It is checked there, and every fault is named.
-	Document SchoolDocument `json:"document"`
-	Id       string         `json:"id"`
-	Version  int            `json:"version"`
-}
+type HouseRules = document.HouseRules
 
 // Instrument defines model for Instrument.
-type Instrument struct {
-	Id     string  `json:"id"`
-	Length float32 `json:"length"`
-	Name   string  `json:"name"`
+type Instrument = document.Instrument
 
-	// Profile radius and height over the tip, mm, in turn
-	Profile []float32 `json:"profile"`
-	Use     string    `json:"use"`
-}
+// InstrumentId an instrument of the kit
+type InstrumentId = document.InstrumentId
+
+// Isolation how well the field can be kept dry
+type Isolation = document.Isolation
+
+// KindChoice defines model for KindChoice.
+type KindChoice = document.KindChoice
 
 // Landmark defines model for Landmark.
-type Landmark struct {
-	At   []float32    `json:"at"`
-	Kind LandmarkKind `json:"kind"`
-	Name string       `json:"name"`
-}
-
-// LandmarkKind defines model for Landmark.Kind.
-type LandmarkKind string
+type Landmark = document.Landmark
 
 // Layer defines model for Layer.
-type Layer struct {
-	Kind  string `json:"kind"`
-	Lines []Line `json:"lines"`
-}
+type Layer = document.Layer
+
+// Layout of a Class II; left out, the school decides
+type Layout = document.Layout
 
 // Line defines model for Line.
-type Line struct {
-	Closed bool `json:"closed"`
+type Line = document.Line
 
-	// Points x and y in turn, mm
-	Points []float32 `json:"points"`
-}
+// Material of the filling
+type Material = document.Material
 
 // MaterialAdvice defines model for MaterialAdvice.
-type MaterialAdvice struct {
-	Against  []string `json:"against"`
-	Barred   *string  `json:"barred,omitempty"`
-	For      []string `json:"for"`
-	Material string   `json:"material"`
-}
+type MaterialAdvice = document.MaterialAdvice
 
 // MeshData defines model for MeshData.
-type MeshData struct {
-	// Data see docs/mesh-format.md
-	Data []byte `json:"data"`
-
-	// Mirrored The tooth is the mirror image of its tooth frame
-	Mirrored  bool `json:"mirrored"`
-	Triangles int  `json:"triangles"`
-	Vertices  int  `json:"vertices"`
-}
+type MeshData = document.MeshData
 
 // NewCase defines model for NewCase.
-type NewCase struct {
-	Confirmation Confirmation `json:"confirmation"`
-
-	// Document A case, obturon.case/1. It is checked whole by the planner, which names every fault.
-	Document CaseDocument `json:"document"`
-	Patient  NewPatient   `json:"patient"`
-}
+type NewCase = document.NewCase
 
 // NewPatient defines model for NewPatient.
-type NewPatient struct {
-	BirthYear int `json:"birth_year"`
+type NewPatient = document.NewPatient
 
-	// Code a code such as HV-031; never a name
-	Code string `json:"code"`
-}
+// OcclusalContact defines model for OcclusalContact.
+type OcclusalContact = document.OcclusalContact
+
+// Overrides dimensions set by hand, by their ids; give millimetres or degrees
+type Overrides = document.Overrides
+
+// Patient known by a code and what bears on the plan, never by name
+type Patient = document.Patient
 
 // Place defines model for Place.
-type Place struct {
-	Name  string    `json:"name"`
-	Point []float32 `json:"point"`
-}
+type Place = document.Place
 
-// Plan A plan document, obturon.plan/1
-type Plan = plan.Document
+// Plan A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³.
+type Plan = document.Plan
 
 // Problem defines model for Problem.
-type Problem struct {
-	Detail *string  `json:"detail,omitempty"`
-	Faults *[]Fault `json:"faults,omitempty"`
-	Status int      `json:"status"`
-	Title  string   `json:"title"`
-	Type   *string  `json:"type,omitempty"`
-}
+type Problem = document.Problem
 
-// Range defines model for Range.
-type Range struct {
-	Max float32 `json:"max"`
-	Min float32 `json:"min"`
-}
+// Proposal what a case speaks for before anything is cut
+type Proposal = document.Proposal
+
+// Range an interval, ends included; an end that is left out is open
+type Range = document.Range
 
 // Rejudgement defines model for Rejudgement.
-type Rejudgement struct {
-	After string `json:"after"`
-
-	// Before worst verdict under the case's own school, or refused
-	Before  string `json:"before"`
-	Changes []struct {
-		After  string `json:"after"`
-		Before string `json:"before"`
-		Label  string `json:"label"`
-	} `json:"changes"`
-}
+type Rejudgement = document.Rejudgement
 
 // Revision defines model for Revision.
-type Revision struct {
-	At time.Time `json:"at"`
-	By string    `json:"by"`
-
-	// Document A case, obturon.case/1. It is checked whole by the planner, which names every fault.
-	Document CaseDocument `json:"document"`
-	Number   int          `json:"number"`
-
-	// Plan A plan document, obturon.plan/1
-	Plan Plan `json:"plan"`
-}
+type Revision = document.Revision
 
 // RevisionSummary defines model for RevisionSummary.
-type RevisionSummary struct {
-	At     time.Time `json:"at"`
-	By     string    `json:"by"`
-	Core   string    `json:"core"`
-	Number int       `json:"number"`
-}
+type RevisionSummary = document.RevisionSummary
+
+// Risk of caries
+type Risk = document.Risk
 
 // Role defines model for Role.
-type Role string
+type Role = document.Role
 
 // School defines model for School.
-type School struct {
-	Criteria []Criterion `json:"criteria"`
-	Id       string      `json:"id"`
-	Name     string      `json:"name"`
-	Summary  string      `json:"summary"`
-	Title    string      `json:"title"`
-	Version  string      `json:"version"`
-}
+type School = document.School
 
-// SchoolDocument A school whole, as core/school reads it. It is checked there, and every fault is named.
-type SchoolDocument = json.RawMessage
+// SchoolContent A school whole. core/school checks it, and every fault is named.
+type SchoolContent = document.SchoolContent
+
+// SchoolCriterion defines model for SchoolCriterion.
+type SchoolCriterion = document.SchoolCriterion
+
+// SchoolDocument A school whole; kept as it was sent
+type SchoolDocument = document.SchoolDocument
+
+// Severity of a miss
+type Severity = document.Severity
+
+// Side defines model for Side.
+type Side = document.Side
 
 // SignIn defines model for SignIn.
-type SignIn struct {
-	Password string `json:"password"`
-	SignIn   string `json:"sign_in"`
-}
+type SignIn = document.SignIn
+
+// Site where on the tooth
+type Site = document.Site
+
+// SiteChoice defines model for SiteChoice.
+type SiteChoice = document.SiteChoice
 
 // Sitting defines model for Sitting.
-type Sitting struct {
-	Steps  []SittingStep  `json:"steps"`
-	Visits []SittingVisit `json:"visits"`
-}
+type Sitting = document.Sitting
 
 // SittingStep defines model for SittingStep.
-type SittingStep struct {
-	Action     string `json:"action"`
-	Caution    string `json:"caution"`
-	Instrument string `json:"instrument"`
-
-	// Once for all teeth at a time
-	Once    bool     `json:"once"`
-	Seconds int      `json:"seconds"`
-	Step    string   `json:"step"`
-	Teeth   []string `json:"teeth"`
-}
+type SittingStep = document.SittingStep
 
 // SittingVisit defines model for SittingVisit.
-type SittingVisit struct {
-	Case  openapi_types.UUID `json:"case"`
-	Tooth string             `json:"tooth"`
-}
+type SittingVisit = document.SittingVisit
 
 // SpaceLine defines model for SpaceLine.
-type SpaceLine struct {
-	Closed bool          `json:"closed"`
-	Kind   SpaceLineKind `json:"kind"`
-	Name   string        `json:"name"`
-
-	// Points x, y and z in turn, mm
-	Points []float32 `json:"points"`
-}
-
-// SpaceLineKind defines model for SpaceLine.Kind.
-type SpaceLineKind string
+type SpaceLine = document.SpaceLine
 
 // SpacePlane defines model for SpacePlane.
-type SpacePlane struct {
-	Normal []float32 `json:"normal"`
-	Origin []float32 `json:"origin"`
-}
+type SpacePlane = document.SpacePlane
+
+// Speed of a step
+type Speed = document.Speed
 
 // Step defines model for Step.
-type Step struct {
-	Action     string   `json:"action"`
-	Caution    *string  `json:"caution,omitempty"`
-	DepthMm    *float32 `json:"depth_mm,omitempty"`
-	Gauge      *string  `json:"gauge,omitempty"`
-	Instrument string   `json:"instrument"`
-	Seconds    int      `json:"seconds"`
-	Speed      string   `json:"speed"`
-	Step       string   `json:"step"`
-}
+type Step = document.Step
 
 // StudiedTooth defines model for StudiedTooth.
-type StudiedTooth struct {
-	Antagonist SpacePlane  `json:"antagonist"`
-	Average    CrownSizes  `json:"average"`
-	Dentin     MeshData    `json:"dentin"`
-	Figures    []Figure    `json:"figures"`
-	Landmarks  []Landmark  `json:"landmarks"`
-	Lines      []SpaceLine `json:"lines"`
-	Outer      MeshData    `json:"outer"`
-	Pulp       MeshData    `json:"pulp"`
-	Sizes      CrownSizes  `json:"sizes"`
-	Tooth      Tooth       `json:"tooth"`
-	Turning    MeshData    `json:"turning"`
-}
+type StudiedTooth = document.StudiedTooth
 
 // StudyNeighbour defines model for StudyNeighbour.
-type StudyNeighbour struct {
-	// Gap mm between the two surfaces
-	Gap  float32  `json:"gap"`
-	Iso  string   `json:"iso"`
-	Mesh MeshData `json:"mesh"`
-
-	// Mirrored stands across the midline
-	Mirrored bool               `json:"mirrored"`
-	Name     string             `json:"name"`
-	Offset   []float32          `json:"offset"`
-	Side     StudyNeighbourSide `json:"side"`
-
-	// Yaw radians about the long axis
-	Yaw float32 `json:"yaw"`
-}
-
-// StudyNeighbourSide defines model for StudyNeighbour.Side.
-type StudyNeighbourSide string
+type StudyNeighbour = document.StudyNeighbour
 
 // Tag defines model for Tag.
-type Tag struct {
-	Check      string    `json:"check"`
-	Dimension  string    `json:"dimension"`
-	From       []float32 `json:"from"`
-	Gain       float32   `json:"gain"`
-	Handle     []float32 `json:"handle"`
-	Label      string    `json:"label"`
-	LabelAt    []float32 `json:"label_at"`
-	LabelRight bool      `json:"label_right"`
-	Pull       []float32 `json:"pull"`
-
-	// Side of the box that the check is about
-	Side *string   `json:"side,omitempty"`
-	To   []float32 `json:"to"`
-	Unit string    `json:"unit"`
-
-	// Value as measured
-	Value float32 `json:"value"`
-}
+type Tag = document.Tag
 
 // Tooth defines model for Tooth.
-type Tooth struct {
-	// Anterior with an incisal edge
-	Anterior bool `json:"anterior"`
-
-	// Cusps sites of the cusps
-	Cusps []string `json:"cusps"`
-
-	// Grooves sites of the grooves that leave the central fissure
-	Grooves []string `json:"grooves"`
-
-	// Group which criteria of a school apply
-	Group     string   `json:"group"`
-	Iso       string   `json:"iso"`
-	Letters   string   `json:"letters"`
-	Name      string   `json:"name"`
-	Pits      []string `json:"pits"`
-	Symbol    string   `json:"symbol"`
-	Universal string   `json:"universal"`
-}
+type Tooth = document.Tooth
 
 // ToothChart defines model for ToothChart.
-type ToothChart struct {
-	Sizes []DefaultSize `json:"sizes"`
-	Views []ChartView   `json:"views"`
-}
+type ToothChart = document.ToothChart
+
+// ToothGroup which criteria of a school apply
+type ToothGroup = document.ToothGroup
 
 // Touch defines model for Touch.
-type Touch struct {
-	At []float32 `json:"at"`
+type Touch = document.Touch
 
-	// Dentin mm of the way to the pulp that runs through dentin
-	Dentin float32 `json:"dentin"`
-
-	// Enamel mm square to the surface, 0 on the root
-	Enamel float32 `json:"enamel"`
-
-	// Horn the horn that is nearest, if one is
-	Horn string `json:"horn"`
-
-	// Pulp least distance to the pulp in mm
-	Pulp   float32   `json:"pulp"`
-	PulpAt []float32 `json:"pulp_at"`
-}
+// Treatment restore, seal or watch
+type Treatment = document.Treatment
 
 // User defines model for User.
-type User struct {
-	Name     string `json:"name"`
-	Practice string `json:"practice"`
-	Role     Role   `json:"role"`
-}
+type User = document.User
+
+// Verdict of a check
+type Verdict = document.Verdict
+
+// VerdictChange defines model for VerdictChange.
+type VerdictChange = document.VerdictChange
 
 // View defines model for View.
-type View struct {
-	// At of a section, mm from the tooth's middle
-	At float32 `json:"at"`
-
-	// Bounds min x, min y, max x, max y
-	Bounds []float32 `json:"bounds"`
-	Id     string    `json:"id"`
-	Layers []Layer   `json:"layers"`
-	Left   string    `json:"left"`
-	Origin []float32 `json:"origin"`
-	Right  string    `json:"right"`
-	Tags   []Tag     `json:"tags"`
-	Title  string    `json:"title"`
-	U      []float32 `json:"u"`
-	Up     string    `json:"up"`
-	V      []float32 `json:"v"`
-}
+type View = document.View
 
 // Volumes defines model for Volumes.
-type Volumes struct {
-	Cavity     float32 `json:"cavity"`
-	Dentin     float32 `json:"dentin"`
-	Enamel     float32 `json:"enamel"`
-	Lesion     float32 `json:"lesion"`
-	LesionLeft float32 `json:"lesion_left"`
-
-	// Lost broken off before
-	Lost *float32 `json:"lost,omitempty"`
-
-	// OldFilling of old fillings, counted neither as enamel nor as dentin
-	OldFilling *float32 `json:"old_filling,omitempty"`
-}
+type Volumes = document.Volumes
 
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
-// OwnBuccolingual defines model for OwnBuccolingual.
-type OwnBuccolingual = float32
+// MeasuredBuccolingual defines model for MeasuredBuccolingual.
+type MeasuredBuccolingual = float64
 
-// OwnEnamel defines model for OwnEnamel.
-type OwnEnamel = float32
+// MeasuredEnamel defines model for MeasuredEnamel.
+type MeasuredEnamel = float64
 
-// OwnHeight defines model for OwnHeight.
-type OwnHeight = float32
+// MeasuredHeight defines model for MeasuredHeight.
+type MeasuredHeight = float64
 
-// OwnMesiodistal defines model for OwnMesiodistal.
-type OwnMesiodistal = float32
+// MeasuredMesiodistal defines model for MeasuredMesiodistal.
+type MeasuredMesiodistal = float64
 
 // StudyAge defines model for StudyAge.
-type StudyAge = float32
+type StudyAge = float64
 
 // StudyTooth defines model for StudyTooth.
 type StudyTooth = string
@@ -832,10 +350,16 @@ type CompareSchoolsParams struct {
 // EvaluateParams defines parameters for Evaluate.
 type EvaluateParams struct {
 	// Across where the buccolingual section lies, mm towards mesial from the middle
-	Across *float32 `form:"across,omitempty" json:"across,omitempty"`
+	Across *float64 `form:"across,omitempty" json:"across,omitempty"`
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
-	Along *float32 `form:"along,omitempty" json:"along,omitempty"`
+	Along *float64 `form:"along,omitempty" json:"along,omitempty"`
+}
+
+// ListSchoolsParams defines parameters for ListSchools.
+type ListSchoolsParams struct {
+	Tooth    *string   `form:"tooth,omitempty" json:"tooth,omitempty"`
+	Material *Material `form:"material,omitempty" json:"material,omitempty"`
 }
 
 // CopySchoolJSONBody defines parameters for CopySchool.
@@ -849,16 +373,16 @@ type StudyToothParams struct {
 	Age StudyAge `form:"age" json:"age"`
 
 	// Height measured crown height, mm
-	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+	Height *MeasuredHeight `form:"height,omitempty" json:"height,omitempty"`
 
 	// Mesiodistal measured mesiodistal size, mm
-	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+	Mesiodistal *MeasuredMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
 
 	// Buccolingual measured buccolingual size, mm
-	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+	Buccolingual *MeasuredBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
 
 	// Enamel enamel at the contact from a radiograph, mm
-	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+	Enamel *MeasuredEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
 }
 
 // StudyNeighboursParams defines parameters for StudyNeighbours.
@@ -866,16 +390,16 @@ type StudyNeighboursParams struct {
 	Age StudyAge `form:"age" json:"age"`
 
 	// Height measured crown height, mm
-	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+	Height *MeasuredHeight `form:"height,omitempty" json:"height,omitempty"`
 
 	// Mesiodistal measured mesiodistal size, mm
-	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+	Mesiodistal *MeasuredMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
 
 	// Buccolingual measured buccolingual size, mm
-	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+	Buccolingual *MeasuredBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
 
 	// Enamel enamel at the contact from a radiograph, mm
-	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+	Enamel *MeasuredEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
 }
 
 // StudySectionParams defines parameters for StudySection.
@@ -883,20 +407,20 @@ type StudySectionParams struct {
 	Age StudyAge `form:"age" json:"age"`
 
 	// Height measured crown height, mm
-	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+	Height *MeasuredHeight `form:"height,omitempty" json:"height,omitempty"`
 
 	// Mesiodistal measured mesiodistal size, mm
-	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+	Mesiodistal *MeasuredMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
 
 	// Buccolingual measured buccolingual size, mm
-	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+	Buccolingual *MeasuredBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
 
 	// Enamel enamel at the contact from a radiograph, mm
-	Enamel *OwnEnamel             `form:"enamel,omitempty" json:"enamel,omitempty"`
+	Enamel *MeasuredEnamel        `form:"enamel,omitempty" json:"enamel,omitempty"`
 	Axis   StudySectionParamsAxis `form:"axis" json:"axis"`
 
 	// At mm from the middle; level sections: mm over the cervical plane
-	At         float32 `form:"at" json:"at"`
+	At         float64 `form:"at" json:"at"`
 	Neighbours *bool   `form:"neighbours,omitempty" json:"neighbours,omitempty"`
 }
 
@@ -908,39 +432,42 @@ type StudyTouchParams struct {
 	Age StudyAge `form:"age" json:"age"`
 
 	// Height measured crown height, mm
-	Height *OwnHeight `form:"height,omitempty" json:"height,omitempty"`
+	Height *MeasuredHeight `form:"height,omitempty" json:"height,omitempty"`
 
 	// Mesiodistal measured mesiodistal size, mm
-	Mesiodistal *OwnMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
+	Mesiodistal *MeasuredMesiodistal `form:"mesiodistal,omitempty" json:"mesiodistal,omitempty"`
 
 	// Buccolingual measured buccolingual size, mm
-	Buccolingual *OwnBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
+	Buccolingual *MeasuredBuccolingual `form:"buccolingual,omitempty" json:"buccolingual,omitempty"`
 
 	// Enamel enamel at the contact from a radiograph, mm
-	Enamel *OwnEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
-	X      float32    `form:"x" json:"x"`
-	Y      float32    `form:"y" json:"y"`
-	Z      float32    `form:"z" json:"z"`
+	Enamel *MeasuredEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
+	X      float64         `form:"x" json:"x"`
+	Y      float64         `form:"y" json:"y"`
+	Z      float64         `form:"z" json:"z"`
 }
 
 // BenchBitewingParams defines parameters for BenchBitewing.
 type BenchBitewingParams struct {
 	Site string   `form:"site" json:"site"`
-	Age  *float32 `form:"age,omitempty" json:"age,omitempty"`
+	Age  *float64 `form:"age,omitempty" json:"age,omitempty"`
 	Seed *int     `form:"seed,omitempty" json:"seed,omitempty"`
 }
 
 // ChartToothParams defines parameters for ChartTooth.
 type ChartToothParams struct {
-	Age *float32 `form:"age,omitempty" json:"age,omitempty"`
+	Age *float64 `form:"age,omitempty" json:"age,omitempty"`
 }
 
 // ReadFilmParams defines parameters for ReadFilm.
 type ReadFilmParams struct {
 	Site string   `form:"site" json:"site"`
-	Mm   float32  `form:"mm" json:"mm"`
-	Age  *float32 `form:"age,omitempty" json:"age,omitempty"`
+	Mm   float64  `form:"mm" json:"mm"`
+	Age  *float64 `form:"age,omitempty" json:"age,omitempty"`
 }
+
+// AdviseJSONRequestBody defines body for Advise for application/json ContentType.
+type AdviseJSONRequestBody = CaseDocument
 
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
 type CreateCaseJSONRequestBody = NewCase
@@ -971,6 +498,9 @@ type SignInJSONRequestBody = SignIn
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// Advise What a case speaks for before anything is cut
+	// (POST /advice)
+	Advise(c *gin.Context)
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(c *gin.Context)
@@ -1025,9 +555,9 @@ type ServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(c *gin.Context)
-	// ListSchools The schools with their criteria
+	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
-	ListSchools(c *gin.Context)
+	ListSchools(c *gin.Context, params ListSchoolsParams)
 	// CopySchool Start house rules from a school
 	// (POST /schools)
 	CopySchool(c *gin.Context)
@@ -1083,6 +613,19 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// Advise operation middleware
+func (siw *ServerInterfaceWrapper) Advise(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Advise(c)
+}
 
 // ListArches operation middleware
 func (siw *ServerInterfaceWrapper) ListArches(c *gin.Context) {
@@ -1412,7 +955,7 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 
 	// ------------- Optional query parameter "across" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "across", c.Request.URL.Query(), &params.Across, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "across", c.Request.URL.Query(), &params.Across, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter across: %w", err), http.StatusBadRequest)
 		return
@@ -1420,7 +963,7 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 
 	// ------------- Optional query parameter "along" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter along: %w", err), http.StatusBadRequest)
 		return
@@ -1491,6 +1034,28 @@ func (siw *ServerInterfaceWrapper) ListInstruments(c *gin.Context) {
 // ListSchools operation middleware
 func (siw *ServerInterfaceWrapper) ListSchools(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListSchoolsParams
+
+	// ------------- Optional query parameter "tooth" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "tooth", c.Request.URL.Query(), &params.Tooth, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "material" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "material", c.Request.URL.Query(), &params.Material, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter material: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1498,7 +1063,7 @@ func (siw *ServerInterfaceWrapper) ListSchools(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListSchools(c)
+	siw.Handler.ListSchools(c, params)
 }
 
 // CopySchool operation middleware
@@ -1623,7 +1188,7 @@ func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
 
 	// ------------- Required query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -1631,7 +1196,7 @@ func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
 
 	// ------------- Optional query parameter "height" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
 		return
@@ -1639,7 +1204,7 @@ func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
 
 	// ------------- Optional query parameter "mesiodistal" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
 		return
@@ -1647,7 +1212,7 @@ func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
 
 	// ------------- Optional query parameter "buccolingual" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
 		return
@@ -1655,7 +1220,7 @@ func (siw *ServerInterfaceWrapper) StudyTooth(c *gin.Context) {
 
 	// ------------- Optional query parameter "enamel" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
 		return
@@ -1691,7 +1256,7 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 
 	// ------------- Required query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -1699,7 +1264,7 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 
 	// ------------- Optional query parameter "height" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
 		return
@@ -1707,7 +1272,7 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 
 	// ------------- Optional query parameter "mesiodistal" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
 		return
@@ -1715,7 +1280,7 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 
 	// ------------- Optional query parameter "buccolingual" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
 		return
@@ -1723,7 +1288,7 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 
 	// ------------- Optional query parameter "enamel" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
 		return
@@ -1759,7 +1324,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Required query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -1767,7 +1332,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Optional query parameter "height" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
 		return
@@ -1775,7 +1340,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Optional query parameter "mesiodistal" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
 		return
@@ -1783,7 +1348,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Optional query parameter "buccolingual" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
 		return
@@ -1791,7 +1356,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Optional query parameter "enamel" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
 		return
@@ -1807,7 +1372,7 @@ func (siw *ServerInterfaceWrapper) StudySection(c *gin.Context) {
 
 	// ------------- Required query parameter "at" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
 		return
@@ -1851,7 +1416,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Required query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -1859,7 +1424,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Optional query parameter "height" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height", c.Request.URL.Query(), &params.Height, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height: %w", err), http.StatusBadRequest)
 		return
@@ -1867,7 +1432,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Optional query parameter "mesiodistal" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mesiodistal", c.Request.URL.Query(), &params.Mesiodistal, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesiodistal: %w", err), http.StatusBadRequest)
 		return
@@ -1875,7 +1440,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Optional query parameter "buccolingual" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "buccolingual", c.Request.URL.Query(), &params.Buccolingual, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter buccolingual: %w", err), http.StatusBadRequest)
 		return
@@ -1883,7 +1448,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Optional query parameter "enamel" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "enamel", c.Request.URL.Query(), &params.Enamel, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter enamel: %w", err), http.StatusBadRequest)
 		return
@@ -1891,7 +1456,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Required query parameter "x" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "x", c.Request.URL.Query(), &params.X, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "x", c.Request.URL.Query(), &params.X, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter x: %w", err), http.StatusBadRequest)
 		return
@@ -1899,7 +1464,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Required query parameter "y" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "y", c.Request.URL.Query(), &params.Y, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "y", c.Request.URL.Query(), &params.Y, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter y: %w", err), http.StatusBadRequest)
 		return
@@ -1907,7 +1472,7 @@ func (siw *ServerInterfaceWrapper) StudyTouch(c *gin.Context) {
 
 	// ------------- Required query parameter "z" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "z", c.Request.URL.Query(), &params.Z, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "z", c.Request.URL.Query(), &params.Z, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter z: %w", err), http.StatusBadRequest)
 		return
@@ -1989,7 +1554,7 @@ func (siw *ServerInterfaceWrapper) BenchBitewing(c *gin.Context) {
 
 	// ------------- Optional query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -2033,7 +1598,7 @@ func (siw *ServerInterfaceWrapper) ChartTooth(c *gin.Context) {
 
 	// ------------- Optional query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -2077,7 +1642,7 @@ func (siw *ServerInterfaceWrapper) ReadFilm(c *gin.Context) {
 
 	// ------------- Required query parameter "mm" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "mm", c.Request.URL.Query(), &params.Mm, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "mm", c.Request.URL.Query(), &params.Mm, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mm: %w", err), http.StatusBadRequest)
 		return
@@ -2085,7 +1650,7 @@ func (siw *ServerInterfaceWrapper) ReadFilm(c *gin.Context) {
 
 	// ------------- Optional query parameter "age" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
 		return
@@ -2128,43 +1693,82 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 		ErrorHandler:       errorHandler,
 	}
 
-	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
-	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
-	router.GET(options.BaseURL+"/session", wrapper.GetSession)
-	router.POST(options.BaseURL+"/session", wrapper.SignIn)
-	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
-	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
-	router.GET(options.BaseURL+"/teeth/:text", wrapper.ReadTooth)
-	router.GET(options.BaseURL+"/teeth/:text/chart", wrapper.ChartTooth)
-	router.GET(options.BaseURL+"/teeth/:text/bitewing", wrapper.BenchBitewing)
-	router.GET(options.BaseURL+"/teeth/:text/film-depth", wrapper.ReadFilm)
+	router.POST(options.BaseURL+"/advice", wrapper.Advise)
 	router.GET(options.BaseURL+"/arches", wrapper.ListArches)
-	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
-	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
-	router.GET(options.BaseURL+"/study/:tooth/section", wrapper.StudySection)
-	router.GET(options.BaseURL+"/study/:tooth/touch", wrapper.StudyTouch)
-	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
-	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
-	router.GET(options.BaseURL+"/schools/:id", wrapper.GetHouseRules)
-	router.PUT(options.BaseURL+"/schools/:id", wrapper.SaveHouseRules)
-	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
-	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
-	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
-	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
-	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
-	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
-	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/cases", wrapper.ListCases)
 	router.POST(options.BaseURL+"/cases", wrapper.CreateCase)
 	router.DELETE(options.BaseURL+"/cases/:id", wrapper.ArchiveCase)
 	router.GET(options.BaseURL+"/cases/:id", wrapper.GetCase)
 	router.PUT(options.BaseURL+"/cases/:id/draft", wrapper.SaveDraft)
+	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
 	router.POST(options.BaseURL+"/cases/:id/revisions", wrapper.FixRevision)
 	router.GET(options.BaseURL+"/cases/:id/revisions/:number", wrapper.GetRevision)
-	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
+	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
+	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
+	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
+	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
+	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
+	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
+	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
+	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
+	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
+	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
+	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
+	router.GET(options.BaseURL+"/schools/:id", wrapper.GetHouseRules)
+	router.PUT(options.BaseURL+"/schools/:id", wrapper.SaveHouseRules)
+	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
+	router.GET(options.BaseURL+"/session", wrapper.GetSession)
+	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
+	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
+	router.GET(options.BaseURL+"/study/:tooth/section", wrapper.StudySection)
+	router.GET(options.BaseURL+"/study/:tooth/touch", wrapper.StudyTouch)
+	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
+	router.GET(options.BaseURL+"/teeth/:text", wrapper.ReadTooth)
+	router.GET(options.BaseURL+"/teeth/:text/bitewing", wrapper.BenchBitewing)
+	router.GET(options.BaseURL+"/teeth/:text/chart", wrapper.ChartTooth)
+	router.GET(options.BaseURL+"/teeth/:text/film-depth", wrapper.ReadFilm)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type AdviseRequestObject struct {
+	Body *AdviseJSONRequestBody
+}
+
+type AdviseResponseObject interface {
+	VisitAdviseResponse(w http.ResponseWriter) error
+}
+
+type Advise200JSONResponse Proposal
+
+func (response Advise200JSONResponse) VisitAdviseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Advise422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response Advise422ApplicationProblemPlusJSONResponse) VisitAdviseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListArchesRequestObject struct {
 }
@@ -2887,6 +2491,7 @@ func (response ListInstruments200JSONResponse) VisitListInstrumentsResponse(w ht
 }
 
 type ListSchoolsRequestObject struct {
+	Params ListSchoolsParams
 }
 
 type ListSchoolsResponseObject interface {
@@ -3502,6 +3107,9 @@ func (response ReadFilm422ApplicationProblemPlusJSONResponse) VisitReadFilmRespo
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// Advise What a case speaks for before anything is cut
+	// (POST /advice)
+	Advise(ctx context.Context, request AdviseRequestObject) (AdviseResponseObject, error)
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(ctx context.Context, request ListArchesRequestObject) (ListArchesResponseObject, error)
@@ -3556,7 +3164,7 @@ type StrictServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(ctx context.Context, request ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error)
-	// ListSchools The schools with their criteria
+	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
 	// CopySchool Start house rules from a school
@@ -3661,6 +3269,48 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// Advise operation middleware
+func (sh *strictHandler) Advise(ctx *gin.Context) {
+	var request AdviseRequestObject
+
+	var body AdviseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Advise(ctx, request.(AdviseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Advise")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AdviseResponseObject); ok {
+		if err := validResponse.VisitAdviseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ListArches operation middleware
@@ -4228,8 +3878,10 @@ func (sh *strictHandler) ListInstruments(ctx *gin.Context) {
 }
 
 // ListSchools operation middleware
-func (sh *strictHandler) ListSchools(ctx *gin.Context) {
+func (sh *strictHandler) ListSchools(ctx *gin.Context, params ListSchoolsParams) {
 	var request ListSchoolsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListSchools(ctx, request.(ListSchoolsRequestObject))
@@ -4690,216 +4342,4 @@ func (sh *strictHandler) ReadFilm(ctx *gin.Context, text string, params ReadFilm
 	} else if response != nil {
 		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
 	}
-}
-
-// Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
-// Stored as a slice of fixed-width chunks rather than one concatenated
-// const string: with thousands of chunks the chained `+` fold is several
-// times slower for the Go compiler than parsing a slice literal.
-var swaggerSpec = []string{
-	"7H39kty2kfiroPhLlX9Xx/2SFFe8/ku27Fg52XJpFV/V+XQqDNkzAy8J0AA4s2PVvtTlDfJkV2gAJEiC",
-	"HHK/KnElf8TaIQg0Gt2N/uanJBNlJThwrZLLT0lFJS1Bg8S/vqYKXufmX4wnl0lF9TZJE05LSC4Tlidp",
-	"IuHXmknIk0sta0gTlW2hpOaNtZAl1cllUtc4Uh8q85bSkvFNcnubJm/3/Ks6y0TB+KamhXkpB5VJVmkm",
-	"zHolUFVLyMkqGEYU+w1SUpZJaqH6tQZ5aMEKxyYhQCW9YWVdJpfPz9OkZNz+cX560cDG63IF0sP2jZkw",
-	"AhXg74RqordAMsE1zTRZS1ESSiTNmdhIWm0nQLQzxIH74yzYvgO22eoJjGVS7DnZ4rAJSOyAe6Hpe1BM",
-	"5EzpyRMs21HHDjAYenfArnSdH15uoKHd3iJ0A5PU2yx28ayz2uha74XQ2yECXl+9Jc+/+OM5cePTGCdp",
-	"fHcKnIpqDdK8+T8/X5z86QP+3x8iXHVrZlGV4AqQg3+UYlVAaf5pKBU4Eg2tqoJl1MB4VtkR//6LMgB/",
-	"Chb9g4R1cpn8v7NWRJzZp+rMz4srdrf8n1uqCVNkLwXfEMpzsje/aEFygfhyc5glXuY7luEhVVJUIDWz",
-	"YJdUg2S0wD+YhlIdA+h794ab8bZBDZWSHhLEC3Vb7CEtTbQEqkuHHODmpH82eNRCGjJRgKS4pzrbJh9i",
-	"oqw9uZ+DyZo102BD7fti9Qtk2qz/UmbbhoC6mNhIIXYwHw9vGI/unikR3bolwcgDUevCzDVrvR4KzGJu",
-	"6naitNlLDAXmqhnufsWk3n48AJUBjIxr2BjeS5NcZLU/tykozeyv/FiDjXzGFZUatmNu9sEzCTummODz",
-	"j+ade+OqLksqD7FT0p4IpuaxlHKbJnWVUw35R6o7uzE/nmiGyJ8mVdy132QaYjtthFKD4nDLnbXHjvNV",
-	"cDg0z5mRD7T4MThgK+a64uMlyaiClIiVrqXgp+avs4tT8hqFSraF7BqMSBEFkNUB7+CqoJyDTMl+y7It",
-	"MXSnCOxAHsia1oU+TfoQpsnNyUacuB+N6Dt9R/ffg1LmYnDw+3MaUGVWUKWiRDGTrrw0iM4xm+iG7KCy",
-	"rRDxWRvKij/5OCoHlhNZmuxA5iyL6Cd7IZUm7jERazy+gipN/M6MwJAkl3Stk0teF8VCGvZkG+wqdQcW",
-	"4L1BVQvrMvLeUqmvmI6IrGvG865MGGK8x/XKTTQYeDPEIOOIsx2DvdOhegpJmhyCuQI1JUQarmjmN6NT",
-	"B/PoRn9isB9CIjgQxXLwx4gYT8me6a3nygwU0ebyV1uxNz/iddrFlwFlvgxtER/B487BOTUB7qWPDnwx",
-	"daDE0QDZ9fCsc1YCR6qNnd6a3cR/F7KckB6Dnwu6gjhTKyPkmD7EH7IchqdmTmYlboiQ1nyhO6YPhKFw",
-	"pStR60vU1WmREquDp2RNM0YLwiG7RnUOeZZdRzlfU7mBo9fxO8qtmK15BlJTxnWMaM1zFheEO1rUuDsj",
-	"IuiqAH+ZDKYIZJHX7Eow7M7tPVcypcDIEC70R6cYm/k+RHa3Rwo+phoburejYwcTE1/2hB1l+M11seNw",
-	"0WA4FFxmoSjVCr5mRl47Cu0SL+VqD9IZO2+Ab8z98OI8dl2B3oo8xGAmapS2NWc7kAol6q81zSXl+riG",
-	"7OZLPQhR2CUzsjoG+Ioqph6GgeJ2xlGBXdKbKLmWjEd/bzffPFwJUQDlODuAvZrnAzDKF8tprnnQUJjF",
-	"r92N3esEiUmx51fsN3syvXPqOXcGaNk2XowhJrtehenbrPFidF0HnfVjwL8CVA8N+ENB+X4L6KmwFxgl",
-	"5o40V92a8ZzxDdH0GhTBRzlUekv2W+CEm1uRKbJhO+Dugu7dGWZw9OzsNj6WZRQjZv04dSPrjr22Z/nY",
-	"wx4WcYHUwRdHVymu2Ia/jvDkqPpYUaX2QsZBl6I4Kk7fmTF4nW34R8aPU7cfGKzd2KK4YHRv4U3e3dod",
-	"hMoy6WCWE6ojHZbcgNOn2uF1x+D+fmkWDnk9hp1vzBsj10ijA81X4lpkx2QrqKMW8Pegtq+opkka0W6y",
-	"WntdNBNUGluSKqPhrEVRiL0yDCupJc6C8hnXOffK5fwtWjWzv7ve2eDyaYhBv0zsEL41siriKnNG64gp",
-	"GfFJ/uXq7Q/EPPKa+5pBkR91FjifpV8vCiLb1DJiE43ziifvRjUr8Uw3UfVrJsl7am/VKKZHwC3KIbCD",
-	"WykwsFnpUN3F6I8//Nlpb2gbrw46qhxX7AYK9bECOSmtY0v3ubq0Dmw7Pm1vwO4SY5t+B9TcYRFmBq4Z",
-	"d9B197gCvQfgxIc/eE6quqhiBuj4FWdfjs7vaJHuQNKNsyZtkIUpa0sm6ZGDt+uGq6TBjuLI4ExFWAR9",
-	"2AacksoN48pwCvXGkuCEGqMIjBFFOYF8A2RDGUekZELpLwmVYIQOJ2X59/9NyU4UdQn+h7+lxF7a7oeB",
-	"jrASPIf8o4U9SihuBDQxqsGIcSeVC1mFbHcNFVIPlbo4kJUU12Akk/tHjBcdjlXlXFVd/ClR85w0ca7h",
-	"VYhojd+S+OijAuDDeTHKhiJLCuvu6b8+qoiMOlmUPlgtxCNDbYU0cxeCb8wSknJV1Bnw7ICOI1oUooL8",
-	"uJ3jvCw9J1T36NLeYfcw26Cqi5gP0w5Nc7GcOtoOnpywsjJbswGlLb6NTtYzI2ckp8UZXklmH39mfMN2",
-	"NK4XryUA2dgRheMRInbgfAogdyyjBSkYx0BfanVoZB9mlWYzDh0Ke5DegZsTarhI6QE/WA/EmNB0Kv7Y",
-	"44pWrCjoLB24XagzbWeSObj32Lsj8r8DWsSCQZmQYzRMda1m6MZ2XGpniknE70St4F1dxAy6JS7glYvn",
-	"DB/EvVVzIzlX6LcdxnJiPuieZ270Ms2TdriDHOFMzY4D0GL4es2Vlg3k8ywH52v5tEB6VVKsWRFRPSTN",
-	"Wa3w5rFKQMuHmlWW+xgnupZmb30PQ7vywMMQPb4Y5px4qxFrbm8twDGcvaE8L6m8HqOw+VB6o7jxS9Wq",
-	"Qi0I/fksRyXJ33f2X6KWRmESiI+hd+BoZLSHArd7ZzyPhAve0IP1tA1DBXEKYfzeId+4dW9njsLogr39",
-	"UFfPMg38VpVgLmuoS5I3SI0HT3Y+1WPmofbgdgA0q8VA78X+h1TlrpVFLrYVlV2PXceBv9RfOBrv67tG",
-	"2wiVWSVtYI/u25vBQz3e/drTygBILjJ1ZmzsEyvHT8t8julSMimFw8dQH7DKOlNWZcahBE0UozczrdyA",
-	"taThZRG6QCWjfOMunaHZtTM7y+JP+6EcPzScNIA/tbiJofMH2MezELKeH30yQBWOvUeGQhAFnnrtB9j/",
-	"6EZG7HUXE+3Af+Q+CyY8ko3RpEg9uzgPc6QuvjhvgwjBIWYiFo+ixPxOVJ1tCVXku59Ozp9ffEk4mFuM",
-	"Eidew/ynlyf/9eHTs/TF7cnP5ydffPh0kX5++4ej3gtcvZPiENu9jd0s8G4aoTR9ZZX05rV9+ByR1P4x",
-	"Kff8xnGBEVAjBtJL1KWJP+I2jcL8fHYx0KxpIzKnqKxNqsporQe+vqPyD7M2lgR5IbuOzyNYBh8nMrmm",
-	"rN4R3TmHDMP+U9N2nZzxZJbxm609tDXaZAvudmfERXCxaQ20qQm8JXIs60TCulYj912bEhh7NJZxouDX",
-	"Grglrll7vdJQRdMjarmmGSykufGEF+eMOerCdcMGNpTFhqOoNuPE2/cNuPF8k4631zFGC1OAtoDZ5pic",
-	"r9o8rTvZnEGmaN8nqCmLHzGGzxYQM3qwYyfcN1+Da0MzXcDEiR/TqOz7zRoxUWrTESJJqEviOH1FbjKg",
-	"8g5+qfMNxM1GutYg47YzrJ0Um0qrqnnuPTFUwWeKiD0nlv5SIiTxrB5R87KtQUX3RJcDNztWNuK4dzOl",
-	"brEYAifvzt777bbiR+ESz+7n7rifV6Ov/TmiijLE/KBVX6XwKegR14abdgpBo+mQD4Cn0ct5HBHHNzfq",
-	"43onug5fdL2i27EAKjlOo4FmW/wXzY1qq7SkWsiop+CquQR7doPNYaHzFZ8m6SWWwZ0vS+BW7XkNReeo",
-	"UB26zaZ8P63XzOmrjbR1i6ctEmIn0fPmLUwUtjLN5gJjkNec+Jn7VQLNFWG6nzmMWYgpuiiCFGEzwmwh",
-	"v0Ou8FhORJj6EKRYPXPWkv/7Io0FK5pkh+DNi6NvHk+FiJ4C0zoaDlQaqvnXu5tmTI0zUkQvnu0n89ZR",
-	"ie/mTh3EE5tE6IYiLNNjWZxOCYvnm3Wcv8MSCqf99mJYQhJaFATTvmwCUVdaBn4RBZlw6cSRbG+3lSF3",
-	"L00oG0QJoEo6u0s9hlp8tMD5Bd2GJ5BvD3MoJ53X5Wje/JhO37f1rQffjo6CU9EMljs8+95mW89icOIi",
-	"XklrlqUJ5BtY4liecKim5IAC67eH8al2fdZzPKyIMKNUxJwj5tSKZX57IZmL/95xC26C1K8eBfohWR1z",
-	"C8ZCjBtaj2TgHJEQ0/xdwZhBHuf8GWxs5wzY2UMQR2CdM8hHKtMo13QjjGZ0VJS31HObJi7D47gu1GSW",
-	"3vo0jtl5Yehq2dRykacFc5cixFq4cNWCiIwPcMVmWxTbaSVVjItqZ4vNxQkm7CwYr3xi7/yDWlbBZmSZ",
-	"0zzmwdQ37p3vxQLa0pbHTbtCQ0IOC+Gx+kNpiSYNqXuMNQ4/ANtsV6KOhPY2tIpUQ5fEZ1FhfHYvSOAs",
-	"GkiVsZLNRRmSk7EbpSnPFaGZFMoHb3JXrDm8/sZLRddrBQsjt746pa3JUNZR5tK3Yxfnge7jAXDKXfGK",
-	"rU3BuuMbpo4mjHXqVBGiFE+uEy8yqzZ7dNiPkcR7GtGgM184NO5SjnvWpCiXIXRDRxKqtpTnBSybbDxh",
-	"E598XBqnt2/JXmJlGEuui+JuBBTNIlyJG5tzhF4wcwZNfVNcr1y29vGk7F6QSxHfCeEoTVqKCekjjWe0",
-	"OiJB6JtTdph05BAcV/cMovQ7es2DZDbi3fM6MmO/cMJ4xhQtMA8yKjiyWlURtRbL7XwOsh2TLnDwB5Xx",
-	"E/O6UZYaCqA7cDlqXEtakDVT5liWLlxHpLstPvbuDpsx6nwRtKqKQ4zwxkR8Adr3YFlgPvTN6+OFp4dy",
-	"JUYTs11l13FPEErRsBTMg9+s0AhZi7u0pSoHdnucnlxGSRRLQCO+Cq+rzCtBCEp/RipJFxalzsr4t/N6",
-	"fSW+xTrb3j8xqtWXByqIY4w9PRAtbKVuXVSWQWTNDatIUW+2pFGYBqvBSGucsiTq15pK8DM79SYl50RY",
-	"pUcKEc3bxYSsaLWqeWKhY4pwoBKUTglbE1tqFU20d3pud7ICqNK2qpVn0Nm8T8MeJo/WRbXwtusdOcre",
-	"Jtm3r4T6+R0CYhTxVxXLHZvIFDS2XQb3LLiKuwzw/WCNGLy+WjxGwIPLmhIFaIqmpCxJk96Nev1nyqij",
-	"9laLJMDXznDukSDj5CYl5j+HlJT0Bv+iN+SwKP1xtOjr4MTyTDvwMKIPwXrEZbjYMZImfbUqrMbezAf2",
-	"PY3H0UdDBfVCpSnurNzdg7esl9CFHBCnHhu4nIsDOVJJW6dRbXSppDlOh6goMbe5An2f5Y6NFK1PlG1M",
-	"1GsU0DMG+o8+9ogmeC5UhLts8QYR6zVpAqKDV0WRf1yzonBG+IA/RZET91ylBMu+ISccmN6CJFT5ciAu",
-	"8K+xK6N3bkNx6Haferx2Nz08mVv0ra3FEOhXoNiGK1+sU0moqMTUN0XWQpKcSch0s6lT8saV4phrqzS/",
-	"lqAlqJTY5EGSw0aC+dsX8ZTl3/92SmymFWfG1mQ5Tl2wDLiCnFj5aNYEqU7/mzdUepm8tQkYQezsMrnA",
-	"k6iA04oll8nz0/PT5zbpbYu0dkZl5pKGXHMFQ4m4p9d5cpm8YUq/tEN67b+enZ9PtP4atvyaJSjablVD",
-	"/hx0A3uPUQ7btYRJ4nZyG8Ynk7e2Q5StsmoiI713MMCnADihaODjNYEDm1tjxbQ5DrQMzQpnGVVH0PY1",
-	"jngKrIUdhWbgzQLWxdP7LZCcHojaAuiUcNiD0sQmN5A1k8pmjjpp0N3s1xKohq9tZMTwIij9lcgPizZ6",
-	"JBMVZ7/tMruWNdwO8HvxYMu2aw7TkjEOdJsmL549G5umgSvoaBei/EpTqbH0T8GXrWpCylppssL2j2sm",
-	"S8itJiN4bhTrgPrOPrH81kqpAmwFWvdgDDexXXsyHTy9iGR42vE5buz8+YKNmfEv7ooIt2yDCi701jAb",
-	"MwLS7AwBivLZn0HHd3f+tFRwj83jJLa1EdPKtqfCiFzbMwpzttvmqT/HV2qHnLnmqrcfurRy5npffbrr",
-	"dMaoiJzCFd3BK5z6cfi/m8I0Rwj8Ix//vYTGfwBUTf5dk4uN+hEeQE86nK1ZYf5p/nM7els5LvqWFQs5",
-	"SWQa9InSEmjZRWlb9cG4TdaJtBONVH+y4qkx+hIX9a4LxCKmMqIF2bSOuzMLptEGx2uP6rGurD52gfm3",
-	"vyinvyrw/84l3TO+OVW7TfBXhdGojMr8tMrX7p8n1mXmfmFYsHaqdIHGttFgIXd/Wr22/0ysfmmf2T+a",
-	"Z9b36J6ZP2KFy/E2uUFXvqA3blPpMSzzGEizTsfCu0u0qE7zLbt51wL4aCpGs8YIP4T0t5gnzr94Kh76",
-	"lt203GOEEeWElWWt6aoINzF2gGefrDU3KaLGz+P8n+A8ejLHT+T6x+ypImt2YzWdhxQ0Te7qRD/qJTyn",
-	"2nw+d049FbIoSGGUOXzHS1VFSyCuaAx1G9/QzXXAkkb5+7qgSpGfnHFm3/FVDqnt1SG4M0aMkuhMNGyc",
-	"Zx/jncgUdspCGW7MOThN0h4x/VhQ7hMTH5GY/BIjtORR+bTX3XvfHaFpmYAXnTucz1R7NNTiOwDzYZRQ",
-	"rCE4+2TjV+Mc/5c638BfzdjHZfi2WiJyTl8Zg6wZoZ74rLBVDDXmEMgmI1nURU6UjbBQX4bRCF7bbTNH",
-	"R9XDS5Om0miyu73PIf582PDREYMojfqA13bUv3ilqYYClDolP9GiBkUUaLI6kK0RHkZcFLDWRNQ6JUpY",
-	"IQI023okqa3YKzSnxJ4T24uMFkNB8LUFxKaKq2SArJjeoprB40gYD5O2JZsvwpLNZwOvzYd/TlNqlr8q",
-	"6Pk2w131lgOB5o0m8p36i0LIHP3F14CuUtsmWNSalID1kPeXl3gV4eWCfsIdSFo4KJSjLiDMGV85lOLE",
-	"sN8J49MOwrbp4dO4CYMmizPQfuW30PNauZ8bgwlKwbGCBSNtUFb6QKBQYBvaIkrc6c1j+K8LoZhzwjoO",
-	"IEqLyiaR7YW8HvLxN36BAQf38yisrgC9z77YOCEpGCgMFmqxpzJXrl1x6wVuYobR735gqlv8uyJ/CorY",
-	"T/4UiWGMQ9r5vMkYoK6P8kxAXfepO8D54ffn4AmFUVxRg464uocsMXqnu7MbIaW0kBjo4Qf0enY55iys",
-	"6j7KOl/BDor5d6U+FNC9Kk/JN8i/lvq4aNrSrVuf09aYd8SWy4/eqN96sH/Ht9hY/Xz8Bmta/JlTsX3h",
-	"HkA5DA7S9g9mauuFpwufuhZq2Oul6SKoemSmRGHTEh5VPF/hKr8/ERLkkMf9xL5t7APoIs1cvm+ka0K7",
-	"ZhyKg/kXGs+ZBOANc9vT3jat38ZcLK453COiyq0wZmq5ru23afLHRfGnHmcAWkyICJDY7YXnNrpCNV2h",
-	"IucWMnhpq1im9bXXwbinEDBB/7cZQiaEbkg2q1o2Kts108GnNGwzNfMMhckWaG7R4g2dKZRcBcbQY6PD",
-	"lULPUV0dVBFN3intfvtMNlm1E/FtUR2uQsv3LrJr8J0BOG4ttwm5vXFLCnVdz0GcKZ7s8nQR9aAD5Iio",
-	"3JoRRNohT+rDtuH4YH3/3UXn9Ah5oom8jwrSdqOPKUyXo/POLuvvAsS4qnjbaBUTRVzCkf/0i+BgS94J",
-	"tskglORCR5xRyz/9ecy91ESoh7hogqVbUeT2mvRgOw+8TXfJ8eC/9I63zxRuUraDFeHC9sLcS6Y18KHG",
-	"c0V30KOBh1d5+v1Kn1bpOU58HPYeaf/g8SuMqtMQYHMfdpgHuR+UT6QcS7m5Yhv+ttaz0m2u0EdrLLOI",
-	"j8X+PJ72cuVgecQTxuzwkbOtlVXTXtjb4W5qmjC8ZD3VhPHxC9g5rR6Ji5xH7Gm55+Fxaxjgiztffobi",
-	"mIvQKl3nh7NPaGWM33LBp2mXBhmCV2/TeaNfYj+Uo2Pb7xfPGxx+YXjeG53PSs97xX3t2TrPHivWGNbT",
-	"j9DVQ5igL4ntv29N0CZrTTOlarD+hbb4eUhNZ9zXNatpwvqhHfcv6noS6prZR7FTmz7DFmsPMm3c6T6d",
-	"+J6ukCaX238o3ZFjjO6c53ya6K7At674F8XNoLiRxC5XHn88t23ik2ppUsAOipF0skFlYC/u8SXBt324",
-	"RF2Ssox8Q6LCtiEjMRI98xvu4Uf1Ty6eRUM7sQV4KODaiXNbPJpcrmmhYFjx/KiXiPuAaTxbxfHGva8P",
-	"F8IKv+zaeqNEUK5h7pUASxGm1r6gdUpBMUP+xdD3YeibeazwLOzUffLsfDYrHB55/t8eav7H5D1LqFHm",
-	"Y9k1B6VABe1XbfPuB4ggFayZl9pZm6Q9W2BtGa/p+zbqCn7vGrU9vhKyrECst+lvsDFjT33Fz7rbxo17",
-	"FzxgmmSUk1XzBaEAD2efNNzocdPoHdB8xDKKeLzMXHN9Xs/iPq9HpMpHtifaTzxQYjaW41mQEihX5P+/",
-	"+Dwlz89T8ubd5/82xP/ZimnYT2WjNt9asxWfhKnmS42NyqAAchsfsn49LYp86ND7Cni2/cqv9xTHOiLM",
-	"3Ie/xqedOY9tZRXTaDpycL6UVbb7W2zGc/xfdNYg0/gRyRi/xjhecnL/EhLFyrqgGnLiadIKF+opTwsj",
-	"SppOPUNaznzrkahEwTYgTydSHpxmHl1G2c4tY/F3+/CBBFWvUHhVu5RDey8XNMMICUjw33NWeJMUDCLH",
-	"bqjvpPmo5ehtggT8O5A62Anl6CzHRM0/Jh2GXz8dLR9xjx8gLdxJls+U+0a4ly3uG6KsKO0tamGxeRCW",
-	"bGpZJJfJGa1Ycvvh9v8CAAD//w==",
-}
-
-// decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,
-// after base64-decoding and flate-decompressing the embedded blob.
-func decodeSpec() ([]byte, error) {
-	encoded := strings.Join(swaggerSpec, "")
-	compressed, err := base64.StdEncoding.DecodeString(encoded)
-	if err != nil {
-		return nil, fmt.Errorf("error base64 decoding spec: %w", err)
-	}
-	zr := flate.NewReader(bytes.NewReader(compressed))
-	var buf bytes.Buffer
-	if _, err := buf.ReadFrom(zr); err != nil {
-		return nil, fmt.Errorf("read flate: %w", err)
-	}
-	if err := zr.Close(); err != nil {
-		return nil, fmt.Errorf("close flate reader: %w", err)
-	}
-
-	return buf.Bytes(), nil
-}
-
-var rawSpec = decodeSpecCached()
-
-// a naive cache of the decoded OpenAPI spec
-func decodeSpecCached() func() ([]byte, error) {
-	data, err := decodeSpec()
-	return func() ([]byte, error) {
-		return data, err
-	}
-}
-
-// Constructs a synthetic filesystem for resolving external references when loading openapi specifications.
-func PathToRawSpec(pathToFile string) map[string]func() ([]byte, error) {
-	res := make(map[string]func() ([]byte, error))
-	if len(pathToFile) > 0 {
-		res[pathToFile] = rawSpec
-	}
-
-	return res
-}
-
-// GetSpec returns the OpenAPI specification corresponding to the generated
-// code in this file. External references in the spec are resolved through
-// PathToRawSpec; externally-referenced files must be embedded in their
-// corresponding Go packages (via the import-mapping feature). URL-based
-// external refs are not supported.
-func GetSpec() (swagger *openapi3.T, err error) {
-	resolvePath := PathToRawSpec("")
-
-	loader := openapi3.NewLoader()
-	loader.IsExternalRefsAllowed = true
-	loader.ReadFromURIFunc = func(loader *openapi3.Loader, url *url.URL) ([]byte, error) {
-		pathToFile := url.String()
-		pathToFile = path.Clean(pathToFile)
-		getSpec, ok := resolvePath[pathToFile]
-		if !ok {
-			err1 := fmt.Errorf("path not found: %s", pathToFile)
-			return nil, err1
-		}
-		return getSpec()
-	}
-	var specData []byte
-	specData, err = rawSpec()
-	if err != nil {
-		return
-	}
-	swagger, err = loader.LoadFromData(specData)
-	if err != nil {
-		return
-	}
-	return
-}
-
-// GetSpecJSON returns the raw JSON bytes of the embedded OpenAPI
-// specification: decompressed but not unmarshaled. External references
-// are not resolved here; the bytes are the spec exactly as embedded by
-// codegen. The result is cached at package init time, so repeated calls
-// are cheap.
-func GetSpecJSON() ([]byte, error) {
-	return rawSpec()
-}
-
-// GetSwagger returns the OpenAPI specification corresponding to the
-// generated code in this file.
-//
-// Deprecated: GetSwagger predates kin-openapi renaming openapi3.Swagger
-// to openapi3.T. Use [GetSpec] instead. This wrapper is retained for
-// backwards compatibility.
-func GetSwagger() (*openapi3.T, error) {
-	return GetSpec()
 }

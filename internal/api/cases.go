@@ -7,7 +7,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"obturon/core/assess"
+	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
@@ -35,17 +38,26 @@ func caseSummary(c store.Case) (CaseSummary, error) {
 		return CaseSummary{}, err
 	}
 	a := CaseSummary{Id: c.ID, Patient: c.Patient.Code, Tooth: c.Tooth, ToothName: t.Name(), Revisions: len(c.Revisions), UpdatedAt: c.UpdatedAt, Verdict: "draft"}
-	var draft plan.Case
+	var draft document.CaseContent
 	if err := json.Unmarshal(c.Draft, &draft); err == nil && draft.Choice != nil {
-		a.Material, a.School = draft.Choice.Material, draft.Choice.School
+		a.Material, a.School = string(draft.Choice.Material), draft.Choice.School
 	}
 	if n := len(c.Revisions); n > 0 {
-		var d plan.Document
+		var d document.Plan
 		if err := json.Unmarshal(c.Revisions[n-1].PlanDocument, &d); err == nil {
-			a.Class, a.Material, a.School, a.Verdict = string(d.Class), d.Material, d.School, d.Worst()
+			a.Class, a.Material, a.School, a.Verdict = string(d.Class), string(d.Material), d.School, worst(d)
 		}
 	}
 	return a, nil
+}
+
+// worst is the worst verdict of a kept plan.
+func worst(d document.Plan) string {
+	checks := make([]assess.Check, len(d.Checks))
+	for n, c := range d.Checks {
+		checks[n].Verdict = c.Verdict
+	}
+	return string(assess.Worst(checks))
 }
 
 // CreateCase starts a case once the tooth is confirmed a second way.
@@ -56,7 +68,7 @@ func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (Cre
 		return nil, err
 	}
 	if err := notation.Confirm(c.Tooth, notation.Confirmation{Method: string(r.Body.Confirmation.Method), Answer: r.Body.Confirmation.Answer}); err != nil {
-		return nil, unprocessable("The tooth is not confirmed", plan.Faults{{Path: "$.confirmation.answer", Message: err.Error()}})
+		return nil, unprocessable("The tooth is not confirmed", intake.Faults{{Path: "$.confirmation.answer", Message: err.Error()}})
 	}
 	flags, err := json.Marshal(map[string]any{"pregnant_or_nursing": c.Patient.PregnantOrNursing, "caries_risk": c.Patient.CariesRisk})
 	if err != nil {
@@ -128,7 +140,7 @@ func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveD
 		return nil, err
 	}
 	if kept.Tooth != c.Tooth.String() {
-		return nil, unprocessable("The tooth was confirmed and stays", plan.Faults{{Path: "$.tooth", Message: "this case is for tooth " + kept.Tooth + ": start a new case for another tooth"}})
+		return nil, unprocessable("The tooth was confirmed and stays", intake.Faults{{Path: "$.tooth", Message: "this case is for tooth " + kept.Tooth + ": start a new case for another tooth"}})
 	}
 	if err := s.Store.SaveDraft(ctx, u.PracticeID, r.Id, *r.Body); err != nil {
 		return nil, err
@@ -148,41 +160,37 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
-	if result.Document.Refused != "" {
-		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Document.Refused}
+	if result.Refused() != "" {
+		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
-	document, err := json.Marshal(result.Document)
+	made := result.Document()
+	planned, err := json.Marshal(made)
 	if err != nil {
 		return nil, err
 	}
-	draft, err := pinRules(kept.Draft, c, result.Document)
+	draft, err := pinRules(kept.Draft, c, made)
 	if err != nil {
 		return nil, err
 	}
-	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, u.ID, r.Id, draft, document, result.Document.Core)
+	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, u.ID, r.Id, draft, planned, made.Core)
 	if err != nil {
 		return nil, err
 	}
-	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: result.Document}, nil
+	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: made}, nil
 }
 
 // pinRules names the version of house rules that a plan was made under, so that
 // the revision keeps to it when the rules change.
-func pinRules(draft []byte, c *plan.Case, made plan.Document) ([]byte, error) {
+func pinRules(draft []byte, c *intake.Case, made document.Plan) ([]byte, error) {
 	if c.House() == "" {
 		return draft, nil
 	}
-	var document map[string]json.RawMessage
-	if err := json.Unmarshal(draft, &document); err != nil {
+	var own document.CaseContent
+	if err := json.Unmarshal(draft, &own); err != nil {
 		return nil, err
 	}
-	pinned := *c.Choice
-	pinned.School = made.School + "." + made.SchoolVersion
-	var err error
-	if document["choice"], err = json.Marshal(pinned); err != nil {
-		return nil, err
-	}
-	return json.Marshal(document)
+	own.Choice.School = made.School + "." + made.SchoolVersion
+	return json.Marshal(own)
 }
 
 // GetRevision reads a revision as it was fixed.
@@ -191,7 +199,7 @@ func (s *server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (G
 	if err != nil {
 		return nil, err
 	}
-	var d plan.Document
+	var d document.Plan
 	if err := json.Unmarshal(fixed.PlanDocument, &d); err != nil {
 		return nil, err
 	}

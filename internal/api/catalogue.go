@@ -3,13 +3,14 @@ package api
 import (
 	"context"
 	"net/http"
+	"obturon/core/intake"
 
-	"obturon/core/anatomy"
-	"obturon/core/assess"
+	"obturon/core/advice"
 	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 
@@ -34,7 +35,7 @@ func (s *server) ListTeeth(context.Context, ListTeethRequestObject) (ListTeethRe
 func (s *server) ReadTooth(_ context.Context, r ReadToothRequestObject) (ReadToothResponseObject, error) {
 	t, err := notation.Parse(r.Text)
 	if err != nil {
-		return nil, unprocessable("No tooth has this name", plan.Faults{{Path: "text", Message: err.Error()}})
+		return nil, unprocessable("No tooth has this name", intake.Faults{{Path: "text", Message: err.Error()}})
 	}
 	return ReadTooth200JSONResponse(toothAnswer(t)), nil
 }
@@ -43,80 +44,76 @@ func (s *server) ReadTooth(_ context.Context, r ReadToothRequestObject) (ReadToo
 func (s *server) ChartTooth(_ context.Context, r ChartToothRequestObject) (ChartToothResponseObject, error) {
 	t, err := notation.Parse(r.Text)
 	if err != nil {
-		return nil, unprocessable("No tooth has this name", plan.Faults{{Path: "text", Message: err.Error()}})
+		return nil, unprocessable("No tooth has this name", intake.Faults{{Path: "text", Message: err.Error()}})
 	}
 	age := 35.0
 	if r.Params.Age != nil {
-		age = float64(*r.Params.Age)
+		age = *r.Params.Age
 	}
 	c, err := s.Planner.Chart(t, age)
 	if err != nil {
 		return nil, err
 	}
-	answer := ToothChart{Views: []ChartView{}, Sizes: []DefaultSize{}}
+	start := lesion.StartingFinding(t)
+	answer := ToothChart{
+		Views: []ChartView{}, Sizes: []DefaultSize{}, Kinds: []KindChoice{}, Contacts: !t.Anterior(),
+		Start: document.Finding{Kind: start.Kind, Site: start.Site, Depth: start.Depth},
+	}
 	for _, v := range c.Views {
 		side := ChartView{View: viewAnswer(v.View), Sites: []ChartSite{}}
 		for _, p := range v.Sites {
 			at := v.Plane.Project(p.At)
-			site := ChartSite{Site: string(p.Site), X: thousandth(at.X), Y: thousandth(at.Y)}
-			for _, k := range p.Kinds {
-				site.Kinds = append(site.Kinds, string(k))
-			}
-			side.Sites = append(side.Sites, site)
+			side.Sites = append(side.Sites, ChartSite{Site: p.Site, Label: p.Site.Label(), X: thousandth(at.X), Y: thousandth(at.Y), Kinds: p.Kinds})
 		}
 		answer.Views = append(answer.Views, side)
 	}
 	for _, d := range c.Sizes {
-		answer.Sizes = append(answer.Sizes, DefaultSize{
-			Kind: string(d.Kind), Depth: string(d.Depth), HeightMm: given(d.Height), WidthMm: given(d.Width), LengthMm: given(d.Length),
-		})
+		answer.Sizes = append(answer.Sizes, DefaultSize{Kind: d.Kind, Depth: d.Depth, HeightMm: thousandth(d.Height), WidthMm: thousandth(d.Width), LengthMm: thousandth(d.Length)})
+	}
+	for _, k := range lesion.Choices(t) {
+		choice := KindChoice{Kind: k.Kind, Label: k.Label, Sites: []SiteChoice{}}
+		for _, s := range k.Sites {
+			own := SiteChoice{Site: s.Site, Label: s.Label, Fields: append([]lesion.Field{}, s.Fields...)}
+			if side, faces := s.Site.Side(); faces {
+				own.Side = document.Side(side.String())
+			}
+			choice.Sites = append(choice.Sites, own)
+		}
+		answer.Kinds = append(answer.Kinds, choice)
 	}
 	return ChartTooth200JSONResponse(answer), nil
 }
 
-// given is a size, or nothing where the kind has none.
-func given(mm float64) *float32 {
-	if mm == 0 {
-		return nil
-	}
-	v := thousandth(mm)
-	return &v
-}
-
 func toothAnswer(t notation.Tooth) Tooth {
-	outline := anatomy.Describe(t)
-	grooves := []string{}
-	for _, s := range lesion.GrooveSites(t) {
-		grooves = append(grooves, string(s))
-	}
-	cusps := []string{}
-	for _, s := range lesion.CuspSites(t) {
-		cusps = append(cusps, string(s))
-	}
 	return Tooth{
-		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.ToothGroup(t),
-		Anterior: t.Anterior(), Pits: append(append([]string{}, outline.Pits...), outline.FacePits...), Grooves: grooves, Cusps: cusps,
+		Iso: t.String(), Universal: t.Universal(), Letters: t.QuadrantLetters(), Symbol: t.QuadrantSymbol(), Name: t.Name(), Group: school.GroupOf(t),
+		Anterior: t.Anterior(), Schools: advice.SchoolsFor(t),
 	}
 }
 
 func criterionAnswer(c school.Criterion) Criterion {
-	a := Criterion{Id: c.ID, Label: assess.Label(c.ID), Required: c.Required(), Unit: c.Unit, Basis: string(c.Basis), Min: float32(c.Target.Min), Max: float32(c.Target.Max), Why: c.Why}
-	if len(c.When.Tooth) > 0 {
-		a.Teeth = &c.When.Tooth
+	entry, _ := school.Find(c.ID)
+	low, high := c.Target.Ends()
+	return Criterion{
+		Id: c.ID, Label: entry.Label, Required: c.Required(), Unit: c.Unit, Basis: c.Basis, Target: document.Range{Min: low, Max: high}, Why: c.Why,
+		Teeth: c.When.Tooth, Materials: c.When.Material,
 	}
-	if len(c.When.Material) > 0 {
-		a.Materials = &c.When.Material
-	}
-	return a
 }
 
-// ListInstruments lists the burs with their profiles.
+// ListInstruments lists the kit: burs with their profiles, hand instruments with
+// their blades.
 func (s *server) ListInstruments(context.Context, ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error) {
 	answer := ListInstruments200JSONResponse{}
-	for _, r := range instrument.Rotaries {
-		a := Instrument{Id: r.ID, Name: r.Name, Use: r.Use, Length: float32(r.Length), Profile: []float32{}}
-		for _, p := range r.Profile() {
-			a.Profile = append(a.Profile, float32(p[0]), float32(p[1]))
+	for _, i := range instrument.Kit {
+		a := Instrument{Id: i.ID, Name: i.Name, Use: i.Use, Profile: []float64{}}
+		if i.Head != nil {
+			a.Length = i.Head.Length
+			for _, p := range i.Head.Profile() {
+				a.Profile = append(a.Profile, p[0], p[1])
+			}
+		}
+		if b := i.Blade; b != nil {
+			a.Length, a.Blade = b.Length, &document.Blade{Width: b.Width, Length: b.Length, Centigrades: b.Centigrades}
 		}
 		answer = append(answer, a)
 	}

@@ -6,20 +6,19 @@ import (
 	"html/template"
 	"log/slog"
 	"net/http"
-	"strings"
+	"obturon/core/intake"
+	"obturon/internal/document"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
-
-	"obturon/internal/plan"
 )
 
 // contractFaults lists what a request breaks of the contract, by JSON path.
-func contractFaults(err error) plan.Faults {
+func contractFaults(err error) intake.Faults {
 	var many openapi3.MultiError
 	if errors.As(err, &many) {
-		var faults plan.Faults
+		var faults intake.Faults
 		for _, e := range many {
 			faults = append(faults, contractFaults(e)...)
 		}
@@ -27,11 +26,7 @@ func contractFaults(err error) plan.Faults {
 	}
 	var schema *openapi3.SchemaError
 	if errors.As(err, &schema) {
-		path := "$"
-		if pointer := schema.JSONPointer(); len(pointer) > 0 {
-			path += "." + strings.Join(pointer, ".")
-		}
-		return plan.Faults{{Path: path, Message: schema.Reason}}
+		return document.SchemaFaults(schema)
 	}
 	var request *openapi3filter.RequestError
 	if errors.As(err, &request) {
@@ -40,11 +35,11 @@ func contractFaults(err error) plan.Faults {
 			path = request.Parameter.Name
 		}
 		if nested := errors.Unwrap(request); nested != nil && request.Parameter == nil {
-			return plan.Faults{{Path: path, Message: nested.Error()}}
+			return intake.Faults{{Path: path, Message: nested.Error()}}
 		}
-		return plan.Faults{{Path: path, Message: request.Error()}}
+		return intake.Faults{{Path: path, Message: request.Error()}}
 	}
-	return plan.Faults{{Path: "$", Message: err.Error()}}
+	return intake.Faults{{Path: "$", Message: err.Error()}}
 }
 
 var docsPage = template.Must(template.New("docs").Parse(`<!doctype html>
@@ -61,7 +56,7 @@ code{font-family:ui-monospace,monospace}</style>
 
 // describeAPI serves a page made from the contract.
 func describeAPI(c *gin.Context) {
-	doc, err := openapi3.NewLoader().LoadFromData(contract)
+	doc, err := openapi3.NewLoader().LoadFromData(document.Contract)
 	if err != nil {
 		asProblem(err).write(c)
 		return

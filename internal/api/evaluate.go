@@ -4,16 +4,31 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"obturon/core/intake"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/advice"
+	"obturon/core/cavity"
 	"obturon/core/drawing"
-	"obturon/core/prep"
 	"obturon/core/school"
 	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
 )
+
+// Advise says what a case speaks for before anything is cut.
+func (s *server) Advise(ctx context.Context, r AdviseRequestObject) (AdviseResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	d := advice.Decide(c)
+	return Advise200JSONResponse{
+		Class: d.Class, Material: d.Choice.Material, School: d.Choice.School, Reason: d.Reason, Advice: plan.Advice(d), Refused: d.Refused,
+	}, nil
+}
 
 // Evaluate plans a case without keeping anything. A request that is closed,
 // as by a newer drag, stops the work at its next stage.
@@ -22,7 +37,7 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 	if err != nil {
 		return nil, err
 	}
-	sections := plan.Sections{Across: wide(r.Params.Across), Along: wide(r.Params.Along)}
+	sections := plan.Sections{Across: r.Params.Across, Along: r.Params.Along}
 	result, err := s.Planner.EvaluateWith(ctx, c, plan.DefaultGrid, sections)
 	if err != nil {
 		return nil, err
@@ -41,7 +56,7 @@ func (s *server) EvaluateSolid(ctx context.Context, r EvaluateSolidRequestObject
 		return nil, err
 	}
 	if mesh == nil {
-		return nil, plan.Faults{{Path: "$.findings", Message: "this case is not cut, so there is no cut tooth: see the plan's refusal"}}
+		return nil, intake.Faults{{Path: "$.findings", Message: "this case is not cut, so there is no cut tooth: see the plan's refusal"}}
 	}
 	return EvaluateSolid200JSONResponse(*meshAnswer(result, mesh)), nil
 }
@@ -56,7 +71,11 @@ func (s *server) CompareFinishes(ctx context.Context, r CompareFinishesRequestOb
 	if err != nil {
 		return nil, err
 	}
-	return append(CompareFinishes200JSONResponse{}, finishes...), nil
+	answer := CompareFinishes200JSONResponse{}
+	for _, f := range finishes {
+		answer = append(answer, plan.Finish(f.Cavity, f.Finish))
+	}
+	return answer, nil
 }
 
 // CompareSchools plans a case by several schools.
@@ -69,7 +88,7 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 	for n, id := range r.Params.Schools {
 		named, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
 		if err != nil {
-			return nil, plan.Faults{{Path: fmt.Sprintf("schools[%d]", n), Message: fmt.Sprintf("%q is unknown: name schools that are listed", id)}}
+			return nil, intake.Faults{{Path: fmt.Sprintf("schools[%d]", n), Message: fmt.Sprintf("%q is unknown: name schools that are listed", id)}}
 		}
 		schools = append(schools, named)
 	}
@@ -86,17 +105,9 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 	return answer, nil
 }
 
-func wide(v *float32) *float64 {
-	if v == nil {
-		return nil
-	}
-	w := float64(*v)
-	return &w
-}
-
 func evaluationAnswer(r *plan.Result) Evaluation {
-	a := Evaluation{Plan: r.Document, Dimensions: []Dimension{}, Views: []View{}}
-	for _, d := range r.Dimensions {
+	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Styles: r.Styles()}
+	for _, d := range r.Dimensions() {
 		a.Dimensions = append(a.Dimensions, dimensionAnswer(d))
 	}
 	for _, v := range r.Views {
@@ -113,24 +124,27 @@ func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
 	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Mirrored: web.Mirrored, Data: web.Data}
 }
 
-func dimensionAnswer(d prep.Dimension) Dimension {
+func dimensionAnswer(d cavity.Dimension) Dimension {
 	return Dimension{
 		Id: d.ID, Label: d.Label, Unit: d.Unit, Value: thousandth(d.Value), Proposed: thousandth(d.Proposed),
-		Min: float32(d.Min), Max: float32(d.Max),
+		Min: d.Min, Max: d.Max,
 	}
 }
 
 func viewAnswer(v drawing.View) View {
 	a := View{
-		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: thousandth(v.At),
-		Bounds: []float32{thousandth(v.Bounds.MinX), thousandth(v.Bounds.MinY), thousandth(v.Bounds.MaxX), thousandth(v.Bounds.MaxY)},
+		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: thousandth(v.At), Section: document.ViewSection(v.Section), From: document.ViewFrom(v.From),
+		Bounds: []float64{thousandth(v.Bounds.MinX), thousandth(v.Bounds.MinY), thousandth(v.Bounds.MaxX), thousandth(v.Bounds.MaxY)},
 		Origin: triple(v.Plane.Origin), U: triple(v.Plane.U), V: triple(v.Plane.V),
 		Layers: []Layer{}, Tags: []Tag{},
+	}
+	if v.Section != "" {
+		a.SectionRange = []float64{v.Least, v.Most}
 	}
 	for _, l := range v.Layers {
 		layer := Layer{Kind: l.Kind, Lines: []Line{}}
 		for _, line := range l.Lines {
-			points := make([]float32, 0, 2*len(line.Points))
+			points := make([]float64, 0, 2*len(line.Points))
 			for _, p := range line.Points {
 				points = append(points, thousandth(p.X), thousandth(p.Y))
 			}
@@ -139,23 +153,19 @@ func viewAnswer(v drawing.View) View {
 		a.Layers = append(a.Layers, layer)
 	}
 	for _, t := range v.Tags {
-		var side *string
-		if t.Side != "" {
-			side = &t.Side
-		}
 		a.Tags = append(a.Tags, Tag{
-			Check: t.CheckID, Side: side, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
-			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: float32(t.Gain), LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
+			Check: t.CheckID, Side: t.Side, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
+			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: t.Gain, LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
 		})
 	}
 	return a
 }
 
 // thousandth rounds to a micrometre, which keeps answers short.
-func thousandth(v float64) float32 { return float32(math.Round(v*1000) / 1000) }
+func thousandth(v float64) float64 { return math.Round(v*1000) / 1000 }
 
-func pair(p solid.Point2) []float32 { return []float32{thousandth(p.X), thousandth(p.Y)} }
+func pair(p solid.Point2) []float64 { return []float64{thousandth(p.X), thousandth(p.Y)} }
 
-func triple(v r3.Vec) []float32 {
-	return []float32{thousandth(v.X), thousandth(v.Y), thousandth(v.Z)}
+func triple(v r3.Vec) []float64 {
+	return []float64{thousandth(v.X), thousandth(v.Y), thousandth(v.Z)}
 }

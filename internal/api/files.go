@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"obturon/core/intake"
 	"path"
 	"strconv"
 	"strings"
@@ -90,14 +91,14 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 	case "plan.json":
 		encoder := json.NewEncoder(out)
 		encoder.SetIndent("", "  ")
-		return encoder.Encode(result.Document)
+		return encoder.Encode(result.Document())
 	case "card.pdf":
 		return export.WriteCard(out, result, head, export.A4)
 	case "card-letter.pdf":
 		return export.WriteCard(out, result, head, export.Letter)
 	}
-	if result.Document.Refused != "" {
-		return unprocessable("There is nothing to draw", plan.Faults{{Path: "$", Message: result.Document.Refused}})
+	if result.Refused() != "" {
+		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
 	}
 	switch file {
 	case "drawing.svg":
@@ -119,7 +120,7 @@ func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
 	case "prepared":
 		mesh = r.Prepared.Mesh
 	default:
-		mesh = r.Model.Surface.Uncut().Clip(r.Cavity).Mesh()
+		mesh = r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
 	}
 	switch extension {
 	case ".obj":

@@ -4,10 +4,10 @@ import (
 	"bytes"
 	"context"
 	"image/png"
+	"obturon/core/intake"
 
 	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/internal/plan"
 )
 
 const usualAge = 35 // years, where none is given
@@ -31,7 +31,7 @@ func (s *server) BenchBitewing(_ context.Context, r BenchBitewingRequestObject) 
 		return nil, err
 	}
 	return BenchBitewing200JSONResponse{
-		Image: picture.Bytes(), Width: f.Rect.Dx(), Height: f.Rect.Dy(), PixelsPerMm: float32(f.PixelsPerMM),
+		Image: picture.Bytes(), Width: f.Rect.Dx(), Height: f.Rect.Dy(), PixelsPerMm: f.PixelsPerMM,
 	}, nil
 }
 
@@ -41,20 +41,20 @@ func (s *server) ReadFilm(_ context.Context, r ReadFilmRequestObject) (ReadFilmR
 	if err != nil {
 		return nil, err
 	}
-	reading, err := s.Planner.ReadFilm(t, age, lesion.Site(r.Params.Site), float64(r.Params.Mm))
+	reading, err := s.Planner.ReadFilm(t, age, lesion.Site(r.Params.Site), r.Params.Mm)
 	if err != nil {
 		return nil, err
 	}
-	return ReadFilm200JSONResponse{Depth: string(reading.Depth), EnamelMm: thousandth(reading.Enamel), DentinMm: thousandth(reading.Dentin)}, nil
+	return ReadFilm200JSONResponse{Depth: reading.Depth, EnamelMm: thousandth(reading.Enamel), DentinMm: thousandth(reading.Dentin)}, nil
 }
 
-func filmed(text string, age *float32) (notation.Tooth, float64, error) {
+func filmed(text string, age *float64) (notation.Tooth, float64, error) {
 	t, err := notation.Parse(text)
 	if err != nil {
-		return t, 0, unprocessable("No tooth has this name", plan.Faults{{Path: "text", Message: err.Error()}})
+		return t, 0, unprocessable("No tooth has this name", intake.Faults{{Path: "text", Message: err.Error()}})
 	}
 	if age == nil {
 		return t, usualAge, nil
 	}
-	return t, float64(*age), nil
+	return t, *age, nil
 }

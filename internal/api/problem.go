@@ -6,10 +6,10 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"obturon/core/intake"
 
 	"github.com/gin-gonic/gin"
 
-	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
@@ -19,7 +19,7 @@ type problem struct {
 	status int
 	title  string
 	detail string
-	faults plan.Faults
+	faults intake.Faults
 }
 
 func (p *problem) Error() string { return p.title }
@@ -27,7 +27,7 @@ func (p *problem) Error() string { return p.title }
 // givenUp answers a request whose client has gone; nobody reads it.
 var givenUp = &problem{status: 499, title: "The request was given up"}
 
-func unprocessable(title string, faults plan.Faults) *problem {
+func unprocessable(title string, faults intake.Faults) *problem {
 	return &problem{status: http.StatusUnprocessableEntity, title: title, faults: faults}
 }
 
@@ -35,7 +35,7 @@ func unprocessable(title string, faults plan.Faults) *problem {
 // is logged and shown without its inner text.
 func asProblem(err error) *problem {
 	var p *problem
-	var faults plan.Faults
+	var faults intake.Faults
 	switch {
 	case errors.As(err, &p):
 		return p
@@ -44,7 +44,7 @@ func asProblem(err error) *problem {
 	case errors.Is(err, store.ErrNotFound):
 		return &problem{status: http.StatusNotFound, title: "Not found", detail: "It may have been archived. Go back to the day sheet."}
 	case errors.Is(err, store.ErrPatientDiffers):
-		return unprocessable("The patient does not match", plan.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
+		return unprocessable("The patient does not match", intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
 	case errors.Is(err, context.Canceled):
 		return givenUp
 	default:
@@ -55,16 +55,9 @@ func asProblem(err error) *problem {
 
 // write renders the problem document.
 func (p *problem) write(c *gin.Context) {
-	body := Problem{Title: p.title, Status: p.status}
-	if p.detail != "" {
-		body.Detail = &p.detail
-	}
-	if len(p.faults) > 0 {
-		faults := make([]Fault, len(p.faults))
-		for n, f := range p.faults {
-			faults[n] = Fault{Path: f.Path, Message: f.Message}
-		}
-		body.Faults = &faults
+	body := Problem{Title: p.title, Status: p.status, Detail: p.detail}
+	for _, f := range p.faults {
+		body.Faults = append(body.Faults, Fault{Path: f.Path, Message: f.Message})
 	}
 	data, err := json.Marshal(body)
 	if err != nil {

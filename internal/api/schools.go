@@ -5,26 +5,37 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"obturon/core/intake"
+	"obturon/internal/document"
 	"strconv"
 	"strings"
 
 	"github.com/google/uuid"
 	"gorm.io/datatypes"
 
+	"obturon/core/notation"
 	"obturon/core/school"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
 // ListSchools lists the schools with their criteria: ours, then the practice's own.
-func (s *server) ListSchools(ctx context.Context, _ ListSchoolsRequestObject) (ListSchoolsResponseObject, error) {
+func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (ListSchoolsResponseObject, error) {
+	holds := func(school.Criterion) bool { return true }
+	if r.Params.Tooth != nil && r.Params.Material != nil {
+		t, err := notation.ParseISO(*r.Params.Tooth)
+		if err != nil {
+			return nil, intake.Faults{{Path: "tooth", Message: err.Error()}}
+		}
+		holds = func(c school.Criterion) bool { return c.HoldsFor(t, *r.Params.Material) }
+	}
 	answer := ListSchools200JSONResponse{}
 	for _, id := range school.IDs {
 		own, err := school.Get(id)
 		if err != nil {
 			return nil, err
 		}
-		answer = append(answer, schoolAnswer(own))
+		answer = append(answer, schoolAnswer(own, holds))
 	}
 	house, err := s.Store.HouseSchools(ctx, currentUser(ctx).PracticeID)
 	if err != nil {
@@ -35,15 +46,17 @@ func (s *server) ListSchools(ctx context.Context, _ ListSchoolsRequestObject) (L
 		if err != nil {
 			return nil, err
 		}
-		answer = append(answer, schoolAnswer(own))
+		answer = append(answer, schoolAnswer(own, holds))
 	}
 	return answer, nil
 }
 
-func schoolAnswer(s *school.School) School {
-	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, Criteria: []Criterion{}}
+func schoolAnswer(s *school.School, holds func(school.Criterion) bool) School {
+	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, House: school.IsHouse(s.ID), Criteria: []Criterion{}}
 	for _, c := range s.Criteria {
-		a.Criteria = append(a.Criteria, criterionAnswer(c))
+		if holds(c) {
+			a.Criteria = append(a.Criteria, criterionAnswer(c))
+		}
 	}
 	return a
 }
@@ -62,8 +75,8 @@ func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) 
 }
 
 // caseOf reads a case document and gives it the house rules that it names.
-func (s *server) caseOf(ctx context.Context, document []byte) (*plan.Case, error) {
-	c, err := plan.ReadCase(document)
+func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) {
+	c, err := document.ReadCase(sent)
 	if err != nil {
 		return nil, err
 	}
@@ -73,17 +86,17 @@ func (s *server) caseOf(ctx context.Context, document []byte) (*plan.Case, error
 	}
 	own, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, plan.Faults{{Path: "$.choice.school", Message: "this practice has no house rules " + id + ": choose another school"}}
+		return nil, intake.Faults{{Path: "$.choice.school", Message: "this practice has no house rules " + id + ": choose another school"}}
 	}
 	if err != nil {
 		return nil, err
 	}
-	c.UseHouse(own)
+	c.Rules = own
 	return c, nil
 }
 
 // draftOf reads a case of the practice and its draft.
-func (s *server) draftOf(ctx context.Context, id uuid.UUID) (*store.Case, *plan.Case, error) {
+func (s *server) draftOf(ctx context.Context, id uuid.UUID) (*store.Case, *intake.Case, error) {
 	kept, err := s.Store.Case(ctx, currentUser(ctx).PracticeID, id)
 	if err != nil {
 		return nil, nil, err
@@ -92,8 +105,8 @@ func (s *server) draftOf(ctx context.Context, id uuid.UUID) (*store.Case, *plan.
 	return kept, c, err
 }
 
-// mayRule tells who may change house rules.
-func mayRule(u *store.User) error {
+// mayChangeRules tells who may change house rules.
+func mayChangeRules(u *store.User) error {
 	if u.Role == "learner" {
 		return &problem{status: http.StatusForbidden, title: "Learners do not change house rules", detail: "Ask a teacher or a dentist."}
 	}
@@ -103,17 +116,17 @@ func mayRule(u *store.User) error {
 // CopySchool starts house rules from a school.
 func (s *server) CopySchool(ctx context.Context, r CopySchoolRequestObject) (CopySchoolResponseObject, error) {
 	u := currentUser(ctx)
-	if err := mayRule(u); err != nil {
+	if err := mayChangeRules(u); err != nil {
 		return nil, err
 	}
 	base, err := s.schoolByID(ctx, u.PracticeID, r.Body.Base)
 	if err != nil {
-		return nil, unprocessable("There is no such school", plan.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}})
+		return nil, unprocessable("There is no such school", intake.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}})
 	}
 	name := strings.TrimSpace(r.Body.Name)
 	id := school.HouseID(name)
 	if id == "" {
-		return nil, unprocessable("The rules need a name", plan.Faults{{Path: "$.name", Message: "give a name with letters or figures, such as Halvarra bench"}})
+		return nil, unprocessable("The rules need a name", intake.Faults{{Path: "$.name", Message: "give a name with letters or figures, such as Halvarra bench"}})
 	}
 	kept, err := s.keepRules(ctx, base.Copy(id, name), base.ID)
 	if err != nil {
@@ -138,7 +151,7 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 // SaveHouseRules keeps a new version.
 func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error) {
 	u := currentUser(ctx)
-	if err := mayRule(u); err != nil {
+	if err := mayChangeRules(u); err != nil {
 		return nil, err
 	}
 	slug, _ := school.SplitHouse(r.Id)
@@ -152,7 +165,7 @@ func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObje
 	}
 	from, err := strconv.Atoi(changed.Version)
 	if err != nil || changed.ID != slug {
-		return nil, unprocessable("These rules cannot be kept", plan.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}})
+		return nil, unprocessable("These rules cannot be kept", intake.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}})
 	}
 	changed.Version = strconv.Itoa(from + 1)
 	kept, err := s.keepRules(ctx, changed, newest.Base)
@@ -169,12 +182,12 @@ func (s *server) keepRules(ctx context.Context, rules *school.School, base strin
 	if err != nil {
 		return nil, err
 	}
-	document, err := json.Marshal(rules)
+	kept, err := json.Marshal(rules)
 	if err != nil {
 		return nil, err
 	}
-	kept, err := s.Store.SaveHouseSchool(ctx, store.HouseSchool{
-		PracticeID: u.PracticeID, Slug: rules.ID, Version: version, Base: base, Document: datatypes.JSON(document), CreatedBy: u.ID,
+	saved, err := s.Store.SaveHouseSchool(ctx, store.HouseSchool{
+		PracticeID: u.PracticeID, Slug: rules.ID, Version: version, Base: base, Document: datatypes.JSON(kept), CreatedBy: u.ID,
 	})
 	if errors.Is(err, store.ErrTaken) {
 		return nil, &problem{status: http.StatusConflict, title: "There are newer rules of this name", detail: "Someone else kept a version meanwhile, or the name is in use: read the newest and change that, or take another name. Nothing was overwritten."}
@@ -182,7 +195,7 @@ func (s *server) keepRules(ctx context.Context, rules *school.School, base strin
 	if err != nil {
 		return nil, err
 	}
-	answer := rulesAnswer(kept, u.Name)
+	answer := rulesAnswer(saved, u.Name)
 	return &answer, nil
 }
 
@@ -191,10 +204,10 @@ func rulesAnswer(h *store.HouseSchool, by string) HouseRules {
 }
 
 // rulesFaults names every fault of a school's document.
-func rulesFaults(err error) plan.Faults {
-	var faults plan.Faults
+func rulesFaults(err error) intake.Faults {
+	var faults intake.Faults
 	for line := range strings.SplitSeq(err.Error(), "\n") {
-		faults = append(faults, plan.Fault{Path: "$", Message: line})
+		faults = append(faults, intake.Fault{Path: "$", Message: line})
 	}
 	return faults
 }
@@ -208,20 +221,16 @@ func (s *server) JudgeUnder(ctx context.Context, r JudgeUnderRequestObject) (Jud
 	}
 	other, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, r.School)
 	if err != nil {
-		return nil, unprocessable("There is no such school", plan.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}})
+		return nil, unprocessable("There is no such school", intake.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}})
 	}
 	j, err := s.Planner.JudgeUnder(ctx, c, other, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}
 	answer := JudgeUnder200JSONResponse{Before: j.Before, After: j.After}
-	answer.Changes = make([]struct {
-		After  string `json:"after"`
-		Before string `json:"before"`
-		Label  string `json:"label"`
-	}, len(j.Changes))
-	for n, change := range j.Changes {
-		answer.Changes[n].Label, answer.Changes[n].Before, answer.Changes[n].After = change.Label, change.Before, change.After
+	answer.Changes = []VerdictChange{}
+	for _, change := range j.Changes {
+		answer.Changes = append(answer.Changes, VerdictChange{Label: change.Label, Before: change.Before, After: change.After})
 	}
 	return answer, nil
 }

@@ -1,10 +1,9 @@
 // Package api is the HTTP edge: handlers parse, call one use case, render.
-// The contract is openapi.yaml; the generated code binds to it.
+// The contract is document.Contract; the generated code binds to it.
 package api
 
 import (
 	"context"
-	_ "embed"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -20,12 +19,10 @@ import (
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
-
-//go:embed openapi.yaml
-var contract []byte
 
 // Options of the server.
 type Options struct {
@@ -81,7 +78,7 @@ func Handler(o Options) (http.Handler, error) {
 	})
 	engine.Use(recoverPanics, limitBody, secureHeaders)
 	api := engine.Group(apiPrefix, reportErrors)
-	api.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", contract) })
+	api.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", document.Contract) })
 	api.GET("/docs", describeAPI)
 	guarded := api.Group("", s.requireSignIn, validate, withDeadline)
 	RegisterHandlersWithOptions(guarded, NewStrictHandlerWithOptions(s, nil, StrictGinServerOptions{
@@ -100,7 +97,7 @@ func Handler(o Options) (http.Handler, error) {
 
 // contractCheck validates requests against openapi.yaml.
 func contractCheck() (gin.HandlerFunc, error) {
-	doc, err := openapi3.NewLoader().LoadFromData(contract)
+	doc, err := openapi3.NewLoader().LoadFromData(document.Contract)
 	if err != nil {
 		return nil, fmt.Errorf("reading the API description: %w", err)
 	}

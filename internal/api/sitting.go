@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"log/slog"
+	"obturon/core/intake"
 
 	"github.com/google/uuid"
 
@@ -17,7 +18,7 @@ func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (P
 		return nil, err
 	}
 	ids := map[string]uuid.UUID{c.Tooth.String(): first.ID}
-	drafts := []*plan.Case{c}
+	drafts := []*intake.Case{c}
 	all, err := s.Store.Cases(ctx, currentUser(ctx).PracticeID)
 	if err != nil {
 		return nil, err
@@ -27,7 +28,7 @@ func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (P
 			continue
 		}
 		draft, err := s.caseOf(ctx, other.Draft)
-		var faults plan.Faults
+		var faults intake.Faults
 		switch {
 		case errors.As(err, &faults):
 			slog.Warn("a case that cannot be read is left out of a sitting", "case", other.ID, "error", err)
@@ -56,7 +57,7 @@ func sittingAnswer(sitting *plan.Sitting, ids map[string]uuid.UUID) Sitting {
 	}
 	for _, step := range sitting.Steps {
 		answer.Steps = append(answer.Steps, SittingStep{
-			Step: step.Step.Step, Instrument: step.Instrument, Action: step.Action, Caution: step.Caution, Seconds: step.Seconds,
+			Step: step.Name, Instrument: step.Tray(), Instruments: step.Instruments, Action: step.Action, Caution: step.Caution, Seconds: step.Seconds,
 			Teeth: step.Teeth, Once: step.Once,
 		})
 	}

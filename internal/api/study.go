@@ -8,7 +8,9 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/drawing"
+	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
 )
@@ -31,7 +33,7 @@ func (s *server) ListArches(context.Context, ListArchesRequestObject) (ListArche
 }
 
 func flatLine(points [][2]float64, closed bool) Line {
-	l := Line{Closed: closed, Points: make([]float32, 0, 2*len(points))}
+	l := Line{Closed: closed, Points: make([]float64, 0, 2*len(points))}
 	for _, p := range points {
 		l.Points = append(l.Points, thousandth(p[0]), thousandth(p[1]))
 	}
@@ -87,13 +89,13 @@ func (s *server) StudyNeighbours(_ context.Context, r StudyNeighboursRequestObje
 	}
 	answer := StudyNeighbours200JSONResponse{}
 	for _, n := range beside {
-		side := StudyNeighbourSide(notation.Mesial.String())
+		side := document.StudyNeighbourSide(notation.Mesial.String())
 		if n.Offset.X < 0 {
-			side = StudyNeighbourSide(notation.Distal.String())
+			side = document.StudyNeighbourSide(notation.Distal.String())
 		}
 		answer = append(answer, StudyNeighbour{
 			Iso: n.Tooth.String(), Name: n.Tooth.Name(), Side: side, Gap: thousandth(n.Gap),
-			Mirrored: n.Mirrored, Yaw: float32(n.Yaw), Offset: triple(n.Offset),
+			Mirrored: n.Mirrored, Yaw: n.Yaw, Offset: triple(n.Offset),
 			Mesh: packed(export.NewToothMesh(n.Model, n.Turning().Uncut().Mesh())),
 		})
 	}
@@ -107,7 +109,7 @@ func (s *server) StudySection(_ context.Context, r StudySectionRequestObject) (S
 		return nil, err
 	}
 	neighbours := r.Params.Neighbours != nil && *r.Params.Neighbours
-	view, err := s.Planner.StudySection(study, drawing.Axis(r.Params.Axis), float64(r.Params.At), neighbours)
+	view, err := s.Planner.StudySection(study, drawing.Axis(r.Params.Axis), r.Params.At, neighbours)
 	if err != nil {
 		return nil, notShown(err)
 	}
@@ -120,7 +122,7 @@ func (s *server) StudyTouch(_ context.Context, r StudyTouchRequestObject) (Study
 	if err != nil {
 		return nil, err
 	}
-	t, err := s.Planner.StudyTouch(study, r3.Vec{X: float64(r.Params.X), Y: float64(r.Params.Y), Z: float64(r.Params.Z)})
+	t, err := s.Planner.StudyTouch(study, r3.Vec{X: r.Params.X, Y: r.Params.Y, Z: r.Params.Z})
 	if err != nil {
 		return nil, notShown(err)
 	}
@@ -131,27 +133,27 @@ func (s *server) StudyTouch(_ context.Context, r StudyTouchRequestObject) (Study
 
 // notShown words a fault of what was asked for; other errors stay as they are.
 func notShown(err error) error {
-	var faults plan.Faults
+	var faults intake.Faults
 	if errors.As(err, &faults) {
 		return unprocessable("The tooth cannot be shown so", faults)
 	}
 	return err
 }
 
-func studyOf(tooth string, age float32, height, mesiodistal, buccolingual, enamel *float32) (plan.Study, error) {
+func studyOf(tooth string, age float64, height, mesiodistal, buccolingual, enamel *float64) (plan.Study, error) {
 	t, err := notation.ParseISO(tooth)
 	if err != nil {
-		return plan.Study{}, unprocessable("No tooth has this number", plan.Faults{{Path: "tooth", Message: err.Error()}})
+		return plan.Study{}, unprocessable("No tooth has this number", intake.Faults{{Path: "tooth", Message: err.Error()}})
 	}
-	size := func(v *float32) float64 {
+	size := func(v *float64) float64 {
 		if v == nil {
 			return 0
 		}
-		return float64(*v)
+		return *v
 	}
 	return plan.Study{
-		Tooth: t, AgeYears: float64(age),
-		Own: anatomy.Own{Height: size(height), Mesiodistal: size(mesiodistal), Buccolingual: size(buccolingual), EnamelAtContact: size(enamel)},
+		Tooth: t, AgeYears: age,
+		Measured: anatomy.MeasuredSizes{Height: size(height), Mesiodistal: size(mesiodistal), Buccolingual: size(buccolingual), EnamelAtContact: size(enamel)},
 	}, nil
 }
 
@@ -161,47 +163,16 @@ func packed(m *export.WebMesh) MeshData {
 
 func landmarksAnswer(m *anatomy.Model) []Landmark {
 	list := []Landmark{}
-	add := func(kind LandmarkKind, name string, at r3.Vec) {
-		list = append(list, Landmark{Name: name, Kind: kind, At: triple(at)})
-	}
-	for _, tip := range m.CuspTips {
-		add("cusp", cuspName(tip.Name), tip.At)
-	}
-	for _, p := range m.Pits {
-		add("pit", p.Name, p.At)
-	}
-	if m.Tooth.Anterior() {
-		add("lingual", "cingulum", m.Cingulum)
-		add("lingual", "lingual fossa", m.LingualFossa)
-	} else {
-		add("ridge", "mesial marginal ridge", m.MesialRidge)
-		add("ridge", "distal marginal ridge", m.DistalRidge)
-	}
-	add("contact", "mesial contact", m.MesialContact.At)
-	add("contact", "distal contact", m.DistalContact.At)
-	add("contour", "facial height of contour", m.FacialContour)
-	add("contour", "lingual height of contour", m.LingualContour)
-	for _, h := range m.Horns {
-		add("horn", h.Name+" pulp horn", h.At)
+	for _, p := range m.NamedLandmarks() {
+		list = append(list, Landmark{Name: p.Name, Kind: document.LandmarkKind(p.Kind), At: triple(p.At)})
 	}
 	return list
 }
 
-// cuspName spells out the letters that cusps go by.
-func cuspName(short string) string {
-	names := map[string]string{
-		"MB": "mesiobuccal", "DB": "distobuccal", "ML": "mesiolingual", "DL": "distolingual", "B": "buccal", "L": "lingual", "D": "distal",
-	}
-	if name, ok := names[short]; ok {
-		return name + " cusp"
-	}
-	return short
-}
-
 func linesAnswer(m *anatomy.Model) []SpaceLine {
 	lines := []SpaceLine{}
-	add := func(kind SpaceLineKind, name string, closed bool, points []r3.Vec) {
-		l := SpaceLine{Kind: kind, Name: name, Closed: closed, Points: make([]float32, 0, 3*len(points))}
+	add := func(kind document.SpaceLineKind, name string, closed bool, points []r3.Vec) {
+		l := SpaceLine{Kind: kind, Name: name, Closed: closed, Points: make([]float64, 0, 3*len(points))}
 		for _, p := range points {
 			l.Points = append(l.Points, triple(p)...)
 		}
@@ -222,35 +193,8 @@ func linesAnswer(m *anatomy.Model) []SpaceLine {
 
 func figuresAnswer(m *anatomy.Model) []Figure {
 	list := []Figure{}
-	add := func(label string, value float64, unit FigureUnit) {
-		list = append(list, Figure{Label: label, Value: thousandth(value), Unit: unit})
+	for _, f := range m.Figures() {
+		list = append(list, Figure{Label: f.Label, Value: thousandth(f.Value), Unit: document.FigureUnit(f.Unit)})
 	}
-	add("Crown height", m.Sizes.Height, "mm")
-	add("Mesiodistal size", m.Sizes.Mesiodistal, "mm")
-	add("Buccolingual size", m.Sizes.Buccolingual, "mm")
-	if m.Intercuspal > 0 {
-		add("Between cusp tips, across", m.Intercuspal, "mm")
-	}
-	add("Lingual lean of the crown", m.LingualLean, "deg")
-	add("Mesial contact over the neck", m.MesialContact.At.Z, "mm")
-	add("Distal contact over the neck", m.DistalContact.At.Z, "mm")
-	deepest := noPit
-	for _, p := range m.Pits {
-		if d := m.Pulp().Distance(p.At); d < deepest {
-			deepest = d
-		}
-	}
-	if deepest < noPit {
-		add("Least from a pit to the pulp", deepest, "mm")
-	}
-	highest := m.Horns[0]
-	for _, h := range m.Horns {
-		if h.At.Z > highest.At.Z {
-			highest = h
-		}
-	}
-	add("Highest horn over the neck ("+highest.Name+")", highest.At.Z, "mm")
 	return list
 }
-
-const noPit = 99.0 // mm, more than any tooth is high

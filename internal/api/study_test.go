@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"obturon/internal/document"
 	"strings"
 	"testing"
 )
@@ -42,7 +43,7 @@ func TestEveryToothCanBeStudied(t *testing.T) {
 		if studied.Tooth.Iso != tooth || studied.Outer.Triangles < 5000 || studied.Dentin.Triangles < 1000 || studied.Pulp.Triangles < 200 {
 			t.Errorf("%s: %s with %d, %d and %d triangles", tooth, studied.Tooth.Iso, studied.Outer.Triangles, studied.Dentin.Triangles, studied.Pulp.Triangles)
 		}
-		kinds := map[LandmarkKind]int{}
+		kinds := map[document.LandmarkKind]int{}
 		for _, l := range studied.Landmarks {
 			kinds[l.Kind]++
 		}
@@ -92,7 +93,7 @@ func TestSectionsAndTouches(t *testing.T) {
 			t.Errorf("the section shows no %s", kind)
 		}
 	}
-	var facial []float32
+	var facial []float64
 	for _, l := range read[StudiedTooth](t, c, "/api/study/46?age=30").Landmarks {
 		if l.Name == "facial height of contour" {
 			facial = l.At

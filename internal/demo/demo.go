@@ -7,6 +7,7 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"obturon/internal/document"
 	"path"
 
 	"obturon/core/notation"
@@ -86,7 +87,7 @@ func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, autho
 	if err := json.Unmarshal(data, &e); err != nil {
 		return err
 	}
-	c, err := plan.ReadCase(e.Document)
+	c, err := document.ReadCase(e.Document)
 	if err != nil {
 		return err
 	}
@@ -106,11 +107,12 @@ func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, autho
 		if err != nil {
 			return err
 		}
-		document, err := json.Marshal(r.Document)
+		document := r.Document()
+		planned, err := json.Marshal(document)
 		if err != nil {
 			return err
 		}
-		if _, err := st.FixRevision(ctx, author.PracticeID, author.ID, made.ID, e.Document, document, r.Document.Core); err != nil {
+		if _, err := st.FixRevision(ctx, author.PracticeID, author.ID, made.ID, e.Document, planned, document.Core); err != nil {
 			return err
 		}
 	}

@@ -3,6 +3,8 @@ package demo
 import (
 	"context"
 	"encoding/json"
+	"obturon/core/intake"
+	"obturon/internal/document"
 	"strings"
 	"testing"
 
@@ -29,7 +31,7 @@ func TestDemonstrationCasesAreSound(t *testing.T) {
 			t.Errorf("%s: %v", f.Name(), err)
 			continue
 		}
-		c, err := plan.ReadCase(e.Document)
+		c, err := document.ReadCase(e.Document)
 		if err != nil {
 			t.Errorf("%s: %v", f.Name(), err)
 			continue
@@ -42,8 +44,8 @@ func TestDemonstrationCasesAreSound(t *testing.T) {
 		}
 		r, err := planner.Evaluate(context.Background(), c, 0.2)
 		// What is better sealed or watched is shown with that advice.
-		if err != nil || (r.Document.Refused != "" && r.Document.Advice.Treatment == plan.Restore) {
-			t.Errorf("%s: %v %s", f.Name(), err, r.Document.Refused)
+		if err != nil || (r.Document().Refused != "" && r.Document().Advice.Treatment == intake.Restore) {
+			t.Errorf("%s: %v %s", f.Name(), err, r.Document().Refused)
 		}
 		teeth[c.Tooth.String()] = true
 	}

@@ -14,7 +14,7 @@ import (
 
 func molar(t *testing.T, id string) *anatomy.Model {
 	t.Helper()
-	m, err := anatomy.Build(notation.MustParse(id), anatomy.Own{}, 34, 0.2)
+	m, err := anatomy.Build(notation.MustParse(id), anatomy.MeasuredSizes{}, 34, 0.2)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -9,8 +9,10 @@ import (
 	"github.com/tdewolff/canvas"
 	"github.com/tdewolff/canvas/renderers/pdf"
 
+	"obturon/core/assess"
 	"obturon/core/drawing"
 	"obturon/core/lesion"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 
@@ -33,15 +35,15 @@ var (
 const margin = 12.0 // mm
 
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
-// cautions. An occlusal preparation or one on a face takes one page; boxes, and
+// cautions. An occlusal preparation or one on a smooth surface takes one page; boxes, and
 // several cavities together, take a second.
 func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
 	c.title(r, head)
 	switch {
-	case r.Document.Refused != "":
-		c.paragraph("No plan is made: "+r.Document.Refused, margin, 10, c.wide())
+	case r.Document().Refused != "":
+		c.paragraph("No plan is made: "+r.Document().Refused, margin, 10, c.wide())
 		c.cautions(r)
 	case !isLong(r):
 		c.views(r)
@@ -75,13 +77,13 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 }
 
 func hasBoxes(r *plan.Result) bool {
-	return slices.ContainsFunc(r.Document.Checks, func(k plan.Check) bool { return strings.HasPrefix(k.ID, "box.") })
+	return slices.ContainsFunc(r.Document().Checks, func(k document.Check) bool { return strings.HasPrefix(string(k.Id), "box.") })
 }
 
 // isLong reports more than one page holds.
 func isLong(r *plan.Result) bool {
 	const most = 26 // checks beside dimensions and instruments
-	return hasBoxes(r) || len(r.Document.Checks) > most
+	return hasBoxes(r) || len(r.Document().Checks) > most
 }
 
 // card lays out a page from the top down; y is the free height left.
@@ -100,9 +102,10 @@ func newCard(paper Paper) *card {
 func (c *card) wide() float64 { return c.Width - 2*margin }
 
 func (c *card) title(r *plan.Result, head CardHead) {
-	d := r.Document
-	name := strings.ToUpper(d.Tooth.Name()[:1]) + d.Tooth.Name()[1:]
-	c.line(margin, 16, canvas.FontBold, fmt.Sprintf("%s   %s  ·  %s  ·  %s", name, d.Tooth, d.Tooth.Universal(), d.Tooth.QuadrantLetters()))
+	d := r.Document()
+	t := r.Case.Tooth
+	name := strings.ToUpper(t.Name()[:1]) + t.Name()[1:]
+	c.line(margin, 16, canvas.FontBold, fmt.Sprintf("%s   %s  ·  %s  ·  %s", name, t, t.Universal(), t.QuadrantLetters()))
 	c.y -= 7.5
 	c.line(margin, 10, canvas.FontRegular, fmt.Sprintf("%s, %s   |   %s, %s school   |   patient %s   |   %s   |   %s",
 		className(d.Class), strings.Join(d.Surfaces, " "), d.Material, d.School, orDash(head.Patient), head.Revision, head.Practice))
@@ -164,7 +167,7 @@ func (c *card) checks(r *plan.Result) {
 	if isLong(r) {
 		line = 4.2
 	}
-	for _, k := range r.Document.Checks {
+	for _, k := range r.Document().Checks {
 		c.y -= line
 		drawVerdict(c.ctx, margin+1.5, c.y+1, k.Verdict)
 		c.line(margin+5, 8, canvas.FontRegular, k.Label)
@@ -191,8 +194,8 @@ func (c *card) checks(r *plan.Result) {
 
 // corrections says what to do about each miss, as far as there is room.
 func (c *card) corrections(r *plan.Result, x, width float64) {
-	for _, k := range r.Document.Checks {
-		if k.Fix == "" || k.Verdict != "missed" {
+	for _, k := range r.Document().Checks {
+		if k.Fix == "" || k.Verdict != assess.Missed {
 			continue
 		}
 		if c.y < roomForCautions {
@@ -210,7 +213,7 @@ func (c *card) dimensions(r *plan.Result, x float64) {
 	c.y -= 5
 	c.line(x, 10, canvas.FontBold, "Dimensions to cut")
 	c.y -= 1
-	for _, d := range r.Dimensions {
+	for _, d := range r.Dimensions() {
 		if d.Value == 0 && d.Proposed == 0 {
 			continue
 		}
@@ -229,7 +232,7 @@ func (c *card) instruments(r *plan.Result, x float64) {
 	c.y -= 4
 	c.line(x, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1
-	for _, s := range r.Document.Sequence {
+	for _, s := range r.Document().Sequence {
 		c.y -= 4.6
 		c.line(x, 8, canvas.FontRegular, s.Step)
 		c.at(c.Width-margin, 8, canvas.FontBold, s.Instrument, canvas.Right)
@@ -245,7 +248,7 @@ func (c *card) steps(r *plan.Result) {
 	c.y -= 5
 	c.line(margin, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1
-	for n, s := range r.Document.Sequence {
+	for n, s := range r.Document().Sequence {
 		c.y -= 4.3
 		c.line(margin, 8, canvas.FontRegular, fmt.Sprintf("%d  %s", n+1, s.Step))
 		c.at(margin+column-42, 8, canvas.FontBold, s.Instrument, canvas.Left)
@@ -260,26 +263,26 @@ func (c *card) cautions(r *plan.Result) {
 	c.y -= 4
 	c.rule()
 	c.y -= 5
-	for _, f := range r.Document.Finishes {
+	for _, f := range r.Document().Finishes {
 		c.paragraph(marginText(f), margin, 8, c.wide())
 		c.y -= 3
 	}
 	c.line(margin, 10, canvas.FontBold, "Cautions")
-	for _, text := range r.Document.Cautions {
+	for _, text := range r.Document().Cautions {
 		c.y -= 1.2
 		c.paragraph("–  "+text, margin, 8, c.wide())
 	}
 }
 
 // marginText is what a cavity's margins gain and cost, in one sentence.
-func marginText(f plan.Finish) string {
+func marginText(f document.Finish) string {
 	text := "Margins, " + f.Name
 	if f.Style != "" {
-		text += ", " + f.Style + " finish"
+		text += ", " + string(f.Style) + " finish"
 	}
 	text += fmt.Sprintf(": enamel bonded %.1f mm², sound enamel spent %.1f mm³, margin %.1f mm, of which %.1f show from the front", f.BondedEnamel, f.EnamelSpent, f.Margin, f.MarginSeen)
 	if f.Contact != "" {
-		text += "; contact " + f.Contact
+		text += "; contact " + string(f.Contact)
 	}
 	if f.Class == lesion.ClassIV {
 		text += "; hold against a load on the edge not computed"
@@ -310,16 +313,16 @@ func (c *card) rule() {
 }
 
 // drawVerdict draws a verdict's shape: disc met, half disc near, barred ring missed.
-func drawVerdict(ctx *canvas.Context, x, y float64, verdict string) {
+func drawVerdict(ctx *canvas.Context, x, y float64, verdict assess.Verdict) {
 	const radius = 1.2
 	ctx.SetStrokeColor(ink)
 	ctx.SetStrokeWidth(0.25)
 	ctx.SetFillColor(clear)
 	switch verdict {
-	case "met":
+	case assess.Met:
 		ctx.SetFillColor(ink)
 		ctx.DrawPath(x, y, canvas.Circle(radius))
-	case "near":
+	case assess.Near:
 		ctx.DrawPath(x, y, canvas.Circle(radius))
 		half := &canvas.Path{}
 		half.MoveTo(0, -radius)
@@ -327,7 +330,7 @@ func drawVerdict(ctx *canvas.Context, x, y float64, verdict string) {
 		half.Close()
 		ctx.SetFillColor(ink)
 		ctx.DrawPath(x, y, half)
-	case "missed":
+	case assess.Missed:
 		ctx.DrawPath(x, y, canvas.Circle(radius))
 		ctx.MoveTo(x-radius*1.5, y)
 		ctx.LineTo(x+radius*1.5, y)
@@ -339,15 +342,16 @@ func drawVerdict(ctx *canvas.Context, x, y float64, verdict string) {
 	}
 }
 
-func formatTarget(t plan.Range, unit string) string {
-	const unbounded = 9 // schools write "no upper bound" as 9 mm or more
+func formatTarget(t document.Range, unit string) string {
 	switch {
-	case unit == "mm" && t.Max >= unbounded:
-		return "at least " + formatValue(t.Min, unit)
-	case t.Min <= 0 && unit != "ratio" && unit != "deg":
-		return "at most " + formatValue(t.Max, unit)
+	case t.Max == nil && t.Min == nil:
+		return "any"
+	case t.Max == nil:
+		return "at least " + formatValue(*t.Min, unit)
+	case t.Min == nil:
+		return "at most " + formatValue(*t.Max, unit)
 	default:
-		return formatValue(t.Min, unit) + " to " + formatValue(t.Max, unit)
+		return formatValue(*t.Min, unit) + " to " + formatValue(*t.Max, unit)
 	}
 }
 

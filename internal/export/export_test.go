@@ -8,6 +8,12 @@ import (
 	"errors"
 	"io"
 	"math"
+	"obturon/core/advice"
+	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/school"
+	"obturon/core/solid"
+	"obturon/internal/document"
 	"strings"
 	"testing"
 
@@ -16,11 +22,11 @@ import (
 )
 
 var planned = func() *plan.Result {
-	r, err := plan.NewPlanner().Evaluate(context.Background(), &plan.Case{
+	r, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
 		Tooth:    notation.MustParse("46"),
-		Patient:  plan.Patient{AgeYears: 34},
-		Findings: []plan.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
-		Choice:   &plan.Choice{Material: "amalgam", School: "board"},
+		Patient:  intake.Patient{AgeYears: 34},
+		Findings: []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
+		Choice:   intake.Choice{Material: "amalgam", School: "board"},
 	}, 0.15)
 	if err != nil {
 		panic(err)
@@ -129,7 +135,7 @@ func TestCardIsOnePage(t *testing.T) {
 
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
-	refused := &plan.Result{Document: plan.Document{Tooth: notation.MustParse("85"), Refused: "not planned"}}
+	refused := &plan.Result{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}
 	if err := WriteCard(&out, refused, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
@@ -137,19 +143,24 @@ func TestRefusedPlansPrintTheReason(t *testing.T) {
 
 func TestTargetsReadAsTheyAreMeant(t *testing.T) {
 	for _, c := range []struct {
-		target plan.Range
+		target school.Range
 		unit   string
 		want   string
 	}{
-		{plan.Range{Min: 2, Max: 9}, "mm", "at least 2.00"},
-		{plan.Range{Min: 0, Max: 0.15}, "mm", "at most 0.15"},
-		{plan.Range{Min: 0.9, Max: 1.5}, "mm", "0.90 to 1.50"},
-		{plan.Range{Min: 80, Max: 100}, "deg", "80.0° to 100.0°"},
+		{school.AtLeast(2), "mm", "at least 2.00"},
+		{school.AtMost(0.15), "mm", "at most 0.15"},
+		{school.Range{Min: 0.9, Max: 1.5}, "mm", "0.90 to 1.50"},
+		{school.Range{Min: 80, Max: 100}, "deg", "80.0° to 100.0°"},
 	} {
-		if got := formatTarget(c.target, c.unit); got != c.want {
+		if got := formatTarget(rangeOf(c.target), c.unit); got != c.want {
 			t.Errorf("%v %s reads %q, want %q", c.target, c.unit, got, c.want)
 		}
 	}
+}
+
+func rangeOf(r school.Range) document.Range {
+	low, high := r.Ends()
+	return document.Range{Min: low, Max: high}
 }
 
 func BenchmarkWebMesh(b *testing.B) {
@@ -159,12 +170,12 @@ func BenchmarkWebMesh(b *testing.B) {
 }
 
 func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
-	bonded, err := plan.NewPlanner().Evaluate(context.Background(), &plan.Case{
-		Tooth: notation.MustParse("46"), Patient: plan.Patient{AgeYears: 34}, Contacts: []plan.Contact{{Mesial: 3, Facial: 2}},
-		Findings: []plan.Finding{
+	bonded, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
+		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Contacts: []solid.Point2{{X: 3, Y: 2}},
+		Findings: []lesion.Finding{
 			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
 		},
-		Choice: &plan.Choice{Material: "composite", School: "adhesive"},
+		Choice: intake.Choice{Material: "composite", School: "adhesive"},
 	}, 0.15)
 	if err != nil {
 		t.Fatal(err)
@@ -191,9 +202,9 @@ func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
 }
 
 func TestTheCardSaysWhatMarginsGainAndCost(t *testing.T) {
-	f := plan.Finish{Name: "distal corner", Class: "IV", Style: "long", BondedEnamel: 12.34, EnamelSpent: 3.21, Margin: 20, MarginSeen: 8.5}
+	f := document.Finish{Name: "distal incisal angle", Class: "IV", Style: "long", BondedEnamel: 12.34, EnamelSpent: 3.21, Margin: 20, MarginSeen: 8.5}
 	text := marginText(f)
-	for _, want := range []string{"distal corner, long finish", "12.3 mm²", "3.2 mm³", "20.0 mm", "8.5 show", "not computed"} {
+	for _, want := range []string{"distal incisal angle, long finish", "12.3 mm²", "3.2 mm³", "20.0 mm", "8.5 show", "not computed"} {
 		if !strings.Contains(text, want) {
 			t.Errorf("%q does not say %q", text, want)
 		}

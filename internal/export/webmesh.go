@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/prep"
+	"obturon/core/cavity"
 	"obturon/core/solid"
 	"obturon/internal/plan"
 )
@@ -138,9 +138,9 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 			labels[n] = OuterEnamel
 		case insideLesion(r, inside):
 			labels[n] = LesionLeft
-		case feature == prep.Floor || feature == prep.Excavation:
+		case feature == cavity.Floor || feature == cavity.Excavation:
 			labels[n] = CavityFloor
-		case feature&prep.BevelFlag != 0:
+		case feature&cavity.BevelFlag != 0:
 			labels[n] = BevelFace
 		case dentin:
 			labels[n] = DentinWall
@@ -152,7 +152,7 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 }
 
 func insideLesion(r *plan.Result, p r3.Vec) bool {
-	for _, l := range r.Lesions {
+	for _, l := range r.Cut.Lesions() {
 		if l.Distance(p) < 0 {
 			return true
 		}

@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 
 	"obturon/core/anatomy"
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/internal/device"
@@ -17,22 +18,22 @@ func (p *Planner) BenchFilm(t notation.Tooth, ageYears float64, site lesion.Site
 	if err != nil {
 		return device.Film{}, err
 	}
-	lots := rand.New(rand.NewPCG(seed, 17))
-	f := lesion.Finding{Kind: lesion.ProximalCaries, Site: site, Depth: lesion.Depths[lots.IntN(len(lesion.Depths))]}
+	random := rand.New(rand.NewPCG(seed, 17))
+	f := lesion.Finding{Kind: lesion.ProximalCaries, Site: site, Depth: lesion.Depths[random.IntN(len(lesion.Depths))]}
 	usual, _ := lesion.DefaultSize(m, f.Kind, f.Depth)
-	f.Height, f.Width = usual.Height*(0.85+0.3*lots.Float64()), usual.Width*(0.85+0.3*lots.Float64())
+	f.Height, f.Width = usual.Height*(0.85+0.3*random.Float64()), usual.Width*(0.85+0.3*random.Float64())
 	l, err := lesion.NewProximal(m, f)
 	if err != nil {
 		return device.Film{}, err
 	}
 	var beside []*anatomy.Neighbour
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		if other, stands := t.Neighbour(side, ageYears); stands {
-			n, err := p.teeth.get(other, anatomy.Own{}, ageYears, DefaultGrid)
-			if err != nil {
-				return device.Film{}, fmt.Errorf("modelling the %s neighbour: %w", side, err)
-			}
-			beside = append(beside, anatomy.Place(m, side, n))
+		n, err := p.neighbour(m, side, ageYears, DefaultGrid)
+		if err != nil {
+			return device.Film{}, err
+		}
+		if n != nil {
+			beside = append(beside, n)
 		}
 	}
 	const pixelsPerMM, noise = 12, 0.02
@@ -50,7 +51,7 @@ type FilmReading struct {
 func (p *Planner) ReadFilm(t notation.Tooth, ageYears float64, site lesion.Site, mm float64) (FilmReading, error) {
 	const deepest = 8 // mm, past any pulp
 	if !(mm > 0 && mm <= deepest) {
-		return FilmReading{}, Faults{{"mm", fmt.Sprintf("%v mm is no depth of a lesion: measure from the surface to its deepest point, up to %d mm", mm, deepest)}}
+		return FilmReading{}, intake.Faults{{Path: "mm", Message: fmt.Sprintf("%v mm is no depth of a lesion: measure from the surface to its deepest point, up to %d mm", mm, deepest)}}
 	}
 	m, err := p.proximalTooth(t, ageYears, site)
 	if err != nil {
@@ -65,10 +66,10 @@ func (p *Planner) ReadFilm(t notation.Tooth, ageYears float64, site lesion.Site,
 
 func (p *Planner) proximalTooth(t notation.Tooth, ageYears float64, site lesion.Site) (*anatomy.Model, error) {
 	if t.Anterior() {
-		return nil, Faults{{"tooth", "bitewings show premolars and molars: choose one of them"}}
+		return nil, intake.Faults{{Path: "tooth", Message: "bitewings show premolars and molars: choose one of them"}}
 	}
 	if site != lesion.Mesial && site != lesion.Distal {
-		return nil, Faults{{"site", fmt.Sprintf("%q shows on no bitewing: choose mesial or distal", site)}}
+		return nil, intake.Faults{{Path: "site", Message: fmt.Sprintf("%q shows on no bitewing: choose mesial or distal", site)}}
 	}
-	return p.teeth.get(t, anatomy.Own{}, ageYears, DefaultGrid)
+	return p.teeth.get(t, anatomy.MeasuredSizes{}, ageYears, DefaultGrid)
 }

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"errors"
+	"obturon/core/intake"
 	"testing"
 
 	"obturon/core/lesion"
@@ -56,7 +57,7 @@ func TestAMeasuredDepthIsNamed(t *testing.T) {
 		mm    float64
 	}{{"36", lesion.Distal, -1}, {"36", lesion.Distal, 40}, {"36", lesion.Central, 1}, {"11", lesion.Distal, 1}} {
 		_, err := planner.ReadFilm(notation.MustParse(bad.tooth), 34, bad.site, bad.mm)
-		var faults Faults
+		var faults intake.Faults
 		if !errors.As(err, &faults) {
 			t.Errorf("%+v: %v", bad, err)
 		}

@@ -1,16 +1,16 @@
 package plan
 
 import (
+	"encoding/json"
 	"fmt"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
-	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/lesion"
+	"obturon/core/design"
+	"obturon/core/intake"
 	"obturon/core/notation"
-	"obturon/core/prep"
 )
 
 // A tooth's shape holds some 8 MB at 0.1 mm, another age of it half of one, the
@@ -42,11 +42,11 @@ func newCache[V any](size int) *lru.Cache[string, V] {
 	return cache
 }
 
-func (c *toothCache) get(t notation.Tooth, own anatomy.Own, ageYears, grid float64) (*anatomy.Model, error) {
-	shape := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), own, grid)
+func (c *toothCache) get(t notation.Tooth, measured anatomy.MeasuredSizes, ageYears, grid float64) (*anatomy.Model, error) {
+	shape := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), measured, grid)
 	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
 		const anyAge = 35
-		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, own, anyAge, grid) })
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, measured, anyAge, grid) })
 		if err != nil {
 			return nil, err
 		}
@@ -76,15 +76,26 @@ func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key stri
 	return built.(*anatomy.Model), nil
 }
 
-// basis is what a drag leaves alone: the lesions in the tooth, the teeth
-// beside, and what was proposed.
+// basis is what a drag leaves alone, with the teeth beside.
 type basis struct {
-	request    prep.Request
-	neighbours map[notation.Side]*anatomy.Neighbour
-	fissures   [][]r3.Vec
-	proposal   prep.Design
-	faces      []faceBasis
-	staying    []lesion.Lesion // old fillings that are not replaced
+	design.Basis
+	neighbours design.Neighbours
+}
+
+// caseKey identifies what a case's proposals are made from: all but the patient's
+// code and the values set by hand. House rules count with all they hold, since the
+// same id may mean a newer version, or another practice's.
+func caseKey(c *intake.Case) string {
+	own := *c
+	own.Patient.Code, own.Overrides, own.Rules = "", nil, nil
+	data, err := json.Marshal(own)
+	if err != nil {
+		return fmt.Sprint(err)
+	}
+	if c.Rules != nil {
+		return string(data) + c.Rules.Fingerprint()
+	}
+	return string(data)
 }
 
 // basisCache remembers the basis of a case, so that a drag of one dimension

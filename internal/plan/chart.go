@@ -28,7 +28,7 @@ type DefaultSize struct {
 
 // Chart draws a tooth for intake.
 func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
-	m, err := p.teeth.get(t, anatomy.Own{}, ageYears, DefaultGrid)
+	m, err := p.teeth.get(t, anatomy.MeasuredSizes{}, ageYears, DefaultGrid)
 	if err != nil {
 		return Chart{}, err
 	}
@@ -50,13 +50,13 @@ func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 // chartViews are the sides that a tooth is looked at from: cheek teeth from the
 // biting side, front teeth from facial and lingual.
 func chartViews(m *anatomy.Model) []ChartView {
-	sites := lesion.Sites(m)
+	sites := lesion.PlacedSites(m)
 	if !m.Tooth.Anterior() {
 		return []ChartView{{drawing.Chart(m), sites}}
 	}
 	var views []ChartView
 	for _, facial := range []bool{true, false} {
-		v := ChartView{View: drawing.FaceChart(m, facial)}
+		v := ChartView{View: drawing.SurfaceChart(m, facial)}
 		for _, s := range sites {
 			lingual := s.Site == lesion.Lingual || s.Site == lesion.LingualPit
 			if lingual != facial {

@@ -3,38 +3,43 @@ package plan
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
-	"obturon/core/face"
+	"obturon/core/advice"
+	"obturon/core/cavity"
+	"obturon/core/design"
+	"obturon/core/drawing"
+	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/school"
 )
 
 // Compare plans the same case as each of the schools proposes it. What the
 // dentist set by hand is left out: it would level the schools.
-func (p *Planner) Compare(ctx context.Context, c *Case, schools []*school.School, grid float64) ([]*Result, error) {
+func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school.School, grid float64) ([]*Result, error) {
 	const fewest, most = 2, 4
 	if len(schools) < fewest || len(schools) > most {
-		return nil, Faults{{"schools", fmt.Sprintf("%d schools cannot be laid side by side: name %d to %d", len(schools), fewest, most)}}
+		return nil, intake.Faults{{Path: "schools", Message: fmt.Sprintf("%d schools cannot be laid side by side: name %d to %d", len(schools), fewest, most)}}
 	}
-	decided, _ := choose(c)
+	decided := advice.Decide(c).Choice
 	results := make([]*Result, 0, len(schools))
 	var at Sections // all schools are shown in the section of the first
 	for n, s := range schools {
 		if slices.ContainsFunc(schools[:n], func(o *school.School) bool { return o.ID == s.ID }) {
-			return nil, Faults{{fmt.Sprintf("schools[%d]", n), fmt.Sprintf("%s is named twice: name each school once", s.ID)}}
+			return nil, intake.Faults{{Path: fmt.Sprintf("schools[%d]", n), Message: fmt.Sprintf("%s is named twice: name each school once", s.ID)}}
 		}
 		own := *c
 		choice := decided
 		choice.School = s.ID
-		own.Choice, own.Overrides, own.house = &choice, nil, s
+		own.Choice, own.Overrides, own.Rules = choice, nil, s
 		r, err := p.EvaluateWith(ctx, &own, grid, at)
 		if err != nil {
 			return nil, fmt.Errorf("planning by the %s school: %w", s.ID, err)
 		}
 		for _, v := range r.Views {
-			if (v.ID == "mesiodistal" || strings.HasSuffix(v.ID, "_along")) && at.Along == nil {
+			if v.Section == drawing.Along && at.Along == nil {
 				at.Along = &v.At
 			}
 		}
@@ -46,42 +51,43 @@ func (p *Planner) Compare(ctx context.Context, c *Case, schools []*school.School
 // CompareFinishes measures every cavity of a case that has a choice of finish
 // under each of its styles; none where no cavity has. Bevels set by hand are
 // left out, so that each style shows its own.
-func (p *Planner) CompareFinishes(ctx context.Context, c *Case, grid float64) ([]Finish, error) {
-	decided, _ := choose(c)
-	finishes := []Finish{}
-	var styles []face.Style
-	all := c.coreFindings()
-	for _, f := range all {
-		for _, style := range face.StylesOf(face.ClassOf(faceSite(f, all, c.Tooth))) {
-			if !slices.Contains(styles, style) {
-				styles = append(styles, style)
-			}
-		}
-	}
-	if decided.Material != "composite" {
+func (p *Planner) CompareFinishes(ctx context.Context, c *intake.Case, grid float64) ([]NamedFinish, error) {
+	finishes := []NamedFinish{}
+	decided := advice.Decide(c)
+	if !decided.Choice.Material.Bonds() {
 		return finishes, nil
 	}
-	for _, style := range styles {
-		own, choice := *c, decided
-		choice.Finish = string(style)
-		own.Choice, own.Overrides = &choice, map[string]float64{}
-		for id, v := range c.Overrides {
-			if !strings.Contains(id, "bevel") {
-				own.Overrides[id] = v
-			}
-		}
-		s, err := p.shape(ctx, &own, grid)
-		if err != nil || s.Cavity == nil {
+	for _, style := range design.Styles(c) {
+		own := *c
+		own.Choice = decided.Choice
+		own.Choice.Style = style
+		own.Overrides = maps.Clone(c.Overrides)
+		maps.DeleteFunc(own.Overrides, func(id string, _ float64) bool { return strings.Contains(id, "bevel") })
+		r, _, err := p.cut(ctx, &own, grid)
+		if err != nil || r.Refused() != "" {
 			return finishes, err
 		}
-		for n := range s.Faces {
-			f := &s.Faces[n]
-			if !slices.Contains(face.StylesOf(f.Design.Class()), style) {
-				continue
+		for _, one := range r.Cut.Cavities {
+			if one.Style == style && style != cavity.AnyStyle && slices.Contains(cavity.StylesOf(one.Class), style) {
+				s := measure.NewSubject(carve(r.Model, one.Tool()), one)
+				finishes = append(finishes, NamedFinish{one, s.Finish(r.Neighbours)})
 			}
-			f.Prepared = measure.NewPrepared(s.Model, s.Model.Surface.Uncut().Carve(f.Cavity))
-			finishes = append(finishes, f.finish(s.Neighbours))
 		}
 	}
 	return finishes, ctx.Err()
+}
+
+// NamedFinish is a finish with the cavity it belongs to.
+type NamedFinish struct {
+	Cavity *cavity.Cavity
+	measure.Finish
+}
+
+// Styles lists the finishes that the cavities of a plan offer in its material.
+func (r *Result) Styles() []cavity.Style {
+	styles := []cavity.Style{}
+	if r.Refused() == "" && r.Decision.Choice.Material.Bonds() {
+		styles = append(styles, design.Styles(r.Case)...)
+	}
+	return styles
 }

@@ -3,6 +3,8 @@ package plan
 import (
 	"context"
 	"errors"
+	"obturon/core/intake"
+	"obturon/core/lesion"
 	"testing"
 
 	"obturon/core/school"
@@ -33,15 +35,15 @@ func TestHouseRulesJudge(t *testing.T) {
 		}
 	}
 	c := molarCase()
-	c.Choice = &Choice{Material: "amalgam", School: "house-bench"}
-	var faults Faults
+	c.Choice = intake.Choice{Material: "amalgam", School: "house-bench"}
+	var faults intake.Faults
 	if _, err := planner.Evaluate(context.Background(), c, DefaultGrid); !errors.As(err, &faults) || faults[0].Path != "$.choice.school" {
 		t.Errorf("without the rules: %v", err)
 	}
-	c.UseHouse(own)
+	c.Rules = own
 	r := evaluate(t, c)
-	if got := *check(t, r, "outline.isthmus_width").Value; got < 1.5 || r.Document.School != "house-bench" || r.Document.SchoolVersion != "1" {
-		t.Errorf("isthmus %.2f under %s %s", got, r.Document.School, r.Document.SchoolVersion)
+	if got := *checkOf(t, r, "outline.isthmus_width").Value; got < 1.5 || r.Document().School != "house-bench" || r.Document().SchoolVersion != "1" {
+		t.Errorf("isthmus %.2f under %s %s", got, r.Document().School, r.Document().SchoolVersion)
 	}
 	// A newer version of the same id must not be answered from what is remembered.
 	newer := own.Copy("house-bench", "Bench")
@@ -51,15 +53,15 @@ func TestHouseRulesJudge(t *testing.T) {
 			newer.Criteria[n].Target, newer.Criteria[n].Limits, newer.Criteria[n].Aim = school.Range{Min: 0.9, Max: 1.3}, school.Range{Min: 0.8, Max: 1.5}, 1.1
 		}
 	}
-	c.UseHouse(newer)
-	if got := *check(t, evaluate(t, c), "outline.isthmus_width").Value; got > 1.4 {
+	c.Rules = newer
+	if got := *checkOf(t, evaluate(t, c), "outline.isthmus_width").Value; got > 1.4 {
 		t.Errorf("isthmus %.2f under the newer version", got)
 	}
 }
 
 func TestSchoolsSideBySide(t *testing.T) {
 	c := molarCase()
-	c.Findings = []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}
+	c.Findings = []lesion.Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}
 	c.Overrides = map[string]float64{"isthmus_width": 2.2}
 	schools := []string{"board", "traditional", "adhesive"}
 	results, err := planner.Compare(context.Background(), c, named(t, schools...), DefaultGrid)
@@ -67,14 +69,14 @@ func TestSchoolsSideBySide(t *testing.T) {
 		t.Fatal(err)
 	}
 	for n, r := range results {
-		if r.Document.School != schools[n] || r.Document.Material != "amalgam" {
-			t.Errorf("%d: %s, %s", n, r.Document.School, r.Document.Material)
+		if r.Document().School != schools[n] || r.Document().Material != "amalgam" {
+			t.Errorf("%d: %s, %s", n, r.Document().School, r.Document().Material)
 		}
-		if r.Document.Dimensions["isthmus_width"] == 2.2 {
-			t.Errorf("%s: a value set by hand is compared", r.Document.School)
+		if r.Document().Dimensions["isthmus_width"] == 2.2 {
+			t.Errorf("%s: a value set by hand is compared", r.Document().School)
 		}
 	}
-	board, traditional, adhesive := results[0].Document, results[1].Document, results[2].Document
+	board, traditional, adhesive := results[0].Document(), results[1].Document(), results[2].Document()
 	if traditional.Dimensions["isthmus_width"] <= board.Dimensions["isthmus_width"] {
 		t.Error("the traditional isthmus is no wider than the board's")
 	}
@@ -86,7 +88,7 @@ func TestSchoolsSideBySide(t *testing.T) {
 func TestComparisonsThatMakeNoSense(t *testing.T) {
 	for _, schools := range [][]string{nil, {"board"}, {"board", "board"}, {"board", "traditional", "adhesive", "primary", "board"}} {
 		_, err := planner.Compare(context.Background(), molarCase(), named(t, schools...), DefaultGrid)
-		var faults Faults
+		var faults intake.Faults
 		if !errors.As(err, &faults) {
 			t.Errorf("%v: %v", schools, err)
 		}

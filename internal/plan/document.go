@@ -3,146 +3,104 @@ package plan
 import (
 	"math"
 
+	"obturon/core/advice"
 	"obturon/core/assess"
-	"obturon/core/lesion"
-	"obturon/core/notation"
-	"obturon/core/prep"
+	"obturon/core/cavity"
+	"obturon/core/measure"
+	"obturon/core/school"
 	"obturon/core/sequence"
+	"obturon/internal/document"
 )
 
-// Schema names the version of plan documents.
-const Schema = "obturon.plan/1"
-
-// Document is a plan as it is stored, printed and exported. Lengths are
-// millimetres in the tooth frame, angles degrees, volumes mm³.
-type Document struct {
-	Schema        string             `json:"schema"`
-	Core          string             `json:"core"` // version of the core that made it
-	Tooth         notation.Tooth     `json:"tooth"`
-	Class         lesion.Class       `json:"class"`
-	Surfaces      []string           `json:"surfaces"`
-	Material      string             `json:"material"`
-	School        string             `json:"school"`
-	SchoolVersion string             `json:"school_version,omitempty"`
-	Reason        string             `json:"choice_reason,omitempty"`   // why material and school were proposed
-	Decision      string             `json:"decision_reason,omitempty"` // the dentist's own reason for the choice
-	Advice        Advice             `json:"advice"`
-	Dimensions    map[string]float64 `json:"dimensions"`
-	Checks        []Check            `json:"checks"`
-	Volumes       Volumes            `json:"volumes"`
-	Finishes      []Finish           `json:"finishes,omitempty"`
-	Gingiva       *Gingiva           `json:"gingiva,omitempty"` // that cavities at the neck were planned against
-	Sequence      []Step             `json:"sequence"`
-	Cautions      []string           `json:"cautions"`
-	Refused       string             `json:"refused,omitempty"`
-}
-
-// Check is one judged criterion.
-type Check struct {
-	ID          string   `json:"id"`
-	Label       string   `json:"label"`
-	Form        string   `json:"form"`
-	Side        string   `json:"side,omitempty"` // of the box it is about
-	Value       *float64 `json:"value"`          // null where it could not be measured
-	Uncertainty float64  `json:"uncertainty"`
-	Unit        string   `json:"unit"`
-	Target      Range    `json:"target"`
-	Verdict     string   `json:"verdict"`
-	Severity    string   `json:"severity,omitempty"`
-	Where       *Place   `json:"where,omitempty"`
-	Why         string   `json:"why"`
-	Fix         string   `json:"fix,omitempty"`
-	Dimension   string   `json:"dimension,omitempty"`
-}
-
-// Range of accepted values.
-type Range struct {
-	Min float64 `json:"min"`
-	Max float64 `json:"max"`
-}
-
-// Place on the tooth.
-type Place struct {
-	Name  string     `json:"name"`
-	Point [3]float64 `json:"point"`
-}
-
-// Volumes in mm³.
-type Volumes struct {
-	Enamel     float64 `json:"enamel"`
-	Dentin     float64 `json:"dentin"`
-	Lesion     float64 `json:"lesion"`
-	OldFilling float64 `json:"old_filling,omitempty"` // counted neither as enamel nor as dentin
-	Lost       float64 `json:"lost,omitempty"`        // broken off before
-	Cavity     float64 `json:"cavity"`
-	LesionLeft float64 `json:"lesion_left"`
-}
-
-// Finish is what the margins of a cavity on a face or an edge gain and cost.
-// Areas are mm², volumes mm³, lengths mm.
-type Finish struct {
-	Site         string       `json:"site"`
-	Name         string       `json:"name"`
-	Class        lesion.Class `json:"class"`
-	Style        string       `json:"style,omitempty"`
-	BondedEnamel float64      `json:"bonded_enamel"`
-	BondedDentin float64      `json:"bonded_dentin"`
-	EnamelSpent  float64      `json:"enamel_spent"` // sound
-	Margin       float64      `json:"margin"`
-	MarginSeen   float64      `json:"margin_seen"`       // from the front
-	Contact      string       `json:"contact,omitempty"` // kept, partly broken or broken
-}
-
-// Step of the sequence.
-type Step struct {
-	Step       string  `json:"step"`
-	Instrument string  `json:"instrument"`
-	Speed      string  `json:"speed"`
-	Action     string  `json:"action"`
-	Depth      float64 `json:"depth_mm,omitempty"`
-	Gauge      string  `json:"gauge,omitempty"`
-	Caution    string  `json:"caution,omitempty"`
-	Seconds    int     `json:"seconds"`
-}
-
-func documentChecks(checks []assess.Check) []Check {
-	list := make([]Check, 0, len(checks))
-	for _, c := range checks {
-		d := Check{
-			ID: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
-			Target:  Range{round(c.Target.Min), round(c.Target.Max)},
-			Verdict: string(c.Verdict), Severity: string(c.Severity), Why: c.Why, Fix: c.Fix, Dimension: c.Dimension,
+// Document writes the result as a plan document. Figures are rounded to a
+// thousandth, far below what is measurable.
+func (r *Result) Document() document.Plan {
+	choice := r.Decision.Choice
+	d := document.Plan{
+		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...),
+		Material: choice.Material, School: choice.School, SchoolVersion: r.SchoolVersion, ChoiceReason: r.Decision.Reason, DecisionReason: choice.Reason,
+		Advice: Advice(r.Decision), Dimensions: map[string]float64{}, Checks: []document.Check{}, Sequence: Steps(r.Steps),
+		Cautions: append([]string{}, r.Cautions...), Refused: r.Refused(),
+		Volumes: document.Volumes{
+			Enamel: round(r.Removed.Enamel), Dentin: round(r.Removed.Dentin), Lesion: round(r.Removed.Lesion), OldFilling: round(r.Removed.OldFilling),
+			Lost: round(r.Removed.Lost), Cavity: round(r.Removed.Cavity),
+		},
+	}
+	for _, one := range r.Cut.Cavities {
+		for _, dimension := range one.Dimensions {
+			d.Dimensions[dimension.ID] = round(dimension.Value)
 		}
-		if c.Verdict != assess.NotApplicable {
-			value := round(c.Value)
-			d.Value = &value
-			at := c.Where.At
-			d.Where = &Place{c.Where.Name, [3]float64{round(at.X), round(at.Y), round(at.Z)}}
+		if one.Kind == cavity.Cervical {
+			d.Gingiva = &document.Gingiva{FacialMm: round(one.Gingiva.Facial), LingualMm: round(one.Gingiva.Lingual), PapillaMm: round(one.Gingiva.Papilla)}
 		}
-		list = append(list, d)
+	}
+	for _, c := range r.Checks {
+		d.Checks = append(d.Checks, check(c))
+		if c.ID == school.LesionCleared {
+			d.Volumes.LesionLeft = round(d.Volumes.LesionLeft + math.Max(c.Value, 0))
+		}
+	}
+	next := 0
+	for _, one := range r.Cut.Cavities {
+		if one.Kind != cavity.Occlusal {
+			d.Finishes = append(d.Finishes, Finish(one, r.Finishes[next]))
+			next++
+		}
+	}
+	return d
+}
+
+// Advice writes what speaks for each treatment and material.
+func Advice(d advice.Decision) document.Advice {
+	a := document.Advice{Treatment: d.Treatment, Reason: d.Because, Materials: []document.MaterialAdvice{}}
+	for _, m := range d.Materials {
+		a.Materials = append(a.Materials, document.MaterialAdvice{Material: m.Material, Barred: m.Barred, For: m.For, Against: m.Against})
+	}
+	return a
+}
+
+func check(c assess.Check) document.Check {
+	low, high := c.Target.Ends()
+	d := document.Check{
+		Id: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
+		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
+		Why: c.Why, Fix: c.Fix, Dimension: c.Dimension,
+	}
+	if c.Verdict != assess.NotApplicable {
+		value := round(c.Value)
+		d.Value = &value
+		at := c.Where.At
+		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{round(at.X), round(at.Y), round(at.Z)}}
+	}
+	return d
+}
+
+// Steps writes a sequence.
+func Steps(steps []sequence.Step) []document.Step {
+	list := make([]document.Step, len(steps))
+	for n, s := range steps {
+		list[n] = document.Step{
+			Step: s.Name, Instrument: s.Tray(), Instruments: s.Instruments, Speed: s.Speed, Action: s.Action, DepthMm: round(s.Depth),
+			Gauge: s.Gauge, Caution: s.Caution, Seconds: s.Seconds,
+		}
 	}
 	return list
 }
 
-func documentSteps(steps []sequence.Step) []Step {
-	list := make([]Step, 0, len(steps))
-	for _, s := range steps {
-		list = append(list, documentStep(s))
+// Finish writes what the margins of a cavity gain and cost.
+func Finish(c *cavity.Cavity, f measure.Finish) document.Finish {
+	return document.Finish{
+		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: round(f.BondedEnamel), BondedDentin: round(f.BondedDentin),
+		EnamelSpent: round(f.EnamelSpent), Margin: round(f.Margin), MarginSeen: round(f.MarginSeen), Contact: f.Contact,
 	}
-	return list
 }
 
-func documentStep(s sequence.Step) Step {
-	return Step{s.Name, s.Instrument, s.Speed, s.Action, round(s.Depth), s.Gauge, s.Caution, s.Seconds}
-}
-
-func documentDimensions(list []prep.Dimension) map[string]float64 {
-	dimensions := map[string]float64{}
-	for _, d := range list {
-		dimensions[d.ID] = round(d.Value)
-	}
-	return dimensions
-}
-
-// round keeps documents to a thousandth, far below what is measurable.
 func round(v float64) float64 { return math.Round(v*1000) / 1000 }
+
+func rounded(v *float64) *float64 {
+	if v == nil {
+		return nil
+	}
+	own := round(*v)
+	return &own
+}

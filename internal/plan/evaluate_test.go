@@ -7,29 +7,34 @@ import (
 	"maps"
 	"math"
 	"math/rand/v2"
+	"obturon/core/cavity"
+	"obturon/core/intake"
+	"obturon/core/school"
+	"obturon/internal/document"
 	"os"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
+	"obturon/core/cavity/occlusal"
 	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/core/prep"
+	"obturon/core/solid"
 )
 
 var planner = NewPlanner()
 
-func molarCase() *Case {
-	return &Case{
-		Schema: CaseSchema, Tooth: notation.MustParse("46"),
-		Patient:  Patient{AgeYears: 34, Isolation: "secure"},
-		Findings: []Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
-		Choice:   &Choice{Material: "amalgam", School: "board"},
+func molarCase() *intake.Case {
+	return &intake.Case{
+		Tooth:    notation.MustParse("46"),
+		Patient:  intake.Patient{AgeYears: 34, Isolation: "secure"},
+		Findings: []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}},
+		Choice:   intake.Choice{Material: "amalgam", School: "board"},
 	}
 }
 
-func evaluate(t testing.TB, c *Case) *Result {
+func evaluate(t testing.TB, c *intake.Case) *Result {
 	t.Helper()
 	r, err := planner.Evaluate(context.Background(), c, DefaultGrid)
 	if err != nil {
@@ -38,46 +43,46 @@ func evaluate(t testing.TB, c *Case) *Result {
 	return r
 }
 
-func check(t testing.TB, r *Result, id string) Check {
+func checkOf(t testing.TB, r *Result, id school.CriterionID) document.Check {
 	t.Helper()
-	for _, c := range r.Document.Checks {
-		if c.ID == id {
+	for _, c := range r.Document().Checks {
+		if c.Id == id {
 			return c
 		}
 	}
 	t.Fatalf("no check %s", id)
-	return Check{}
+	return document.Check{}
 }
 
 // form is a kind of Class I or II preparation that a case can call for.
 type form struct {
 	name     string
-	findings []Finding
+	findings []lesion.Finding
 	slot     bool
 }
 
 var forms = []form{
-	{"O", []Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}}, false},
-	{"MO", []Finding{{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}}, false},
-	{"DO", []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, false},
-	{"MOD", []Finding{{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, false},
-	{"slot", []Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, true},
+	{"O", []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}}, false},
+	{"MO", []lesion.Finding{{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}}, false},
+	{"DO", []lesion.Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, false},
+	{"MOD", []lesion.Finding{{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, false},
+	{"slot", []lesion.Finding{{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"}}, true},
 }
 
 // on puts the form on a tooth: on lower first premolars, whose ridge divides
 // the surface, an occlusal lesion lies in the distal pit.
-func (f form) on(tooth string, material, schoolID string) *Case {
+func (f form) on(tooth string, material school.Material, schoolID string) *intake.Case {
 	c := molarCase()
 	c.Tooth = notation.MustParse(tooth)
 	c.Findings = slices.Clone(f.findings)
 	for n := range c.Findings {
 		if c.Tooth.Position() == 4 && !c.Tooth.Upper() && c.Findings[n].Kind == "fissure_caries" {
-			c.Findings[n] = Finding{Kind: "pit_caries", Site: "distal_pit", Depth: "outer_dentin"}
+			c.Findings[n] = lesion.Finding{Kind: "pit_caries", Site: "distal_pit", Depth: "outer_dentin"}
 		}
 	}
-	c.Choice = &Choice{Material: material, School: schoolID, Form: "conventional"}
+	c.Choice = intake.Choice{Material: material, School: schoolID, Layout: cavity.Conventional}
 	if f.slot {
-		c.Choice.Form = "slot"
+		c.Choice.Layout = cavity.SlotOnly
 	}
 	return c
 }
@@ -88,11 +93,11 @@ const tableGrid = 0.15
 func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 	for _, tooth := range []string{"14", "15", "16", "17", "18", "44", "45", "46", "47", "48"} {
 		for _, f := range forms {
-			for _, choice := range []Choice{
+			for _, choice := range []intake.Choice{
 				{Material: "amalgam", School: "board"}, {Material: "amalgam", School: "traditional"}, {Material: "amalgam", School: "adhesive"},
 				{Material: "composite", School: "board"}, {Material: "composite", School: "traditional"}, {Material: "composite", School: "adhesive"},
 			} {
-				name := tooth + " " + f.name + " " + choice.Material + " " + choice.School
+				name := tooth + " " + f.name + " " + string(choice.Material) + " " + choice.School
 				t.Run(name, func(t *testing.T) {
 					t.Parallel()
 					grid := tableGrid
@@ -103,17 +108,17 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 					if err != nil {
 						t.Fatal(err)
 					}
-					if r.Document.Refused != "" {
-						t.Fatalf("refused: %s", r.Document.Refused)
+					if r.Document().Refused != "" {
+						t.Fatalf("refused: %s", r.Document().Refused)
 					}
 					if !r.Prepared.Mesh.Closed() {
 						t.Error("open mesh")
 					}
-					for _, k := range r.Document.Checks {
+					for _, k := range r.Document().Checks {
 						if k.Verdict == "missed" && (k.Severity == "critical" || os.Getenv("OBTURON_ALL_MISSES") != "") {
-							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.ID, k.Side, *k.Value, k.Target, k.Where.Name)
+							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.Id, k.Side, *k.Value, k.Target, k.Where.Name)
 						}
-						if k.ID == "resist.pulp_distance" && *k.Value < 0.5 {
+						if k.Id == "resist.pulp_distance" && *k.Value < 0.5 {
 							t.Errorf("the pulp is %.2f away", *k.Value)
 						}
 					}
@@ -127,8 +132,8 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 	for _, tooth := range []string{"54", "55", "64", "65", "74", "75", "84", "85"} {
 		for _, f := range forms {
-			for _, material := range []string{"amalgam", "composite"} {
-				t.Run(tooth+" "+f.name+" "+material, func(t *testing.T) {
+			for _, material := range school.Materials {
+				t.Run(tooth+" "+f.name+" "+string(material), func(t *testing.T) {
 					t.Parallel()
 					c := f.on(tooth, material, "primary")
 					c.Patient.AgeYears = 7
@@ -137,8 +142,8 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 						t.Fatal(err)
 					}
 					mesial := f.name == "MO" || f.name == "MOD"
-					if want := mesial && c.Tooth.Position() == 4; (r.Document.Refused != "") != want {
-						t.Fatalf("refused: %q", r.Document.Refused)
+					if want := mesial && c.Tooth.Position() == 4; (r.Document().Refused != "") != want {
+						t.Fatalf("refused: %q", r.Document().Refused)
 					}
 					if r.Prepared == nil {
 						return
@@ -146,9 +151,9 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 					if !r.Prepared.Mesh.Closed() {
 						t.Error("open mesh")
 					}
-					for _, k := range r.Document.Checks {
+					for _, k := range r.Document().Checks {
 						if k.Verdict == "missed" && (k.Severity == "critical" || os.Getenv("OBTURON_ALL_MISSES") != "") {
-							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.ID, k.Side, *k.Value, k.Target, k.Where.Name)
+							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.Id, k.Side, *k.Value, k.Target, k.Where.Name)
 						}
 					}
 				})
@@ -163,7 +168,7 @@ func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
 	c.Overrides = map[string]float64{}
 	said := func(depth float64) string {
 		c.Overrides["distal_box_depth"] = depth
-		for _, text := range evaluate(t, c).Document.Cautions {
+		for _, text := range evaluate(t, c).Document().Cautions {
 			if strings.HasPrefix(text, "The neck narrows the distal seat") {
 				return text
 			}
@@ -188,10 +193,10 @@ func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
 // half a millimetre is kept between the two, or they are one.
 func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 	for _, tooth := range []string{"46", "47", "48"} {
-		for _, choice := range []Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
-			c := &Case{
-				Tooth: notation.MustParse(tooth), Patient: Patient{AgeYears: 34}, Choice: &choice,
-				Findings: []Finding{
+		for _, choice := range []intake.Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
+			c := &intake.Case{
+				Tooth: notation.MustParse(tooth), Patient: intake.Patient{AgeYears: 34}, Choice: choice,
+				Findings: []lesion.Finding{
 					{Kind: "fissure_caries", Site: "distolingual_groove", Depth: "outer_dentin"},
 					{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"},
 				},
@@ -200,12 +205,12 @@ func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			for _, k := range r.Document.Checks {
-				if k.ID == "outline.ridge_preserved" && k.Value != nil && *k.Value < 0.5 {
+			for _, k := range r.Document().Checks {
+				if k.Id == "outline.ridge_preserved" && k.Value != nil && *k.Value < 0.5 {
 					t.Errorf("%s, %s, %s: a bridge of %.2f is left", tooth, choice.Material, choice.School, *k.Value)
 				}
 				if k.Verdict == "missed" && k.Severity == "critical" {
-					t.Errorf("%s, %s, %s: %s misses with %.2f", tooth, choice.Material, choice.School, k.ID, *k.Value)
+					t.Errorf("%s, %s, %s: %s misses with %.2f", tooth, choice.Material, choice.School, k.Id, *k.Value)
 				}
 			}
 		}
@@ -215,24 +220,24 @@ func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 	for _, tooth := range []string{"46", "25", "17"} {
 		for _, sites := range [][]lesion.Site{{"central"}, {"central", "mesial"}, {"distal"}} {
-			for _, choice := range []Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
-				c := &Case{Tooth: notation.MustParse(tooth), Patient: Patient{AgeYears: 34}, Choice: &choice}
+			for _, choice := range []intake.Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
+				c := &intake.Case{Tooth: notation.MustParse(tooth), Patient: intake.Patient{AgeYears: 34}, Choice: choice}
 				for _, s := range sites {
-					c.Findings = append(c.Findings, Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
+					c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
 				}
 				r, err := planner.Evaluate(context.Background(), c, tableGrid)
 				if err != nil {
 					t.Fatal(err)
 				}
-				v := r.Document.Volumes
+				v := r.Document().Volumes
 				if v.OldFilling <= 0 || v.LesionLeft > 0.02 || v.Lesion != 0 {
 					t.Errorf("%s %v %s: volumes %+v", tooth, sites, choice.School, v)
 				}
 				if off := v.Enamel + v.Dentin + v.OldFilling - v.Cavity; math.Abs(off) > 0.5 {
 					t.Errorf("%s %v %s: %.2f mm3 of the cavity are neither tooth nor filling: %+v", tooth, sites, choice.School, off, v)
 				}
-				if r.Document.Sequence[1].Step != "Old filling out" && r.Document.Sequence[2].Step != "Old filling out" {
-					t.Errorf("%s %v: the sequence starts %v", tooth, sites, r.Document.Sequence[:3])
+				if r.Document().Sequence[1].Step != "Old filling out" && r.Document().Sequence[2].Step != "Old filling out" {
+					t.Errorf("%s %v: the sequence starts %v", tooth, sites, r.Document().Sequence[:3])
 				}
 			}
 		}
@@ -243,22 +248,22 @@ func TestACoveredCuspHasRoom(t *testing.T) {
 	for _, tooth := range []string{"46", "16", "25"} {
 		for _, site := range lesion.CuspSites(notation.MustParse(tooth)) {
 			c := forms[1].on(tooth, "composite", "adhesive")
-			c.Findings = append(c.Findings, Finding{Kind: "undermined_cusp", Site: site, Depth: "outer_dentin"})
+			c.Findings = append(c.Findings, lesion.Finding{Kind: "undermined_cusp", Site: site, Depth: "outer_dentin"})
 			c.Overrides = map[string]float64{"cusp_reduction": 2.2}
 			r, err := planner.Evaluate(context.Background(), c, tableGrid)
 			if err != nil {
 				t.Fatal(err)
 			}
 			room := math.NaN()
-			for _, k := range r.Document.Checks {
-				if k.ID == "resist.cusp_clearance" && k.Value != nil {
+			for _, k := range r.Document().Checks {
+				if k.Id == "resist.cusp_clearance" && k.Value != nil {
 					room = *k.Value
 				}
 			}
 			if !(math.Abs(room-2.2) < 0.3) {
 				t.Errorf("%s %s: %.2f mm of room, want about 2.2", tooth, site, room)
 			}
-			if said := r.Document.Cautions[len(r.Document.Cautions)-1]; !strings.Contains(said, "interim") {
+			if said := r.Document().Cautions[len(r.Document().Cautions)-1]; !strings.Contains(said, "interim") {
 				t.Errorf("%s %s: %q", tooth, site, said)
 			}
 		}
@@ -266,24 +271,24 @@ func TestACoveredCuspHasRoom(t *testing.T) {
 }
 
 func TestAnUnderminedCuspIsMeasured(t *testing.T) {
-	c := &Case{
-		Tooth: notation.MustParse("46"), Patient: Patient{AgeYears: 34}, Choice: &Choice{Material: "composite", School: "adhesive"},
-		Findings: []Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
+	c := &intake.Case{
+		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Choice: intake.Choice{Material: "composite", School: "adhesive"},
+		Findings: []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
 	}
 	r, err := planner.Evaluate(context.Background(), c, tableGrid)
 	if err != nil {
 		t.Fatal(err)
 	}
-	said := r.Document.Cautions[len(r.Document.Cautions)-1]
-	if !strings.HasPrefix(said, "MB cusp found undermined: 3.") || r.Document.Class != "I" {
-		t.Errorf("class %s, %q", r.Document.Class, said)
+	said := r.Document().Cautions[len(r.Document().Cautions)-1]
+	if !strings.HasPrefix(said, "MB cusp found undermined: 3.") || r.Document().Class != "I" {
+		t.Errorf("class %s, %q", r.Document().Class, said)
 	}
 }
 
 // A preparation broken on purpose must fail the check that watches over it.
 func TestChecksMeasureAndDoNotEcho(t *testing.T) {
 	for _, broken := range []struct {
-		check     string
+		check     school.CriterionID
 		overrides map[string]float64
 	}{
 		{"resist.pulpal_depth", map[string]float64{"pulpal_depth": 1.1}},
@@ -299,7 +304,7 @@ func TestChecksMeasureAndDoNotEcho(t *testing.T) {
 	} {
 		c := molarCase()
 		c.Overrides = broken.overrides
-		if got := check(t, evaluate(t, c), broken.check); got.Verdict == "met" {
+		if got := checkOf(t, evaluate(t, c), broken.check); got.Verdict == "met" {
 			t.Errorf("%v: %s is still met at %v", broken.overrides, broken.check, *got.Value)
 		} else if got.Fix == "" || got.Where == nil {
 			t.Errorf("%s: no fix or place", broken.check)
@@ -311,14 +316,14 @@ func TestMeasuredValuesFollowTheDesign(t *testing.T) {
 	for _, depth := range []float64{1.5, 1.8, 2.2} {
 		c := molarCase()
 		c.Overrides = map[string]float64{"pulpal_depth": depth}
-		if got := *check(t, evaluate(t, c), "resist.pulpal_depth").Value; got < depth-0.03 || got > depth+0.03 {
+		if got := *checkOf(t, evaluate(t, c), "resist.pulpal_depth").Value; got < depth-0.03 || got > depth+0.03 {
 			t.Errorf("depth %.2f measures %.3f", depth, got)
 		}
 	}
 	for _, lean := range []float64{2, 6} {
 		c := molarCase()
 		c.Overrides = map[string]float64{"wall_convergence": lean}
-		if got := *check(t, evaluate(t, c), "retain.convergence").Value; got < lean-1 || got > lean+1 {
+		if got := *checkOf(t, evaluate(t, c), "retain.convergence").Value; got < lean-1 || got > lean+1 {
 			t.Errorf("lean %v measures %.2f", lean, got)
 		}
 	}
@@ -326,8 +331,8 @@ func TestMeasuredValuesFollowTheDesign(t *testing.T) {
 
 func TestVolumesAddUp(t *testing.T) {
 	r := evaluate(t, molarCase())
-	v := r.Document.Volumes
-	cavity := r.Model.Surface.Uncut().Clip(r.Cavity).Mesh()
+	v := r.Document().Volumes
+	cavity := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
 	if !cavity.Closed() {
 		t.Error("cavity mesh is open")
 	}
@@ -340,12 +345,12 @@ func TestVolumesAddUp(t *testing.T) {
 }
 
 func TestSamePlanForTheSameCase(t *testing.T) {
-	first := evaluate(t, molarCase()).Document
+	first := evaluate(t, molarCase()).Document()
 	second, err := NewPlanner().Evaluate(context.Background(), molarCase(), DefaultGrid)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if !maps.Equal(first.Dimensions, second.Document.Dimensions) || *first.Checks[0].Value != *second.Document.Checks[0].Value {
+	if !maps.Equal(first.Dimensions, second.Document().Dimensions) || *first.Checks[0].Value != *second.Document().Checks[0].Value {
 		t.Error("two runs differ")
 	}
 }
@@ -353,17 +358,17 @@ func TestSamePlanForTheSameCase(t *testing.T) {
 func TestRefusals(t *testing.T) {
 	for _, c := range []struct {
 		name, tooth string
-		finding     Finding
+		finding     lesion.Finding
 	}{
-		{"mesial of a primary first molar", "74", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
-		{"old mesial filling of a primary first molar", "54", Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
-		{"lost cusp", "46", Finding{Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}},
-		{"incisal corner in amalgam", "12", Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
-		{"proximal lesion that leaves no corner", "32", Finding{Kind: "proximal_caries", Site: "mesial", Depth: "inner_dentin", Height: 6}},
+		{"mesial of a primary first molar", "74", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
+		{"old mesial filling of a primary first molar", "54", lesion.Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
+		{"lost cusp", "46", lesion.Finding{Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}},
+		{"incisal corner in amalgam", "12", lesion.Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
+		{"proximal lesion that leaves no corner", "32", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "inner_dentin", Height: 6}},
 	} {
 		k := molarCase()
-		k.Tooth, k.Findings = notation.MustParse(c.tooth), []Finding{c.finding}
-		if r := evaluate(t, k); r.Document.Refused == "" || r.Prepared != nil {
+		k.Tooth, k.Findings = notation.MustParse(c.tooth), []lesion.Finding{c.finding}
+		if r := evaluate(t, k); r.Document().Refused == "" || r.Prepared != nil {
 			t.Errorf("%s: not refused", c.name)
 		}
 	}
@@ -382,7 +387,7 @@ func TestEvaluateStopsWhenCancelled(t *testing.T) {
 func BenchmarkEvaluateDrag(b *testing.B)    { benchmarkDrag(b, molarCase()) }
 func BenchmarkEvaluateDragMOD(b *testing.B) { benchmarkDrag(b, forms[3].on("46", "amalgam", "board")) }
 
-func benchmarkDrag(b *testing.B, c *Case) {
+func benchmarkDrag(b *testing.B, c *intake.Case) {
 	evaluate(b, c)
 	var spent []float64
 	for b.Loop() {
@@ -401,13 +406,13 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 5))
 	pick := func(list ...string) string { return list[random.IntN(len(list))] }
 	for range 80 {
-		c := &Case{
-			Schema: CaseSchema, Tooth: notation.MustParse(pick("14", "15", "16", "17", "18", "34", "35", "36", "37", "38", "26", "46", "85", "11")),
-			Patient: Patient{AgeYears: pick10(random)},
-			Choice:  &Choice{Material: pick("amalgam", "composite"), School: pick("board", "traditional", "adhesive", "primary")},
+		c := &intake.Case{
+			Tooth:   notation.MustParse(pick("14", "15", "16", "17", "18", "34", "35", "36", "37", "38", "26", "46", "85", "11")),
+			Patient: intake.Patient{AgeYears: pick10(random)},
+			Choice:  intake.Choice{Material: school.Material(pick("amalgam", "composite")), School: pick("board", "traditional", "adhesive", "primary")},
 		}
 		for range 1 + random.IntN(3) {
-			f := Finding{
+			f := lesion.Finding{
 				Kind:  lesion.Kind(pick("fissure_caries", "pit_caries", "proximal_caries", "old_restoration", "undermined_cusp")),
 				Site:  lesion.Site(pick("central", "mesial_pit", "distal_pit", "mesial", "distal", "buccal_groove", "lingual_groove", "distolingual_groove", "mesiobuccal")),
 				Depth: lesion.Depth(pick("outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin")),
@@ -415,21 +420,21 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 			if random.IntN(3) == 0 {
 				f.Width, f.Height, f.Length = 4*random.Float64(), 4*random.Float64(), 6*random.Float64()
 			}
-			if len(lesion.Validate(f.core(), c.Tooth)) == 0 {
+			if len(lesion.Validate(f, c.Tooth)) == 0 {
 				c.Findings = append(c.Findings, f)
 			}
 		}
 		if random.IntN(2) == 0 {
-			c.Contacts = []Contact{{Mesial: 6*random.Float64() - 3, Facial: 6*random.Float64() - 3}}
+			c.Contacts = []solid.Point2{{X: 6*random.Float64() - 3, Y: 6*random.Float64() - 3}}
 		}
 		c.Overrides = map[string]float64{}
-		for _, id := range prep.DimensionIDs() {
-			if v := -20 + 40*random.Float64(); random.IntN(4) == 0 && prep.CheckOverride(id, v) == "" {
-				c.Overrides[id] = v
+		for _, l := range occlusal.Limits() {
+			if v := -20 + 40*random.Float64(); random.IntN(4) == 0 && v >= l.Min && v <= l.Max {
+				c.Overrides[l.ID] = v
 			}
 		}
 		r, err := planner.Evaluate(context.Background(), c, 0.2)
-		var faults Faults
+		var faults intake.Faults
 		if errors.As(err, &faults) {
 			continue
 		}
@@ -437,7 +442,7 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 			t.Errorf("%+v: %v", c, err)
 			continue
 		}
-		if _, err := json.Marshal(r.Document); err != nil {
+		if _, err := json.Marshal(r.Document()); err != nil {
 			t.Errorf("%+v: a figure is not finite: %v", c, err)
 		}
 		if r.Prepared != nil && !r.Prepared.Mesh.Closed() {

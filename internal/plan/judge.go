@@ -3,6 +3,11 @@ package plan
 import (
 	"context"
 
+	"obturon/core/advice"
+	"obturon/core/assess"
+	"obturon/core/cavity"
+	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/school"
 )
 
@@ -13,59 +18,58 @@ type Rejudgement struct {
 }
 
 // VerdictChange is a check whose verdict differs.
-type VerdictChange struct{ Label, Before, After string }
+type VerdictChange struct {
+	Label         string
+	Before, After assess.Verdict
+}
 
 // JudgeUnder judges a case's design, with the dimensions it has under its own
 // school, by another school's criteria.
-func (p *Planner) JudgeUnder(ctx context.Context, c *Case, other *school.School, grid float64) (Rejudgement, error) {
+func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.School, grid float64) (Rejudgement, error) {
 	own, err := p.Evaluate(ctx, c, grid)
 	if err != nil {
 		return Rejudgement{}, err
 	}
-	choice, _ := choose(c)
 	under := *c
-	choice.School = other.ID
-	under.Choice, under.house = &choice, other
+	under.Choice = advice.Decide(c).Choice
+	under.Choice.School, under.Rules = other.ID, other
 	under.Overrides = map[string]float64{}
-	for _, d := range own.Dimensions { // as it is designed, not as the other would
-		under.Overrides[d.ID] = d.Value
-	}
-	if own.Document.Class == "II" && choice.Form == "" {
-		choice.Form = "slot"
-		if _, opened := own.Document.Dimensions["pulpal_depth"]; opened {
-			choice.Form = "conventional"
+	for _, one := range own.Cut.Cavities { // as it is designed, not as the other would
+		for _, d := range one.Dimensions {
+			under.Overrides[d.ID] = d.Value
+		}
+		if one.Class == lesion.ClassII && c.Choice.Layout == cavity.AnyLayout {
+			under.Choice.Layout = cavity.SlotOnly
+			if one.Opened {
+				under.Choice.Layout = cavity.Conventional
+			}
 		}
 	}
 	again, err := p.Evaluate(ctx, &under, grid)
 	if err != nil {
 		return Rejudgement{}, err
 	}
-	j := Rejudgement{Before: own.Document.Worst(), After: again.Document.Worst()}
-	before := map[string]Check{}
-	for _, k := range own.Document.Checks {
-		before[k.ID+" "+k.Side] = k
+	j := Rejudgement{Before: own.Worst(), After: again.Worst()}
+	type key struct {
+		id   school.CriterionID
+		side string
 	}
-	for _, k := range again.Document.Checks {
-		if was, known := before[k.ID+" "+k.Side]; known && was.Verdict != k.Verdict {
-			j.Changes = append(j.Changes, VerdictChange{k.Label, was.Verdict, k.Verdict})
+	before := map[key]assess.Verdict{}
+	for _, k := range own.Checks {
+		before[key{k.ID, k.Side}] = k.Verdict
+	}
+	for _, k := range again.Checks {
+		if was, known := before[key{k.ID, k.Side}]; known && was != k.Verdict {
+			j.Changes = append(j.Changes, VerdictChange{k.Label, was, k.Verdict})
 		}
 	}
 	return j, nil
 }
 
 // Worst is the worst verdict of a plan, or "refused".
-func (d Document) Worst() string {
-	if d.Refused != "" {
+func (r *Result) Worst() string {
+	if r.Refused() != "" {
 		return "refused"
 	}
-	worst := "met"
-	for _, k := range d.Checks {
-		switch k.Verdict {
-		case "missed":
-			return "missed"
-		case "near":
-			worst = "near"
-		}
-	}
-	return worst
+	return string(assess.Worst(r.Checks))
 }

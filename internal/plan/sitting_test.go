@@ -2,31 +2,33 @@ package plan
 
 import (
 	"context"
+	"obturon/core/intake"
 	"slices"
 	"testing"
 
-	"obturon/core/face"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
 func TestASittingTakesTheNecksOfOneQuadrantAndMaterial(t *testing.T) {
-	neck := func(tooth, material string) *Case {
-		return faceCase(tooth, lesion.Buccal, material, "adhesive", face.AnyStyle)
+	neck := func(tooth string, material school.Material) *intake.Case {
+		return smoothCase(tooth, lesion.Buccal, material, "adhesive", cavity.AnyStyle)
 	}
-	sound := faceCase("34", lesion.Lingual, "composite", "adhesive", face.AnyStyle)
+	sound := smoothCase("34", lesion.Lingual, "composite", "adhesive", cavity.AnyStyle)
 	sealed := neck("35", "composite")
 	sealed.Findings[0].Depth = "outer_enamel" // watched, not cut
 	for _, c := range []struct {
 		name  string
-		cases []*Case
+		cases []*intake.Case
 		teeth []string
 	}{
 		{"none", nil, nil},
-		{"one alone", []*Case{neck("33", "composite")}, nil},
-		{"a quadrant", []*Case{neck("33", "composite"), neck("32", "composite"), sound}, []string{"33", "32", "34"}},
-		{"other quadrants and materials", []*Case{neck("33", "composite"), neck("43", "composite"), neck("32", "amalgam")}, nil},
-		{"one that is not cut", []*Case{neck("33", "composite"), sealed}, nil},
-		{"first is no neck", []*Case{molarCase(), neck("33", "composite"), neck("32", "composite")}, nil},
+		{"one alone", []*intake.Case{neck("33", "composite")}, nil},
+		{"a quadrant", []*intake.Case{neck("33", "composite"), neck("32", "composite"), sound}, []string{"33", "32", "34"}},
+		{"other quadrants and materials", []*intake.Case{neck("33", "composite"), neck("43", "composite"), neck("32", "amalgam")}, nil},
+		{"one that is not cut", []*intake.Case{neck("33", "composite"), sealed}, nil},
+		{"first is no neck", []*intake.Case{molarCase(), neck("33", "composite"), neck("32", "composite")}, nil},
 	} {
 		s, err := planner.Sitting(context.Background(), c.cases, 0.2)
 		if err != nil {

@@ -1,28 +1,27 @@
 package plan
 
 import (
-	"fmt"
-
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/drawing"
+	"obturon/core/intake"
 	"obturon/core/notation"
 )
 
 // Study is a sound tooth to look at: which, at what age, and what is known of
-// its own sizes.
+// its measured sizes.
 type Study struct {
 	Tooth    notation.Tooth
 	AgeYears float64
-	Own      anatomy.Own
+	Measured anatomy.MeasuredSizes
 }
 
 // StudyModel is the tooth of a study.
 func (p *Planner) StudyModel(s Study) (*anatomy.Model, error) {
-	m, err := p.teeth.get(s.Tooth, s.Own, s.AgeYears, DefaultGrid)
+	m, err := p.teeth.get(s.Tooth, s.Measured, s.AgeYears, DefaultGrid)
 	if err != nil {
-		return nil, Faults{{"$", err.Error()}}
+		return nil, intake.Faults{{Path: "$", Message: err.Error()}}
 	}
 	return m, nil
 }
@@ -36,15 +35,13 @@ func (p *Planner) StudyNeighbours(s Study) ([]*anatomy.Neighbour, error) {
 	}
 	var beside []*anatomy.Neighbour
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		t, ok := s.Tooth.Neighbour(side, s.AgeYears)
-		if !ok {
-			continue
-		}
-		neighbour, err := p.teeth.get(t, anatomy.Own{}, s.AgeYears, DefaultGrid)
+		n, err := p.neighbour(m, side, s.AgeYears, DefaultGrid)
 		if err != nil {
-			return nil, fmt.Errorf("modelling the %s neighbour: %w", side, err)
+			return nil, err
 		}
-		beside = append(beside, anatomy.Place(m, side, neighbour))
+		if n != nil {
+			beside = append(beside, n)
+		}
 	}
 	return beside, nil
 }
@@ -63,7 +60,7 @@ func (p *Planner) StudySection(s Study, axis drawing.Axis, at float64, withNeigh
 	}
 	v, err := drawing.StudySection(m, axis, at, beside)
 	if err != nil {
-		return v, Faults{{"$.axis", err.Error()}}
+		return v, intake.Faults{{Path: "$.axis", Message: err.Error()}}
 	}
 	return v, nil
 }
@@ -76,7 +73,7 @@ func (p *Planner) StudyTouch(s Study, at r3.Vec) (anatomy.Touch, error) {
 	}
 	t, ok := m.Touch(at)
 	if !ok {
-		return t, Faults{{"$.at", "this point is not on the tooth's surface: touch the tooth itself"}}
+		return t, intake.Faults{{Path: "$.at", Message: "this point is not on the tooth's surface: touch the tooth itself"}}
 	}
 	return t, nil
 }

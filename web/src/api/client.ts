@@ -35,55 +35,10 @@ export function unwrap<T>(answer: { data?: T; error?: unknown; response: Respons
   });
 }
 
-/** A case document, obturon.case/1, as far as the screens know it. */
-export interface CaseDocument {
-  schema: "obturon.case/1";
-  tooth: string;
-  patient: {
-    code?: string;
-    age_years: number;
-    pregnant_or_nursing?: boolean;
-    caries_risk?: string;
-    isolation?: string;
-    parafunction?: boolean;
-    visible_zone?: boolean;
-  };
-  findings: Finding[];
-  occlusal_contacts?: { mesial_mm: number; facial_mm: number }[];
-  missing_neighbours?: string[];
-  /** How much light the enamel lets through. */
-  enamel?: string;
-  /** The free gingival margin over the cervical line; left out, that of the age. */
-  gingiva?: { facial_mm: number; lingual_mm: number; papilla_mm: number };
-  choice?: Choice;
-  overrides?: Record<string, number>;
-}
+/** A case document, obturon.case/1. */
+export type CaseDocument = Schema["CaseContent"];
 
 /** What the dentist decided. */
-export interface Choice {
-  material?: string;
-  school?: string;
-  /** Of a Class II; left out, the school decides. */
-  form?: string;
-  /** Style of the enamel margin, of a Class III or IV. */
-  finish?: string;
-  /** A lingual lock at a broken corner. */
-  lock?: boolean;
-  reason?: string;
-  treatment?: string;
-}
+export type Choice = Schema["Choice"];
 
-export interface Finding {
-  kind: string;
-  site: string;
-  depth: string;
-  width_mm?: number;
-  length_mm?: number;
-  height_mm?: number;
-  /** Of a cervical lesion's middle, over the cervical line. */
-  over_neck_mm?: number;
-  /** The face that an anterior proximal lesion shows on. */
-  opens?: string;
-  /** An old filling that is not replaced: its margin is sealed. */
-  stays?: boolean;
-}
+export type Finding = Schema["Finding"];

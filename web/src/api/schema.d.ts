@@ -4,15 +4,35 @@
  */
 
 export interface paths {
-    "/health": {
+    "/advice": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Whether the server and its database answer */
-        get: operations["getHealth"];
+        get?: never;
+        put?: never;
+        /**
+         * What a case speaks for before anything is cut
+         * @description Stateless. What the choice leaves out is proposed, with the reason.
+         */
+        post: operations["advise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/arches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Outlines of all teeth in their arches, as seen along the teeth from the biting side */
+        get: operations["listArches"];
         put?: never;
         post?: never;
         delete?: never;
@@ -21,20 +41,181 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/session": {
+    "/cases": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Who is signed in */
-        get: operations["getSession"];
+        /** The day sheet, newest change first */
+        get: operations["listCases"];
         put?: never;
-        /** Sign in */
-        post: operations["signIn"];
-        /** Sign out */
-        delete: operations["signOut"];
+        /** Start a case; the tooth must be confirmed a second way */
+        post: operations["createCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /** A case with its draft and revisions */
+        get: operations["getCase"];
+        put?: never;
+        post?: never;
+        /** Archive a case; nothing is deleted */
+        delete: operations["archiveCase"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep the case document as draft */
+        put: operations["saveDraft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/files/{file}": {
+        parameters: {
+            query?: {
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+            };
+            cookie?: never;
+        };
+        /** A file of the draft, or of a revision */
+        get: operations["getCaseFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fix the draft as an immutable revision */
+        post: operations["fixRevision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                number: number;
+            };
+            cookie?: never;
+        };
+        /** A revision as it was fixed */
+        get: operations["getRevision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /**
+         * The neck cavities of a patient's quadrant as one sitting
+         * @description All live cases of the same patient and quadrant that are a Class V in the same material, this one first; no teeth where this case is none, or alone.
+         */
+        get: operations["planSitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/under/{school}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                school: string;
+            };
+            cookie?: never;
+        };
+        /** What another school would say to a case's draft as it is designed */
+        get: operations["judgeUnder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The same case as several schools propose it
+         * @description Stateless. Values set by hand are left out, so that each school shows its own proposal.
+         */
+        post: operations["compareSchools"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -57,69 +238,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/teeth": {
+    "/evaluate": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Every tooth with its names, and whether it can be planned */
-        get: operations["listTeeth"];
+        get?: never;
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/teeth/{text}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The tooth a typed name means (46, 30, LR6) */
-        get: operations["readTooth"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/teeth/{text}/chart": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The tooth seen along the bur, with the places where findings can lie */
-        get: operations["chartTooth"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/teeth/{text}/bitewing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
         /**
-         * A simulated bitewing with a lesion to be measured
-         * @description What the lesion is follows from the seed and is not told.
+         * Plan a case without storing anything
+         * @description Stateless. Closing the request stops the work.
          */
-        get: operations["benchBitewing"];
+        post: operations["evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/finishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What each style of finishing the enamel margin gains and costs
+         * @description Stateless. Bevels set by hand are left out, so that each style shows its own. Empty where no cavity of the case has a choice.
+         */
+        post: operations["compareFinishes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/solid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The cut tooth of a case, as finely as the screen shows it
+         * @description Stateless. Closing the request stops the work.
+         */
+        post: operations["evaluateSolid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the server and its database answer */
+        get: operations["getHealth"];
         put?: never;
         post?: never;
         delete?: never;
@@ -128,15 +315,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/teeth/{text}/film-depth": {
+    "/instruments": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** What a lesion's depth measured on a film means */
-        get: operations["readFilm"];
+        /** The burs of the kit with the profile of each head */
+        get: operations["listInstruments"];
         put?: never;
         post?: never;
         delete?: never;
@@ -145,18 +332,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/arches": {
+    "/schools": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Outlines of all teeth in their arches, as seen along the teeth from the biting side */
-        get: operations["listArches"];
+        /** The schools with their criteria, all or those that hold for a tooth and material */
+        get: operations["listSchools"];
         put?: never;
+        /** Start house rules from a school */
+        post: operations["copySchool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        /** House rules whole, the newest version or the one named after a dot */
+        get: operations["getHouseRules"];
+        /**
+         * Keep a new version of house rules
+         * @description The document holds the version it was changed from; another's newer version is not overwritten.
+         */
+        put: operations["saveHouseRules"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in */
+        post: operations["signIn"];
+        /** Sign out */
+        delete: operations["signOut"];
         options?: never;
         head?: never;
         patch?: never;
@@ -230,40 +460,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/schools": {
+    "/teeth": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The schools with their criteria */
-        get: operations["listSchools"];
+        /** Every tooth with its names, and whether it can be planned */
+        get: operations["listTeeth"];
         put?: never;
-        /** Start house rules from a school */
-        post: operations["copySchool"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/schools/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        /** House rules whole, the newest version or the one named after a dot */
-        get: operations["getHouseRules"];
-        /**
-         * Keep a new version of house rules
-         * @description The document holds the version it was changed from; another's newer version is not overwritten.
-         */
-        put: operations["saveHouseRules"];
         post?: never;
         delete?: never;
         options?: never;
@@ -271,20 +477,35 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/cases/{id}/sitting": {
+    "/teeth/{text}": {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-            };
+            path?: never;
+            cookie?: never;
+        };
+        /** The tooth a typed name means (46, 30, LR6) */
+        get: operations["readTooth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/teeth/{text}/bitewing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         /**
-         * The neck cavities of a patient's quadrant as one sitting
-         * @description All live cases of the same patient and quadrant that are a Class V in the same material, this one first; no teeth where this case is none, or alone.
+         * A simulated bitewing with a lesion to be measured
+         * @description What the lesion is follows from the seed and is not told.
          */
-        get: operations["planSitting"];
+        get: operations["benchBitewing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -293,18 +514,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/cases/{id}/under/{school}": {
+    "/teeth/{text}/chart": {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-                school: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        /** What another school would say to a case's draft as it is designed */
-        get: operations["judgeUnder"];
+        /** The tooth seen along the bur, with the places where findings can lie */
+        get: operations["chartTooth"];
         put?: never;
         post?: never;
         delete?: never;
@@ -313,213 +531,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/instruments": {
+    "/teeth/{text}/film-depth": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The burs of the kit with the profile of each head */
-        get: operations["listInstruments"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/evaluate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Plan a case without storing anything
-         * @description Stateless. Closing the request stops the work.
-         */
-        post: operations["evaluate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/evaluate/solid": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * The cut tooth of a case, as finely as the screen shows it
-         * @description Stateless. Closing the request stops the work.
-         */
-        post: operations["evaluateSolid"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/evaluate/finishes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * What each style of finishing the enamel margin gains and costs
-         * @description Stateless. Bevels set by hand are left out, so that each style shows its own. Empty where no cavity of the case has a choice.
-         */
-        post: operations["compareFinishes"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * The same case as several schools propose it
-         * @description Stateless. Values set by hand are left out, so that each school shows its own proposal.
-         */
-        post: operations["compareSchools"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The day sheet, newest change first */
-        get: operations["listCases"];
-        put?: never;
-        /** Start a case; the tooth must be confirmed a second way */
-        post: operations["createCase"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-            };
-            cookie?: never;
-        };
-        /** A case with its draft and revisions */
-        get: operations["getCase"];
-        put?: never;
-        post?: never;
-        /** Archive a case; nothing is deleted */
-        delete: operations["archiveCase"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases/{id}/draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        /** Keep the case document as draft */
-        put: operations["saveDraft"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases/{id}/revisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Fix the draft as an immutable revision */
-        post: operations["fixRevision"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases/{id}/revisions/{number}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-                number: number;
-            };
-            cookie?: never;
-        };
-        /** A revision as it was fixed */
-        get: operations["getRevision"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/cases/{id}/files/{file}": {
-        parameters: {
-            query?: {
-                revision?: number;
-            };
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
-            };
-            cookie?: never;
-        };
-        /** A file of the draft, or of a revision */
-        get: operations["getCaseFile"];
+        /** What a lesion's depth measured on a film means */
+        get: operations["readFilm"];
         put?: never;
         post?: never;
         delete?: never;
@@ -532,473 +552,1305 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Problem: {
-            type?: string;
-            title: string;
-            status: number;
-            detail?: string;
-            faults?: components["schemas"]["Fault"][];
-        };
-        Fault: {
-            /** @description JSON path of the field */
-            path: string;
-            message: string;
-        };
-        Health: {
-            status: string;
-            core: string;
-        };
-        SignIn: {
-            sign_in: string;
-            password: string;
-        };
-        User: {
-            name: string;
-            role: components["schemas"]["Role"];
-            practice: string;
-        };
-        /** @enum {string} */
-        Role: "dentist" | "learner" | "teacher" | "administrator";
-        DemoSignIn: {
-            sign_in: string;
-            password: string;
-            name: string;
-            role: components["schemas"]["Role"];
-        };
-        Tooth: {
-            iso: string;
-            universal: string;
-            letters: string;
-            symbol: string;
-            name: string;
-            /** @description which criteria of a school apply */
-            group: string;
-            /** @description with an incisal edge */
-            anterior: boolean;
-            pits: string[];
-            /** @description sites of the cusps */
-            cusps: string[];
-            /** @description sites of the grooves that leave the central fissure */
-            grooves: string[];
-        };
-        /** @description A school whole, as core/school reads it. It is checked there, and every fault is named. */
-        SchoolDocument: {
-            [key: string]: unknown;
-        };
-        HouseRules: {
-            id: string;
-            version: number;
-            base: string;
-            by: string;
-            /** Format: date-time */
-            at: string;
-            document: components["schemas"]["SchoolDocument"];
-        };
-        Rejudgement: {
-            /** @description worst verdict under the case's own school, or refused */
-            before: string;
-            after: string;
-            changes: {
-                label: string;
-                before: string;
-                after: string;
-            }[];
-        };
-        School: {
-            id: string;
-            version: string;
-            name: string;
-            title: string;
-            summary: string;
-            criteria: components["schemas"]["Criterion"][];
-        };
-        Criterion: {
-            id: string;
-            label: string;
-            required: boolean;
-            unit: string;
-            basis: string;
-            min: number;
-            max: number;
-            why: string;
-            teeth?: string[];
-            materials?: string[];
-        };
-        Instrument: {
-            id: string;
-            name: string;
-            use: string;
-            length: number;
-            /** @description radius and height over the tip, mm, in turn */
-            profile: number[];
-        };
-        /** @description A case, obturon.case/1. It is checked whole by the planner, which names every fault. */
-        CaseDocument: {
-            [key: string]: unknown;
-        };
-        Evaluation: {
-            plan: components["schemas"]["Plan"];
-            dimensions: components["schemas"]["Dimension"][];
-            views: components["schemas"]["View"][];
-            /** @description the cut tooth, coarse, as it follows a drag */
-            mesh?: components["schemas"]["MeshData"];
-        };
-        /** @description A plan document, obturon.plan/1 */
-        Plan: {
-            schema: string;
-            core: string;
-            tooth: string;
-            class: string;
-            surfaces: string[];
-            material: string;
-            school: string;
-            choice_reason?: string;
-            decision_reason?: string;
-            advice?: components["schemas"]["Advice"];
-            dimensions: {
-                [key: string]: number;
-            };
-            checks: components["schemas"]["Check"][];
-            volumes: components["schemas"]["Volumes"];
-            finishes?: components["schemas"]["Finish"][];
-            gingiva?: components["schemas"]["Gingiva"];
-            sequence: components["schemas"]["Step"][];
-            cautions: string[];
-            refused?: string;
-        };
         Advice: {
-            /** @enum {string} */
-            treatment: "restore" | "seal" | "watch";
-            reason: string;
             materials: components["schemas"]["MaterialAdvice"][];
+            reason: string;
+            treatment: components["schemas"]["Treatment"];
         };
-        MaterialAdvice: {
+        ArchTooth: {
+            grooves: components["schemas"]["Line"][];
+            iso: string;
+            name: string;
+            outline: components["schemas"]["Line"];
+        };
+        /**
+         * @description what a criterion's figures are measured in; empty for millimetres or degrees
+         * @enum {string}
+         */
+        Basis: "" | "intercuspal_fraction" | "groove_fraction";
+        Blade: {
+            /**
+             * Format: double
+             * @description angle of the blade to the shaft in hundredths of a full turn
+             */
+            centigrades: number;
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            width: number;
+        };
+        Case: {
+            birth_year: number;
+            document: components["schemas"]["CaseDocument"];
+            /** Format: uuid */
+            id: string;
+            patient: string;
+            revisions: components["schemas"]["RevisionSummary"][];
+            tooth: components["schemas"]["Tooth"];
+            /** Format: date-time */
+            updated_at: string;
+        };
+        /** @description A case, obturon.case/1, what a plan is made from. Lengths in millimetres, angles in degrees. */
+        CaseContent: {
+            choice?: components["schemas"]["Choice"];
+            enamel?: components["schemas"]["Enamel"];
+            /** @description list what was found, such as [{"kind":"fissure_caries","site":"central","depth":"outer_dentin"}] */
+            findings: components["schemas"]["Finding"][];
+            gingiva?: components["schemas"]["Gingiva"];
+            /** @description sides on which no tooth stands */
+            missing_neighbours?: components["schemas"]["Side"][];
+            /** @description marked before isolation */
+            occlusal_contacts?: components["schemas"]["OcclusalContact"][];
+            overrides?: components["schemas"]["Overrides"];
+            patient: components["schemas"]["Patient"];
+            /**
+             * @description the version of the document
+             * @enum {string}
+             */
+            schema: "obturon.case/1";
+            /** @description the ISO 3950 number, such as 46 */
+            tooth: string;
+        };
+        /** @description A case, obturon.case/1; kept as it was sent */
+        CaseDocument: components["schemas"]["CaseContent"];
+        CaseSummary: {
+            class: string;
+            /** Format: uuid */
+            id: string;
             material: string;
-            barred?: string;
-            for: string[];
-            against: string[];
+            patient: string;
+            revisions: number;
+            school: string;
+            tooth: string;
+            tooth_name: string;
+            /** Format: date-time */
+            updated_at: string;
+            /** @description worst verdict of the last revision */
+            verdict: string;
+        };
+        /**
+         * @description I to V, rebuild for lost cusps, empty where nothing is cut
+         * @enum {string}
+         */
+        CavityClass: "" | "I" | "II" | "III" | "IV" | "V" | "rebuild";
+        ChartSite: {
+            kinds: components["schemas"]["FindingKind"][];
+            label: string;
+            site: components["schemas"]["Site"];
+            /**
+             * Format: double
+             * @description in the view, mm
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        /** @description one side of the tooth, with the places that show there */
+        ChartView: {
+            sites: components["schemas"]["ChartSite"][];
+            view: components["schemas"]["View"];
         };
         Check: {
-            id: string;
+            dimension?: string;
+            fix?: string;
+            form: components["schemas"]["CriterionForm"];
+            id: components["schemas"]["CriterionId"];
             label: string;
-            form: string;
+            severity?: components["schemas"]["Severity"];
             /** @description the box or the cavity it is about: mesial, distal, facial neck and the like */
             side?: string;
-            value: number | null;
+            target: components["schemas"]["Range"];
+            /** Format: double */
             uncertainty: number;
             unit: string;
-            target: components["schemas"]["Range"];
-            /** @enum {string} */
-            verdict: "met" | "near" | "missed" | "not_applicable";
-            severity?: string;
+            /**
+             * Format: double
+             * @description null where it could not be measured
+             */
+            value: number | null;
+            verdict: components["schemas"]["Verdict"];
             where?: components["schemas"]["Place"];
             why: string;
-            fix?: string;
-            dimension?: string;
         };
-        Range: {
-            min: number;
+        /** @description what the dentist decided; what is left out is proposed */
+        Choice: {
+            finish?: components["schemas"]["FinishStyle"];
+            form?: components["schemas"]["Layout"];
+            /** @description a lingual lock at a lost incisal angle */
+            lock?: boolean;
+            material?: components["schemas"]["Material"];
+            /** @description the dentist's own, kept with the plan */
+            reason?: string;
+            /** @description one of board, traditional, adhesive, primary, or a practice's house rules such as house-bench */
+            school?: string;
+            /**
+             * @description cuts lesions that would otherwise be sealed or watched
+             * @enum {string}
+             */
+            treatment?: "restore";
+        };
+        Confirmation: {
+            answer: string;
+            /** @enum {string} */
+            method: "count" | "universal" | "quadrant";
+        };
+        /**
+         * @description what a cavity leaves of a contact
+         * @enum {string}
+         */
+        ContactState: "kept" | "partly broken" | "broken";
+        Criterion: {
+            basis: components["schemas"]["Basis"];
+            id: components["schemas"]["CriterionId"];
+            label: string;
+            materials?: components["schemas"]["Material"][];
+            required: boolean;
+            target: components["schemas"]["Range"];
+            teeth?: components["schemas"]["ToothGroup"][];
+            unit: string;
+            why: string;
+        };
+        /**
+         * @description the part of the work
+         * @enum {string}
+         */
+        CriterionForm: "outline" | "resistance" | "retention" | "convenience" | "finish";
+        /**
+         * @description a criterion
+         * @enum {string}
+         */
+        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
+        CrownSizes: {
+            /** Format: double */
+            buccolingual: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            mesiodistal: number;
+        };
+        /** @description The size that a kind of finding takes at a depth when none is given, mm */
+        DefaultSize: {
+            depth: components["schemas"]["Depth"];
+            /** Format: double */
+            height_mm?: number;
+            kind: components["schemas"]["FindingKind"];
+            /** Format: double */
+            length_mm?: number;
+            /** Format: double */
+            width_mm?: number;
+        };
+        DemoSignIn: {
+            name: string;
+            password: string;
+            role: components["schemas"]["Role"];
+            sign_in: string;
+        };
+        /**
+         * @description how deep it has reached
+         * @enum {string}
+         */
+        Depth: "outer_enamel" | "inner_enamel" | "outer_dentin" | "middle_dentin" | "inner_dentin";
+        Dimension: {
+            id: string;
+            label: string;
+            /** Format: double */
             max: number;
+            /** Format: double */
+            min: number;
+            /** Format: double */
+            proposed: number;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        /**
+         * @description how much light it lets through
+         * @enum {string}
+         */
+        Enamel: "translucent" | "opaque";
+        Evaluation: {
+            dimensions: components["schemas"]["Dimension"][];
+            /** @description the cut tooth, coarse, as it follows a drag */
+            mesh?: components["schemas"]["MeshData"];
+            plan: components["schemas"]["Plan"];
+            /** @description finishes that the cavities offer in this material */
+            styles: components["schemas"]["FinishStyle"][];
+            views: components["schemas"]["View"][];
+        };
+        Fault: {
+            message: string;
+            /** @description JSON path of the field */
+            path: string;
+        };
+        Figure: {
+            label: string;
+            /** @enum {string} */
+            unit: "mm" | "deg";
+            /** Format: double */
+            value: number;
+        };
+        Film: {
+            height: number;
+            /**
+             * Format: byte
+             * @description PNG
+             */
+            image: string;
+            /** Format: double */
+            pixels_per_mm: number;
+            width: number;
+        };
+        FilmReading: {
+            /**
+             * Format: double
+             * @description between enamel and pulp
+             */
+            dentin_mm: number;
+            depth: components["schemas"]["Depth"];
+            /**
+             * Format: double
+             * @description of the average tooth at this place
+             */
+            enamel_mm: number;
+        };
+        Finding: {
+            depth: components["schemas"]["Depth"];
+            /**
+             * Format: double
+             * @description give millimetres along the crown's axis
+             */
+            height_mm?: number;
+            kind: components["schemas"]["FindingKind"];
+            /**
+             * Format: double
+             * @description give millimetres along the fissure
+             */
+            length_mm?: number;
+            opens?: components["schemas"]["Site"];
+            /**
+             * Format: double
+             * @description give millimetres over the cervical line, negative on the root
+             */
+            over_neck_mm?: number;
+            site: components["schemas"]["Site"];
+            /** @description an old filling that is sound but for its margin: it is not replaced */
+            stays?: boolean;
+            /**
+             * Format: double
+             * @description give millimetres across, at the junction
+             */
+            width_mm?: number;
+        };
+        /**
+         * @description what a finding may say
+         * @enum {string}
+         */
+        FindingField: "depth" | "over_neck_mm" | "opens" | "stays" | "missing_neighbours" | "bitewing" | "gingiva" | "enamel";
+        /**
+         * @description kind of finding
+         * @enum {string}
+         */
+        FindingKind: "fissure_caries" | "pit_caries" | "proximal_caries" | "cervical_caries" | "old_restoration" | "undermined_cusp" | "fracture" | "crack";
+        /** @description What the margins of a cavity on a smooth surface or an incisal edge gain and cost; areas in mm², volumes in mm³, lengths in mm */
+        Finish: {
+            /** Format: double */
+            bonded_dentin: number;
+            /** Format: double */
+            bonded_enamel: number;
+            class: components["schemas"]["CavityClass"];
+            contact?: components["schemas"]["ContactState"];
+            /**
+             * Format: double
+             * @description sound enamel
+             */
+            enamel_spent: number;
+            /** Format: double */
+            margin: number;
+            /**
+             * Format: double
+             * @description from the front
+             */
+            margin_seen: number;
+            name: string;
+            site: components["schemas"]["Site"];
+            style?: components["schemas"]["FinishStyle"];
+        };
+        /**
+         * @description of the enamel margin of a Class III or IV
+         * @enum {string}
+         */
+        FinishStyle: "short" | "long" | "translucency" | "scalloped";
+        /** @description how far the free gingival margin lies over the cervical line, mm; negative where it has receded */
+        Gingiva: {
+            /**
+             * Format: double
+             * @description give millimetres over the cervical line, negative where it has receded
+             */
+            facial_mm: number;
+            /**
+             * Format: double
+             * @description give millimetres over the cervical line, negative where it has receded
+             */
+            lingual_mm: number;
+            /**
+             * Format: double
+             * @description give millimetres over the cervical line, negative where it has receded
+             */
+            papilla_mm: number;
+        };
+        Health: {
+            core: string;
+            status: string;
+        };
+        HouseRules: {
+            /** Format: date-time */
+            at: string;
+            base: string;
+            by: string;
+            document: components["schemas"]["SchoolDocument"];
+            id: string;
+            version: number;
+        };
+        Instrument: {
+            blade?: components["schemas"]["Blade"];
+            id: components["schemas"]["InstrumentId"];
+            /**
+             * Format: double
+             * @description of the head or the blade, mm; 0 for what has neither
+             */
+            length: number;
+            name: string;
+            /** @description of a head: radius and height over the tip, mm, in turn */
+            profile: number[];
+            use: string;
+        };
+        /**
+         * @description an instrument of the kit
+         * @enum {string}
+         */
+        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine";
+        /**
+         * @description how well the field can be kept dry
+         * @enum {string}
+         */
+        Isolation: "secure" | "doubtful" | "none";
+        KindChoice: {
+            kind: components["schemas"]["FindingKind"];
+            label: string;
+            sites: components["schemas"]["SiteChoice"][];
+        };
+        Landmark: {
+            at: number[];
+            /** @enum {string} */
+            kind: "cusp" | "pit" | "ridge" | "contact" | "contour" | "horn" | "lingual";
+            name: string;
+        };
+        Layer: {
+            kind: string;
+            lines: components["schemas"]["Line"][];
+        };
+        /**
+         * @description of a Class II; left out, the school decides
+         * @enum {string}
+         */
+        Layout: "conventional" | "slot";
+        Line: {
+            closed: boolean;
+            /** @description x and y in turn, mm */
+            points: number[];
+        };
+        /**
+         * @description of the filling
+         * @enum {string}
+         */
+        Material: "amalgam" | "composite";
+        MaterialAdvice: {
+            against: string[];
+            barred?: string;
+            for: string[];
+            material: components["schemas"]["Material"];
+        };
+        MeshData: {
+            /**
+             * Format: byte
+             * @description see docs/mesh-format.md
+             */
+            data: string;
+            /** @description The tooth is the mirror image of its tooth frame */
+            mirrored: boolean;
+            triangles: number;
+            vertices: number;
+        };
+        NewCase: {
+            confirmation: components["schemas"]["Confirmation"];
+            document: components["schemas"]["CaseDocument"];
+            patient: components["schemas"]["NewPatient"];
+        };
+        NewPatient: {
+            birth_year: number;
+            /** @description a code such as HV-031; never a name */
+            code: string;
+        };
+        OcclusalContact: {
+            /**
+             * Format: double
+             * @description give millimetres from the middle of the occlusal table
+             */
+            facial_mm: number;
+            /**
+             * Format: double
+             * @description give millimetres from the middle of the occlusal table
+             */
+            mesial_mm: number;
+        };
+        /** @description dimensions set by hand, by their ids; give millimetres or degrees */
+        Overrides: {
+            /**
+             * Format: double
+             * @description axiopulpal rounding, mm
+             */
+            axiopulpal?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            bevel_width?: number;
+            /**
+             * Format: double
+             * @description buccal groove extension, mm
+             */
+            buccal_extension?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            buccal_pit_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            buccal_pit_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            buccal_pit_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            buccal_pit_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            buccal_pit_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            buccal_pit_rise?: number;
+            /**
+             * Format: double
+             * @description walls open outwards, deg
+             */
+            buccal_pit_wall_open?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            buccal_pit_width?: number;
+            /**
+             * Format: double
+             * @description bevel round covered cusps, mm
+             */
+            cusp_bevel?: number;
+            /**
+             * Format: double
+             * @description cusp reduction, mm
+             */
+            cusp_reduction?: number;
+            /**
+             * Format: double
+             * @description axial depth, distal, mm
+             */
+            distal_axial_depth?: number;
+            /**
+             * Format: double
+             * @description box to buccal, distal, mm
+             */
+            distal_box_buccal?: number;
+            /**
+             * Format: double
+             * @description box depth, distal, mm
+             */
+            distal_box_depth?: number;
+            /**
+             * Format: double
+             * @description box to lingual, distal, mm
+             */
+            distal_box_lingual?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            distal_corner_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            distal_corner_bevel_width?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            distal_corner_groove_depth?: number;
+            /**
+             * Format: double
+             * @description lingual bevel width, mm
+             */
+            distal_corner_lingual_bevel?: number;
+            /**
+             * Format: double
+             * @description lingual lock depth, mm
+             */
+            distal_corner_lock_depth?: number;
+            /**
+             * Format: double
+             * @description broken face reduced by, mm
+             */
+            distal_corner_planed?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            distal_face_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            distal_face_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            distal_face_depth?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            distal_face_groove_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            distal_face_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            distal_face_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            distal_face_rise?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            distal_face_width?: number;
+            /**
+             * Format: double
+             * @description distal ridge kept, mm
+             */
+            distal_ridge?: number;
+            /**
+             * Format: double
+             * @description dovetail width, mm
+             */
+            dovetail_width?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            facial_neck_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            facial_neck_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            facial_neck_depth?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            facial_neck_groove_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            facial_neck_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            facial_neck_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            facial_neck_rise?: number;
+            /**
+             * Format: double
+             * @description walls open outwards, deg
+             */
+            facial_neck_wall_open?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            facial_neck_width?: number;
+            /**
+             * Format: double
+             * @description floor tilt, deg
+             */
+            floor_tilt?: number;
+            /**
+             * Format: double
+             * @description box wall, functional side, deg
+             */
+            functional_lean?: number;
+            /**
+             * Format: double
+             * @description gingival seat slope, deg
+             */
+            gingival_slope?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            groove_depth?: number;
+            /**
+             * Format: double
+             * @description isthmus width, mm
+             */
+            isthmus_width?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description lingual groove extension, mm
+             */
+            lingual_extension?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            lingual_neck_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            lingual_neck_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            lingual_neck_depth?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            lingual_neck_groove_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            lingual_neck_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            lingual_neck_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            lingual_neck_rise?: number;
+            /**
+             * Format: double
+             * @description walls open outwards, deg
+             */
+            lingual_neck_wall_open?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            lingual_neck_width?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            lingual_pit_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            lingual_pit_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            lingual_pit_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            lingual_pit_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            lingual_pit_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            lingual_pit_rise?: number;
+            /**
+             * Format: double
+             * @description walls open outwards, deg
+             */
+            lingual_pit_wall_open?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            lingual_pit_width?: number;
+            /**
+             * Format: double
+             * @description axial depth, mesial, mm
+             */
+            mesial_axial_depth?: number;
+            /**
+             * Format: double
+             * @description box to buccal, mesial, mm
+             */
+            mesial_box_buccal?: number;
+            /**
+             * Format: double
+             * @description box depth, mesial, mm
+             */
+            mesial_box_depth?: number;
+            /**
+             * Format: double
+             * @description box to lingual, mesial, mm
+             */
+            mesial_box_lingual?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            mesial_corner_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            mesial_corner_bevel_width?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            mesial_corner_groove_depth?: number;
+            /**
+             * Format: double
+             * @description lingual bevel width, mm
+             */
+            mesial_corner_lingual_bevel?: number;
+            /**
+             * Format: double
+             * @description lingual lock depth, mm
+             */
+            mesial_corner_lock_depth?: number;
+            /**
+             * Format: double
+             * @description broken face reduced by, mm
+             */
+            mesial_corner_planed?: number;
+            /**
+             * Format: double
+             * @description bevel angle, deg
+             */
+            mesial_face_bevel_angle?: number;
+            /**
+             * Format: double
+             * @description bevel width, mm
+             */
+            mesial_face_bevel_width?: number;
+            /**
+             * Format: double
+             * @description depth, mm
+             */
+            mesial_face_depth?: number;
+            /**
+             * Format: double
+             * @description retention groove depth, mm
+             */
+            mesial_face_groove_depth?: number;
+            /**
+             * Format: double
+             * @description height, mm
+             */
+            mesial_face_height?: number;
+            /**
+             * Format: double
+             * @description line angle radius, mm
+             */
+            mesial_face_line_angle_radius?: number;
+            /**
+             * Format: double
+             * @description moved to the biting side, mm
+             */
+            mesial_face_rise?: number;
+            /**
+             * Format: double
+             * @description width, mm
+             */
+            mesial_face_width?: number;
+            /**
+             * Format: double
+             * @description mesial ridge kept, mm
+             */
+            mesial_ridge?: number;
+            /**
+             * Format: double
+             * @description box wall, other side, deg
+             */
+            nonfunctional_lean?: number;
+            /**
+             * Format: double
+             * @description pulpal depth, mm
+             */
+            pulpal_depth?: number;
+            /**
+             * Format: double
+             * @description reverse curve, mm
+             */
+            reverse_curve?: number;
+            /**
+             * Format: double
+             * @description ridge wall lean, deg
+             */
+            ridge_divergence?: number;
+            /**
+             * Format: double
+             * @description wall convergence, deg
+             */
+            wall_convergence?: number;
+        };
+        /** @description known by a code and what bears on the plan, never by name */
+        Patient: {
+            /**
+             * Format: double
+             * @description give the age in years, such as 34
+             */
+            age_years: number;
+            caries_risk?: components["schemas"]["Risk"];
+            /** @description a code such as HV-031, never a name */
+            code?: string;
+            isolation?: components["schemas"]["Isolation"];
+            kidney_disease?: boolean;
+            mercury_sensitivity?: boolean;
+            /** @description grinding or clenching */
+            parafunction?: boolean;
+            pregnant_or_nursing?: boolean;
+            /** @description the tooth shows when speaking or smiling */
+            visible_zone?: boolean;
         };
         Place: {
             name: string;
             point: number[];
         };
-        Volumes: {
-            enamel: number;
-            dentin: number;
-            lesion: number;
-            cavity: number;
-            lesion_left: number;
-            /** @description of old fillings, counted neither as enamel nor as dentin */
-            old_filling?: number;
-            /** @description broken off before */
-            lost?: number;
+        /** @description A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³. */
+        Plan: {
+            advice: components["schemas"]["Advice"];
+            cautions: string[];
+            checks: components["schemas"]["Check"][];
+            /** @description why material and school were proposed */
+            choice_reason?: string;
+            class: components["schemas"]["CavityClass"];
+            /** @description version of the core that made it */
+            core: string;
+            /** @description the dentist's own reason for the choice */
+            decision_reason?: string;
+            dimensions: {
+                [key: string]: number;
+            };
+            finishes?: components["schemas"]["Finish"][];
+            gingiva?: components["schemas"]["Gingiva"];
+            material: components["schemas"]["Material"];
+            refused?: string;
+            /** @enum {string} */
+            schema: "obturon.plan/1";
+            school: string;
+            school_version?: string;
+            sequence: components["schemas"]["Step"][];
+            surfaces: string[];
+            tooth: string;
+            volumes: components["schemas"]["Volumes"];
+        };
+        Problem: {
+            detail?: string;
+            faults?: components["schemas"]["Fault"][];
+            status: number;
+            title: string;
+            type?: string;
+        };
+        /** @description what a case speaks for before anything is cut */
+        Proposal: {
+            advice: components["schemas"]["Advice"];
+            class: components["schemas"]["CavityClass"];
+            material: components["schemas"]["Material"];
+            /** @description why these were proposed */
+            reason: string;
+            refused?: string;
+            school: string;
+        };
+        /** @description an interval, ends included; an end that is left out is open */
+        Range: {
+            /** Format: double */
+            max?: number;
+            /** Format: double */
+            min?: number;
+        };
+        Rejudgement: {
+            after: string;
+            /** @description worst verdict under the case's own school, or refused */
+            before: string;
+            changes: components["schemas"]["VerdictChange"][];
+        };
+        Revision: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            document: components["schemas"]["CaseDocument"];
+            number: number;
+            plan: components["schemas"]["Plan"];
+        };
+        RevisionSummary: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            core: string;
+            number: number;
+        };
+        /**
+         * @description of caries
+         * @enum {string}
+         */
+        Risk: "low" | "moderate" | "high";
+        /** @enum {string} */
+        Role: "dentist" | "learner" | "teacher" | "administrator";
+        School: {
+            criteria: components["schemas"]["Criterion"][];
+            /** @description the practice's own rules */
+            house: boolean;
+            id: string;
+            name: string;
+            summary: string;
+            title: string;
+            version: string;
+        };
+        /** @description A school whole. core/school checks it, and every fault is named. */
+        SchoolContent: {
+            criteria: components["schemas"]["SchoolCriterion"][];
+            id: string;
+            name: string;
+            summary?: string;
+            title?: string;
+            version: string;
+        };
+        SchoolCriterion: {
+            /**
+             * Format: double
+             * @description what a proposal tries for
+             */
+            aim?: number;
+            /** @description false: the school does not ask for it */
+            applies?: boolean;
+            basis?: components["schemas"]["Basis"];
+            id: components["schemas"]["CriterionId"];
+            limits?: components["schemas"]["Range"];
+            severity?: components["schemas"]["Severity"];
+            target?: components["schemas"]["Range"];
+            unit?: string;
+            when?: {
+                material?: components["schemas"]["Material"][];
+                tooth?: components["schemas"]["ToothGroup"][];
+            };
+            why: string;
+        };
+        /** @description A school whole; kept as it was sent */
+        SchoolDocument: components["schemas"]["SchoolContent"];
+        /**
+         * @description of a miss
+         * @enum {string}
+         */
+        Severity: "critical" | "major" | "minor";
+        /** @enum {string} */
+        Side: "mesial" | "distal";
+        SignIn: {
+            password: string;
+            sign_in: string;
+        };
+        /**
+         * @description where on the tooth
+         * @enum {string}
+         */
+        Site: "central" | "mesial_pit" | "distal_pit" | "buccal_groove" | "lingual_groove" | "mesiobuccal_groove" | "distobuccal_groove" | "mesiolingual_groove" | "distolingual_groove" | "mesial" | "distal" | "buccal" | "lingual" | "buccal_pit" | "lingual_pit" | "mesial_incisal" | "distal_incisal" | "buccal_cusp" | "lingual_cusp" | "mesiobuccal" | "distobuccal" | "mesiolingual" | "distolingual" | "distal_cusp";
+        SiteChoice: {
+            /** @description what can be said of a finding there */
+            fields: components["schemas"]["FindingField"][];
+            label: string;
+            side?: components["schemas"]["Side"];
+            site: components["schemas"]["Site"];
+        };
+        Sitting: {
+            steps: components["schemas"]["SittingStep"][];
+            visits: components["schemas"]["SittingVisit"][];
+        };
+        SittingStep: {
+            action: string;
+            caution: string;
+            instrument: string;
+            instruments: components["schemas"]["InstrumentId"][];
+            /** @description for all teeth at a time */
+            once: boolean;
+            seconds: number;
+            step: string;
+            teeth: string[];
         };
         SittingVisit: {
             /** Format: uuid */
             case: string;
             tooth: string;
         };
-        SittingStep: {
-            step: string;
-            instrument: string;
-            action: string;
-            caution: string;
-            seconds: number;
-            teeth: string[];
-            /** @description for all teeth at a time */
-            once: boolean;
-        };
-        Sitting: {
-            visits: components["schemas"]["SittingVisit"][];
-            steps: components["schemas"]["SittingStep"][];
-        };
-        /** @description The free gingival margin over the cervical line, mm, that cavities at the neck were planned against */
-        Gingiva: {
-            facial_mm: number;
-            lingual_mm: number;
-            papilla_mm: number;
-        };
-        /** @description What the margins of a cavity on a face or an edge gain and cost; areas in mm², volumes in mm³, lengths in mm */
-        Finish: {
-            site: string;
-            name: string;
-            class: string;
-            /** @enum {string} */
-            style?: "short" | "long" | "translucency" | "scalloped";
-            bonded_enamel: number;
-            bonded_dentin: number;
-            /** @description sound enamel */
-            enamel_spent: number;
-            margin: number;
-            /** @description from the front */
-            margin_seen: number;
-            /** @enum {string} */
-            contact?: "kept" | "partly broken" | "broken";
-        };
-        Step: {
-            step: string;
-            instrument: string;
-            speed: string;
-            action: string;
-            depth_mm?: number;
-            gauge?: string;
-            caution?: string;
-            seconds: number;
-        };
-        Dimension: {
-            id: string;
-            label: string;
-            unit: string;
-            value: number;
-            proposed: number;
-            min: number;
-            max: number;
-        };
-        View: {
-            id: string;
-            title: string;
-            /** @description of a section, mm from the tooth's middle */
-            at: number;
-            left: string;
-            right: string;
-            up: string;
-            /** @description min x, min y, max x, max y */
-            bounds: number[];
-            origin: number[];
-            u: number[];
-            v: number[];
-            layers: components["schemas"]["Layer"][];
-            tags: components["schemas"]["Tag"][];
-        };
-        Layer: {
-            kind: string;
-            lines: components["schemas"]["Line"][];
-        };
-        Line: {
-            closed: boolean;
-            /** @description x and y in turn, mm */
-            points: number[];
-        };
-        Tag: {
-            check: string;
-            /** @description of the box that the check is about */
-            side?: string;
-            dimension: string;
-            label: string;
-            /** @description as measured */
-            value: number;
-            unit: string;
-            from: number[];
-            to: number[];
-            handle: number[];
-            pull: number[];
-            gain: number;
-            label_at: number[];
-            label_right: boolean;
-        };
-        /** @description one side of the tooth, with the places that show there */
-        ChartView: {
-            view: components["schemas"]["View"];
-            sites: components["schemas"]["ChartSite"][];
-        };
-        ToothChart: {
-            views: components["schemas"]["ChartView"][];
-            sizes: components["schemas"]["DefaultSize"][];
-        };
-        Film: {
-            /**
-             * Format: byte
-             * @description PNG
-             */
-            image: string;
-            width: number;
-            height: number;
-            pixels_per_mm: number;
-        };
-        FilmReading: {
-            depth: string;
-            /** @description of the average tooth at this place */
-            enamel_mm: number;
-            /** @description between enamel and pulp */
-            dentin_mm: number;
-        };
-        ChartSite: {
-            site: string;
-            /** @description in the view, mm */
-            x: number;
-            y: number;
-            kinds: string[];
-        };
-        /** @description The size that a kind of finding takes at a depth when none is given, mm */
-        DefaultSize: {
-            kind: string;
-            depth: string;
-            height_mm?: number;
-            width_mm?: number;
-            length_mm?: number;
-        };
-        ArchTooth: {
-            iso: string;
-            name: string;
-            outline: components["schemas"]["Line"];
-            grooves: components["schemas"]["Line"][];
-        };
-        StudiedTooth: {
-            tooth: components["schemas"]["Tooth"];
-            sizes: components["schemas"]["CrownSizes"];
-            average: components["schemas"]["CrownSizes"];
-            outer: components["schemas"]["MeshData"];
-            turning: components["schemas"]["MeshData"];
-            dentin: components["schemas"]["MeshData"];
-            pulp: components["schemas"]["MeshData"];
-            landmarks: components["schemas"]["Landmark"][];
-            lines: components["schemas"]["SpaceLine"][];
-            figures: components["schemas"]["Figure"][];
-            antagonist: components["schemas"]["SpacePlane"];
-        };
-        CrownSizes: {
-            height: number;
-            mesiodistal: number;
-            buccolingual: number;
-        };
-        Landmark: {
-            name: string;
-            /** @enum {string} */
-            kind: "cusp" | "pit" | "ridge" | "contact" | "contour" | "horn" | "lingual";
-            at: number[];
-        };
         SpaceLine: {
-            name: string;
+            closed: boolean;
             /** @enum {string} */
             kind: "groove" | "cervical" | "gingiva" | "edge";
-            closed: boolean;
+            name: string;
             /** @description x, y and z in turn, mm */
             points: number[];
         };
         SpacePlane: {
-            origin: number[];
             normal: number[];
+            origin: number[];
         };
-        Figure: {
-            label: string;
-            value: number;
-            /** @enum {string} */
-            unit: "mm" | "deg";
+        /**
+         * @description of a step
+         * @enum {string}
+         */
+        Speed: "high" | "low" | "hand" | "none";
+        Step: {
+            action: string;
+            caution?: string;
+            /** Format: double */
+            depth_mm?: number;
+            gauge?: string;
+            /** @description the instruments in words */
+            instrument: string;
+            instruments: components["schemas"]["InstrumentId"][];
+            seconds: number;
+            speed: components["schemas"]["Speed"];
+            step: string;
+        };
+        StudiedTooth: {
+            antagonist: components["schemas"]["SpacePlane"];
+            average: components["schemas"]["CrownSizes"];
+            dentin: components["schemas"]["MeshData"];
+            figures: components["schemas"]["Figure"][];
+            landmarks: components["schemas"]["Landmark"][];
+            lines: components["schemas"]["SpaceLine"][];
+            outer: components["schemas"]["MeshData"];
+            pulp: components["schemas"]["MeshData"];
+            sizes: components["schemas"]["CrownSizes"];
+            tooth: components["schemas"]["Tooth"];
+            turning: components["schemas"]["MeshData"];
         };
         StudyNeighbour: {
-            iso: string;
-            name: string;
-            /** @enum {string} */
-            side: "mesial" | "distal";
-            /** @description mm between the two surfaces */
+            /**
+             * Format: double
+             * @description mm between the two surfaces
+             */
             gap: number;
+            iso: string;
+            mesh: components["schemas"]["MeshData"];
             /** @description stands across the midline */
             mirrored: boolean;
-            /** @description radians about the long axis */
-            yaw: number;
+            name: string;
             offset: number[];
-            mesh: components["schemas"]["MeshData"];
+            /** @enum {string} */
+            side: "mesial" | "distal";
+            /**
+             * Format: double
+             * @description radians about the long axis
+             */
+            yaw: number;
         };
+        Tag: {
+            check: string;
+            dimension: string;
+            from: number[];
+            /** Format: double */
+            gain: number;
+            handle: number[];
+            label: string;
+            label_at: number[];
+            label_right: boolean;
+            pull: number[];
+            /** @description of the box that the check is about */
+            side?: string;
+            to: number[];
+            unit: string;
+            /**
+             * Format: double
+             * @description as measured
+             */
+            value: number;
+        };
+        Tooth: {
+            /** @description with an incisal edge */
+            anterior: boolean;
+            group: components["schemas"]["ToothGroup"];
+            iso: string;
+            letters: string;
+            name: string;
+            /** @description shipped schools that are meant for it, to be laid side by side */
+            schools: string[];
+            symbol: string;
+            universal: string;
+        };
+        ToothChart: {
+            /** @description occlusal contacts can be marked on it */
+            contacts: boolean;
+            /** @description what can be found on the tooth, and where */
+            kinds: components["schemas"]["KindChoice"][];
+            sizes: components["schemas"]["DefaultSize"][];
+            start: components["schemas"]["Finding"];
+            views: components["schemas"]["ChartView"][];
+        };
+        /**
+         * @description which criteria of a school apply
+         * @enum {string}
+         */
+        ToothGroup: "premolar" | "molar" | "primary" | "anterior";
         Touch: {
             at: number[];
-            /** @description mm square to the surface, 0 on the root */
-            enamel: number;
-            /** @description mm of the way to the pulp that runs through dentin */
+            /**
+             * Format: double
+             * @description mm of the way to the pulp that runs through dentin
+             */
             dentin: number;
-            /** @description least distance to the pulp in mm */
-            pulp: number;
-            pulp_at: number[];
+            /**
+             * Format: double
+             * @description mm square to the surface, 0 on the root
+             */
+            enamel: number;
             /** @description the horn that is nearest, if one is */
             horn: string;
-        };
-        MeshData: {
-            vertices: number;
-            triangles: number;
-            /** @description The tooth is the mirror image of its tooth frame */
-            mirrored: boolean;
             /**
-             * Format: byte
-             * @description see docs/mesh-format.md
+             * Format: double
+             * @description least distance to the pulp in mm
              */
-            data: string;
+            pulp: number;
+            pulp_at: number[];
         };
-        NewCase: {
-            patient: components["schemas"]["NewPatient"];
-            confirmation: components["schemas"]["Confirmation"];
-            document: components["schemas"]["CaseDocument"];
+        /**
+         * @description restore, seal or watch
+         * @enum {string}
+         */
+        Treatment: "restore" | "seal" | "watch";
+        User: {
+            name: string;
+            practice: string;
+            role: components["schemas"]["Role"];
         };
-        NewPatient: {
-            /** @description a code such as HV-031; never a name */
-            code: string;
-            birth_year: number;
+        /**
+         * @description of a check
+         * @enum {string}
+         */
+        Verdict: "met" | "near" | "missed" | "not_applicable";
+        VerdictChange: {
+            after: components["schemas"]["Verdict"];
+            before: components["schemas"]["Verdict"];
+            label: string;
         };
-        Confirmation: {
-            /** @enum {string} */
-            method: "count" | "universal" | "quadrant";
-            answer: string;
-        };
-        CaseSummary: {
-            /** Format: uuid */
+        View: {
+            /**
+             * Format: double
+             * @description of a section, mm from the tooth's middle
+             */
+            at: number;
+            /** @description min x, min y, max x, max y */
+            bounds: number[];
+            /**
+             * @description the side that the tooth is looked at from
+             * @enum {string}
+             */
+            from?: "mesial" | "distal" | "facial" | "lingual";
             id: string;
-            patient: string;
-            tooth: string;
-            tooth_name: string;
-            class: string;
-            material: string;
-            school: string;
-            /** @description worst verdict of the last revision */
-            verdict: string;
-            revisions: number;
-            /** Format: date-time */
-            updated_at: string;
+            layers: components["schemas"]["Layer"][];
+            left: string;
+            origin: number[];
+            right: string;
+            /**
+             * @description which of the two sections that can be moved it is
+             * @enum {string}
+             */
+            section?: "across" | "along";
+            /** @description least and most of at, mm */
+            section_range?: number[];
+            tags: components["schemas"]["Tag"][];
+            title: string;
+            u: number[];
+            up: string;
+            v: number[];
         };
-        Case: {
-            /** Format: uuid */
-            id: string;
-            patient: string;
-            birth_year: number;
-            tooth: components["schemas"]["Tooth"];
-            document: components["schemas"]["CaseDocument"];
-            revisions: components["schemas"]["RevisionSummary"][];
-            /** Format: date-time */
-            updated_at: string;
-        };
-        RevisionSummary: {
-            number: number;
-            by: string;
-            /** Format: date-time */
-            at: string;
-            core: string;
-        };
-        Revision: {
-            number: number;
-            by: string;
-            /** Format: date-time */
-            at: string;
-            document: components["schemas"]["CaseDocument"];
-            plan: components["schemas"]["Plan"];
+        Volumes: {
+            /** Format: double */
+            cavity: number;
+            /** Format: double */
+            dentin: number;
+            /** Format: double */
+            enamel: number;
+            /** Format: double */
+            lesion: number;
+            /** Format: double */
+            lesion_left: number;
+            /**
+             * Format: double
+             * @description broken off before
+             */
+            lost?: number;
+            /**
+             * Format: double
+             * @description of old fillings, counted neither as enamel nor as dentin
+             */
+            old_filling?: number;
         };
     };
     responses: {
@@ -1013,18 +1865,18 @@ export interface components {
         };
     };
     parameters: {
+        CaseId: string;
+        /** @description measured buccolingual size, mm */
+        MeasuredBuccolingual: number;
+        /** @description enamel at the contact from a radiograph, mm */
+        MeasuredEnamel: number;
+        /** @description measured crown height, mm */
+        MeasuredHeight: number;
+        /** @description measured mesiodistal size, mm */
+        MeasuredMesiodistal: number;
+        StudyAge: number;
         /** @description ISO 3950 number */
         StudyTooth: string;
-        StudyAge: number;
-        /** @description measured crown height, mm */
-        OwnHeight: number;
-        /** @description measured mesiodistal size, mm */
-        OwnMesiodistal: number;
-        /** @description measured buccolingual size, mm */
-        OwnBuccolingual: number;
-        /** @description enamel at the contact from a radiograph, mm */
-        OwnEnamel: number;
-        CaseId: string;
     };
     requestBodies: never;
     headers: never;
@@ -1032,49 +1884,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    getHealth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Both answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Health"];
-                };
-            };
-            503: components["responses"]["Problem"];
-        };
-    };
-    getSession: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The user */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["User"];
-                };
-            };
-            401: components["responses"]["Problem"];
-        };
-    };
-    signIn: {
+    advise: {
         parameters: {
             query?: never;
             header?: never;
@@ -1083,178 +1893,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignIn"];
+                "application/json": components["schemas"]["CaseDocument"];
             };
         };
         responses: {
-            /** @description The user */
+            /** @description The proposal */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["User"];
-                };
-            };
-            401: components["responses"]["Problem"];
-            429: components["responses"]["Problem"];
-        };
-    };
-    signOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Signed out */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    listDemoSignIns: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Sign-ins */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DemoSignIn"][];
-                };
-            };
-        };
-    };
-    listTeeth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Teeth */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Tooth"][];
-                };
-            };
-        };
-    };
-    readTooth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                text: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The tooth */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Tooth"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    chartTooth: {
-        parameters: {
-            query?: {
-                age?: number;
-            };
-            header?: never;
-            path: {
-                text: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The chart */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ToothChart"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    benchBitewing: {
-        parameters: {
-            query: {
-                site: string;
-                age?: number;
-                seed?: number;
-            };
-            header?: never;
-            path: {
-                text: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The film */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Film"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    readFilm: {
-        parameters: {
-            query: {
-                site: string;
-                mm: number;
-                age?: number;
-            };
-            header?: never;
-            path: {
-                text: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The reading */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FilmReading"];
+                    "application/json": components["schemas"]["Proposal"];
                 };
             };
             422: components["responses"]["Problem"];
@@ -1278,426 +1927,6 @@ export interface operations {
                     "application/json": components["schemas"]["ArchTooth"][];
                 };
             };
-        };
-    };
-    studyTooth: {
-        parameters: {
-            query: {
-                age: components["parameters"]["StudyAge"];
-                /** @description measured crown height, mm */
-                height?: components["parameters"]["OwnHeight"];
-                /** @description measured mesiodistal size, mm */
-                mesiodistal?: components["parameters"]["OwnMesiodistal"];
-                /** @description measured buccolingual size, mm */
-                buccolingual?: components["parameters"]["OwnBuccolingual"];
-                /** @description enamel at the contact from a radiograph, mm */
-                enamel?: components["parameters"]["OwnEnamel"];
-            };
-            header?: never;
-            path: {
-                /** @description ISO 3950 number */
-                tooth: components["parameters"]["StudyTooth"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The tooth */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudiedTooth"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    studyNeighbours: {
-        parameters: {
-            query: {
-                age: components["parameters"]["StudyAge"];
-                /** @description measured crown height, mm */
-                height?: components["parameters"]["OwnHeight"];
-                /** @description measured mesiodistal size, mm */
-                mesiodistal?: components["parameters"]["OwnMesiodistal"];
-                /** @description measured buccolingual size, mm */
-                buccolingual?: components["parameters"]["OwnBuccolingual"];
-                /** @description enamel at the contact from a radiograph, mm */
-                enamel?: components["parameters"]["OwnEnamel"];
-            };
-            header?: never;
-            path: {
-                /** @description ISO 3950 number */
-                tooth: components["parameters"]["StudyTooth"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Neighbours, mesial first */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudyNeighbour"][];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    studySection: {
-        parameters: {
-            query: {
-                age: components["parameters"]["StudyAge"];
-                /** @description measured crown height, mm */
-                height?: components["parameters"]["OwnHeight"];
-                /** @description measured mesiodistal size, mm */
-                mesiodistal?: components["parameters"]["OwnMesiodistal"];
-                /** @description measured buccolingual size, mm */
-                buccolingual?: components["parameters"]["OwnBuccolingual"];
-                /** @description enamel at the contact from a radiograph, mm */
-                enamel?: components["parameters"]["OwnEnamel"];
-                axis: "mesiodistal" | "buccolingual" | "level";
-                /** @description mm from the middle; level sections: mm over the cervical plane */
-                at: number;
-                neighbours?: boolean;
-            };
-            header?: never;
-            path: {
-                /** @description ISO 3950 number */
-                tooth: components["parameters"]["StudyTooth"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The section */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["View"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    studyTouch: {
-        parameters: {
-            query: {
-                age: components["parameters"]["StudyAge"];
-                /** @description measured crown height, mm */
-                height?: components["parameters"]["OwnHeight"];
-                /** @description measured mesiodistal size, mm */
-                mesiodistal?: components["parameters"]["OwnMesiodistal"];
-                /** @description measured buccolingual size, mm */
-                buccolingual?: components["parameters"]["OwnBuccolingual"];
-                /** @description enamel at the contact from a radiograph, mm */
-                enamel?: components["parameters"]["OwnEnamel"];
-                x: number;
-                y: number;
-                z: number;
-            };
-            header?: never;
-            path: {
-                /** @description ISO 3950 number */
-                tooth: components["parameters"]["StudyTooth"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Thicknesses under the point */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Touch"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    listSchools: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Schools */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["School"][];
-                };
-            };
-        };
-    };
-    copySchool: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    base: string;
-                    name: string;
-                };
-            };
-        };
-        responses: {
-            /** @description The house rules */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HouseRules"];
-                };
-            };
-            409: components["responses"]["Problem"];
-            422: components["responses"]["Problem"];
-        };
-    };
-    getHouseRules: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The house rules */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HouseRules"];
-                };
-            };
-            404: components["responses"]["Problem"];
-        };
-    };
-    saveHouseRules: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SchoolDocument"];
-            };
-        };
-        responses: {
-            /** @description The new version */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HouseRules"];
-                };
-            };
-            404: components["responses"]["Problem"];
-            409: components["responses"]["Problem"];
-            422: components["responses"]["Problem"];
-        };
-    };
-    planSitting: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The sitting */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Sitting"];
-                };
-            };
-            404: components["responses"]["Problem"];
-            422: components["responses"]["Problem"];
-        };
-    };
-    judgeUnder: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["CaseId"];
-                school: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Both judgements */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Rejudgement"];
-                };
-            };
-            404: components["responses"]["Problem"];
-            422: components["responses"]["Problem"];
-        };
-    };
-    listInstruments: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Instruments */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Instrument"][];
-                };
-            };
-        };
-    };
-    evaluate: {
-        parameters: {
-            query?: {
-                /** @description where the buccolingual section lies, mm towards mesial from the middle */
-                across?: number;
-                /** @description where the mesiodistal section lies, mm towards facial from the middle */
-                along?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseDocument"];
-            };
-        };
-        responses: {
-            /** @description The evaluation */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Evaluation"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    evaluateSolid: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseDocument"];
-            };
-        };
-        responses: {
-            /** @description The cut tooth */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeshData"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    compareFinishes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseDocument"];
-            };
-        };
-        responses: {
-            /** @description One a cavity and style */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Finish"][];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    compareSchools: {
-        parameters: {
-            query: {
-                schools: string[];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseDocument"];
-            };
-        };
-        responses: {
-            /** @description One evaluation a school, in the order asked for, without meshes */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Evaluation"][];
-                };
-            };
-            422: components["responses"]["Problem"];
         };
     };
     listCases: {
@@ -1818,6 +2047,33 @@ export interface operations {
             422: components["responses"]["Problem"];
         };
     };
+    getCaseFile: {
+        parameters: {
+            query?: {
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
     fixRevision: {
         parameters: {
             query?: never;
@@ -1867,30 +2123,654 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
-    getCaseFile: {
+    planSitting: {
         parameters: {
-            query?: {
-                revision?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The file */
+            /** @description The sitting */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/octet-stream": string;
+                    "application/json": components["schemas"]["Sitting"];
                 };
             };
             404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    judgeUnder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                school: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both judgements */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rejudgement"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    compareSchools: {
+        parameters: {
+            query: {
+                schools: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One evaluation a school, in the order asked for, without meshes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evaluation"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    listDemoSignIns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sign-ins */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoSignIn"][];
+                };
+            };
+        };
+    };
+    evaluate: {
+        parameters: {
+            query?: {
+                /** @description where the buccolingual section lies, mm towards mesial from the middle */
+                across?: number;
+                /** @description where the mesiodistal section lies, mm towards facial from the middle */
+                along?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The evaluation */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    compareFinishes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One a cavity and style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finish"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateSolid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The cut tooth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshData"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    getHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: components["responses"]["Problem"];
+        };
+    };
+    listInstruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Instruments */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    listSchools: {
+        parameters: {
+            query?: {
+                tooth?: string;
+                material?: components["schemas"]["Material"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Schools */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"][];
+                };
+            };
+        };
+    };
+    copySchool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    base: string;
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The house rules */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    getHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The house rules */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    saveHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolDocument"];
+            };
+        };
+        responses: {
+            /** @description The new version */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The user */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["User"];
+                };
+            };
+            401: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description The user */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["User"];
+                };
+            };
+            401: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    studyTooth: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["MeasuredHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["MeasuredMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["MeasuredBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["MeasuredEnamel"];
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tooth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudiedTooth"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studyNeighbours: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["MeasuredHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["MeasuredMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["MeasuredBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["MeasuredEnamel"];
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Neighbours, mesial first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyNeighbour"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studySection: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["MeasuredHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["MeasuredMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["MeasuredBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["MeasuredEnamel"];
+                axis: "mesiodistal" | "buccolingual" | "level";
+                /** @description mm from the middle; level sections: mm over the cervical plane */
+                at: number;
+                neighbours?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The section */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["View"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    studyTouch: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description measured crown height, mm */
+                height?: components["parameters"]["MeasuredHeight"];
+                /** @description measured mesiodistal size, mm */
+                mesiodistal?: components["parameters"]["MeasuredMesiodistal"];
+                /** @description measured buccolingual size, mm */
+                buccolingual?: components["parameters"]["MeasuredBuccolingual"];
+                /** @description enamel at the contact from a radiograph, mm */
+                enamel?: components["parameters"]["MeasuredEnamel"];
+                x: number;
+                y: number;
+                z: number;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Thicknesses under the point */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touch"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    listTeeth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Teeth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tooth"][];
+                };
+            };
+        };
+    };
+    readTooth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tooth */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tooth"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    benchBitewing: {
+        parameters: {
+            query: {
+                site: string;
+                age?: number;
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The film */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Film"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    chartTooth: {
+        parameters: {
+            query?: {
+                age?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The chart */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToothChart"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    readFilm: {
+        parameters: {
+            query: {
+                site: string;
+                mm: number;
+                age?: number;
+            };
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The reading */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmReading"];
+                };
+            };
             422: components["responses"]["Problem"];
         };
     };

@@ -42,11 +42,10 @@ export function formatValue(exact: number, unit: string): string {
   }
 }
 
-const unbounded = 9; // schools write "no upper bound" as 9 mm or more
-
+/** A target as it is meant: an end that is left out is open. */
 export function formatTarget({ min, max }: Schema["Range"], unit: string): string {
-  if (unit === "mm" && max >= unbounded) return `at least ${formatValue(min, unit)}`;
-  if (min <= 0 && unit !== "ratio" && unit !== "deg") return `at most ${formatValue(max, unit)}`;
-  const short = (v: number) => (unit === "deg" ? v.toFixed(0) : v.toFixed(2));
-  return `${short(min)} to ${formatValue(max, unit)}`;
+  if (min === undefined) return max === undefined ? "any" : `at most ${formatValue(max, unit)}`;
+  if (max === undefined) return `at least ${formatValue(min, unit)}`;
+  const short = unit === "deg" ? min.toFixed(0) : min.toFixed(2);
+  return `${short} to ${formatValue(max, unit)}`;
 }

@@ -1,5 +1,5 @@
 import { type ChangeEvent, useEffect, useState } from "react";
-import { ApiProblem } from "@/api/client";
+import { ApiProblem, type Schema } from "@/api/client";
 import { depths } from "@/features/cases/words";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -13,7 +13,7 @@ interface Props {
   age?: number;
   onClose: () => void;
   /** The depth class that the measurement calls for. */
-  onDepth: (depth: string) => void;
+  onDepth: (depth: Schema["Depth"]) => void;
 }
 
 /** Measures a proximal lesion with two clicks, on a simulated film or one's own. */

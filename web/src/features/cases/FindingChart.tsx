@@ -3,7 +3,6 @@ import { type PointerEvent, useRef } from "react";
 import type { Schema } from "@/api/client";
 import { layerPath } from "@/drawing/geometry";
 import { layerLook, TissuePatterns } from "@/drawing/tissues";
-import { siteName } from "./words";
 
 interface Props {
   chart: Schema["ChartView"];
@@ -14,7 +13,7 @@ interface Props {
   contacts: { mesial_mm: number; facial_mm: number }[];
   /** Whether a tap marks a contact instead of a finding. */
   marking: boolean;
-  onSite: (site: string, kind: string) => void;
+  onSite: (site: Schema["Site"], kind: Schema["FindingKind"]) => void;
   onContact: (at: { mesial_mm: number; facial_mm: number }) => void;
 }
 
@@ -90,7 +89,7 @@ export function FindingChart({ chart, size, placed, contacts, marking, onSite, o
       ))}
       {chart.sites.map((s) => {
         const on = placed.includes(s.site);
-        const choose = () => onSite(s.site, s.kinds[0] ?? "fissure_caries");
+        const choose = () => s.kinds[0] && onSite(s.site, s.kinds[0]);
         return (
           // biome-ignore lint/a11y/useSemanticElements: a button cannot be SVG
           <g
@@ -98,7 +97,7 @@ export function FindingChart({ chart, size, placed, contacts, marking, onSite, o
             role="button"
             tabIndex={marking ? -1 : 0}
             aria-pressed={on}
-            aria-label={`${siteName(s.site)} on the drawing`}
+            aria-label={`${s.label} on the drawing`}
             transform={`translate(${s.x} ${-s.y}) scale(${px})`}
             className={marking ? "pointer-events-none" : "cursor-pointer"}
             onClick={choose}
@@ -109,7 +108,7 @@ export function FindingChart({ chart, size, placed, contacts, marking, onSite, o
               }
             }}
           >
-            <title>{siteName(s.site)}</title>
+            <title>{s.label}</title>
             <circle r={13} fill="transparent" />
             <circle
               r={7}

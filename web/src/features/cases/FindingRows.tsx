@@ -3,13 +3,14 @@ import { useFieldArray } from "react-hook-form";
 import type { Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
-import type { Answers, FindingAnswer } from "./intake";
-import { depths, kindsFor, type Places, sitesFor } from "./words";
+import { type Answers, type FindingAnswer, siteOf } from "./intake";
+import { depths } from "./words";
 
 interface Props {
   form: UseFormReturn<Answers>;
   findings: FindingAnswer[];
-  places: Places;
+  /** What can be found on the tooth, and where. */
+  kinds: Schema["KindChoice"][];
   sizes: Schema["DefaultSize"][];
   faults: Partial<Record<string, string>>;
   /** Shows the bitewing of a row's face. */
@@ -24,18 +25,25 @@ const sizeNames = [
 
 const sizeFaults = ["height_mm", "width_mm", "length_mm", "over_neck_mm", "opens"];
 
-/** Cracks and weak cusps have no depth that is known before the cut. */
-const hasDepth = (kind: string) => kind !== "crack" && kind !== "undermined_cusp";
-
 /** Every finding as a row: what, where, how deep, and its own sizes where known. */
-export function FindingRows({ form, findings, places, sizes, faults, onFilm }: Props) {
+export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Props) {
   const rows = useFieldArray({ control: form.control, name: "findings" });
+  // Another finding is first offered where none lies yet.
+  const addAnother = () => {
+    const taken = new Set(findings.map((f) => f.site));
+    const kind = kinds.find((k) => k.sites.some((s) => !taken.has(s.site))) ?? kinds[0];
+    const site = kind?.sites.find((s) => !taken.has(s.site)) ?? kind?.sites[0];
+    if (kind && site)
+      rows.append({ kind: kind.kind, site: site.site, depth: findings[0]?.depth ?? "outer_dentin" });
+  };
   return (
     <div className="space-y-4">
       {rows.fields.map((row, n) => {
         const finding = findings[n];
         if (!finding) return null;
         const numbered = (label: string) => (n === 0 ? label : `${label} ${n + 1}`);
+        const sites = kinds.find((k) => k.kind === finding.kind)?.sites ?? [];
+        const asked = siteOf(kinds, finding)?.fields ?? [];
         const usual = sizes.find((s) => s.kind === finding.kind && s.depth === finding.depth);
         const fault = (field: string) => faults[`findings[${n}].${field}`];
         return (
@@ -43,25 +51,24 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
             <div className="grid grid-cols-2 gap-2">
               <SelectField
                 label={numbered("Finding")}
-                options={kindsFor(places)}
+                options={kinds.map((k) => [k.kind, k.label])}
                 fault={fault("kind")}
                 {...form.register(`findings.${n}.kind`, {
-                  onChange: (e) =>
-                    form.setValue(
-                      `findings.${n}.site`,
-                      sitesFor(e.target.value, places)[0]?.[0] ?? "central",
-                    ),
+                  onChange: (e) => {
+                    const first = kinds.find((k) => k.kind === e.target.value)?.sites[0];
+                    if (first) form.setValue(`findings.${n}.site`, first.site);
+                  },
                 })}
               />
               <SelectField
                 label={numbered("Where")}
-                options={sitesFor(finding.kind, places)}
+                options={sites.map((s) => [s.site, s.label])}
                 fault={fault("site")}
                 {...form.register(`findings.${n}.site`)}
               />
             </div>
             <div className="grid grid-cols-2 items-end gap-2">
-              {hasDepth(finding.kind) && (
+              {asked.includes("depth") && (
                 <SelectField
                   label={numbered("Depth")}
                   options={depths}
@@ -90,19 +97,19 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
               </div>
             </div>
             <div className="flex items-center gap-4">
-              {finding.kind === "cervical_caries" && (
+              {asked.includes("over_neck_mm") && (
                 <label className="flex items-center gap-1.5">
-                  Its middle over the neck, mm
+                  Its middle over the cervical line, mm
                   <input
                     className="w-14 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
                     inputMode="decimal"
                     placeholder="usual"
-                    aria-label={numbered("Millimetres over the neck")}
+                    aria-label={numbered("Millimetres over the cervical line")}
                     {...form.register(`findings.${n}.overNeck`)}
                   />
                 </label>
               )}
-              {finding.kind === "old_restoration" && (
+              {asked.includes("stays") && (
                 <label className="flex items-center gap-1.5">
                   <input
                     type="checkbox"
@@ -112,7 +119,7 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                   Sound: it stays, its margin is sealed
                 </label>
               )}
-              {finding.kind === "proximal_caries" && places.anterior && (
+              {asked.includes("opens") && (
                 <label className="flex items-center gap-1.5">
                   Shows on
                   <select
@@ -120,13 +127,13 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                     aria-label={numbered("Shows on")}
                     {...form.register(`findings.${n}.opens`)}
                   >
-                    <option value="">neither face</option>
+                    <option value="">neither surface</option>
                     <option value="lingual">lingual</option>
                     <option value="buccal">facial</option>
                   </select>
                 </label>
               )}
-              {finding.kind === "proximal_caries" && (
+              {asked.includes("missing_neighbours") && (
                 <label className="flex items-center gap-1.5">
                   <input
                     type="checkbox"
@@ -136,7 +143,7 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
                   No tooth beside
                 </label>
               )}
-              {finding.kind === "proximal_caries" && !places.anterior && (
+              {asked.includes("bitewing") && (
                 <button type="button" className="text-accent underline" onClick={() => onFilm(n)}>
                   Measure on a bitewing
                 </button>
@@ -165,10 +172,7 @@ export function FindingRows({ form, findings, places, sizes, faults, onFilm }: P
           </fieldset>
         );
       })}
-      <Button
-        type="button"
-        onClick={() => rows.append({ kind: "proximal_caries", site: "mesial", depth: "outer_dentin" })}
-      >
+      <Button type="button" onClick={() => addAnother()}>
         Add a finding
       </Button>
     </div>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 
 export function useCases() {
@@ -53,7 +53,7 @@ export function useSaveDraft(id: string) {
       unwrap(
         await api.PUT("/cases/{id}/draft", {
           params: { path: { id } },
-          body: document as unknown as Schema["CaseDocument"],
+          body: document,
         }),
       ),
     onSuccess: (kept) => {
@@ -70,6 +70,20 @@ export function useFixRevision(id: string) {
     onSuccess: () => {
       queries.invalidateQueries({ queryKey: ["case", id] });
       queries.invalidateQueries({ queryKey: ["cases"] });
+    },
+  });
+}
+
+/** What a case speaks for before anything is cut; nothing until it can be told. */
+export function useProposal(document: CaseDocument | undefined) {
+  return useQuery({
+    queryKey: ["advice", document],
+    enabled: document !== undefined,
+    retry: false,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      if (!document) throw new Error("nothing to ask about");
+      return unwrap(await api.POST("/advice", { body: document, signal }));
     },
   });
 }
@@ -103,10 +117,11 @@ export function useTeeth() {
   });
 }
 
-export function useSchools() {
+/** The schools; with a tooth and a material, only the criteria that hold for these. */
+export function useSchools(holding?: { tooth: string; material: Schema["Material"] }) {
   return useQuery({
-    queryKey: ["schools"],
+    queryKey: ["schools", holding],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.GET("/schools")),
+    queryFn: async () => unwrap(await api.GET("/schools", { params: { query: holding } })),
   });
 }

@@ -1,20 +1,20 @@
-import type { CaseDocument, Finding, Schema } from "@/api/client";
+import type { CaseDocument, Choice, Finding, Schema } from "@/api/client";
 
 /** A finding as the form holds it: sizes typed, or left empty for the usual one. */
 export interface FindingAnswer {
-  kind: string;
-  site: string;
-  depth: string;
+  kind: Finding["kind"];
+  site: Finding["site"];
+  depth: Finding["depth"];
   height?: string;
   width?: string;
   length?: string;
-  /** Height of a cervical lesion's middle over the neck. */
+  /** Height of a cervical lesion's middle over the cervical line. */
   overNeck?: string;
-  /** The face that an anterior proximal lesion shows on, "" for neither. */
-  opens?: string;
+  /** The surface that an anterior proximal lesion shows on, "" for neither. */
+  opens?: Finding["opens"] | "";
   /** An old filling that is not replaced. */
   stays?: boolean;
-  /** No tooth stands beside this face. */
+  /** No tooth stands beside this surface. */
   alone?: boolean;
 }
 
@@ -24,18 +24,21 @@ export interface Answers {
   answer: string;
   findings: FindingAnswer[];
   contacts: { mesial_mm: number; facial_mm: number }[];
-  /** Free gingival margin over the neck, mm; empty takes that of the age. */
+  /** Free gingival margin over the cervical line, mm; empty takes that of the age. */
   gingivaFacial: string;
   gingivaLingual: string;
   gingivaPapilla: string;
-  enamel: string;
-  material: string;
+  enamel: Schema["Enamel"] | "";
+  /** "" takes what the core proposes. */
+  material: Schema["Material"] | "";
   school: string;
   code: string;
   birthYear: string;
-  isolation: string;
-  cariesRisk: string;
+  isolation: Schema["Isolation"];
+  cariesRisk: Schema["Risk"];
   pregnant: boolean;
+  kidneyDisease: boolean;
+  mercurySensitivity: boolean;
   parafunction: boolean;
   visible: boolean;
 }
@@ -44,19 +47,21 @@ export const blank: Answers = {
   tooth: "",
   method: "count",
   answer: "",
-  findings: [{ kind: "fissure_caries", site: "central", depth: "outer_dentin" }],
+  findings: [],
   contacts: [],
   gingivaFacial: "",
   gingivaLingual: "",
   gingivaPapilla: "",
   enamel: "",
-  material: "amalgam",
-  school: "board",
+  material: "",
+  school: "",
   code: "",
   birthYear: "",
   isolation: "secure",
   cariesRisk: "moderate",
   pregnant: false,
+  kidneyDisease: false,
+  mercurySensitivity: false,
   parafunction: false,
   visible: false,
 };
@@ -67,41 +72,67 @@ export function ageFrom(birthYear: string): number | undefined {
   return age >= 0 && age <= 120 ? age : undefined;
 }
 
-/** Turns the answers into what the server takes; kept is what a file held beyond them. */
-export function newCase(a: Answers, tooth: string, kept?: CaseDocument): Schema["NewCase"] {
-  const birthYear = Number.parseInt(a.birthYear, 10);
-  const missing = a.findings.filter((f) => f.alone && f.kind === "proximal_caries").map((f) => f.site);
-  const document: CaseDocument = {
+/** What can be said of a finding where it lies; nothing for one that the tooth cannot have. */
+export function siteOf(kinds: Schema["KindChoice"][], f: FindingAnswer): Schema["SiteChoice"] | undefined {
+  return kinds.find((k) => k.kind === f.kind)?.sites.find((s) => s.site === f.site);
+}
+
+/** Whether any finding makes a field of the case worth asking for. */
+export function asksFor(kinds: Schema["KindChoice"][], a: Answers, field: Schema["FindingField"]): boolean {
+  return a.findings.some((f) => siteOf(kinds, f)?.fields.includes(field));
+}
+
+/** Turns the answers into a case document; kept is what a file held beyond them. */
+export function caseDocument(
+  a: Answers,
+  tooth: string,
+  kinds: Schema["KindChoice"][],
+  kept?: CaseDocument,
+): CaseDocument {
+  const missing = a.findings.flatMap((f) => (f.alone ? (siteOf(kinds, f)?.side ?? []) : []));
+  return {
     ...kept,
     schema: "obturon.case/1",
     tooth,
     patient: {
       ...kept?.patient,
-      code: a.code,
-      age_years: Math.max(new Date().getFullYear() - birthYear, 0) || 0,
+      code: a.code || undefined,
+      age_years: ageFrom(a.birthYear) ?? 0,
       pregnant_or_nursing: a.pregnant,
+      kidney_disease: a.kidneyDisease || undefined,
+      mercury_sensitivity: a.mercurySensitivity || undefined,
       caries_risk: a.cariesRisk,
       isolation: a.isolation,
       parafunction: a.parafunction || undefined,
       visible_zone: a.visible || undefined,
     },
-    findings: a.findings.map(finding),
+    findings: a.findings.map((f) => finding(f, siteOf(kinds, f)?.fields ?? [])),
     occlusal_contacts: a.contacts.length > 0 ? a.contacts : undefined,
     gingiva: gingiva(a),
     enamel: a.enamel || undefined,
     missing_neighbours: missing.length > 0 ? [...new Set(missing)] : undefined,
-    choice: a.material === "" ? undefined : { ...kept?.choice, material: a.material, school: a.school },
+    choice: choice(a, kept?.choice),
   };
+}
+
+function choice(a: Answers, kept?: Choice): Choice | undefined {
+  const own = { ...kept, material: a.material || undefined, school: a.school || undefined };
+  return Object.values(own).some((v) => v !== undefined) ? own : undefined;
+}
+
+/** Turns the answers into what the server takes. */
+export function newCase(a: Answers, document: CaseDocument): Schema["NewCase"] {
+  const birthYear = Number.parseInt(a.birthYear, 10);
   return {
     patient: { code: a.code, birth_year: Number.isNaN(birthYear) ? 0 : birthYear },
     confirmation: { method: a.method, answer: a.answer },
-    document: document as unknown as Schema["CaseDocument"],
+    document,
   };
 }
 
 /** The answers that a case file holds; the tooth is still to be confirmed by hand. */
 export function answersFrom(document: CaseDocument): Answers {
-  const { patient, choice } = document;
+  const { patient } = document;
   const size = (mm: number | undefined) => (mm === undefined ? undefined : String(mm));
   return {
     ...blank,
@@ -116,26 +147,28 @@ export function answersFrom(document: CaseDocument): Answers {
       overNeck: size(f.over_neck_mm),
       opens: f.opens ?? "",
       stays: f.stays ?? false,
-      alone: document.missing_neighbours?.includes(f.site),
+      alone: document.missing_neighbours?.some((side) => f.site.startsWith(side)),
     })),
     contacts: document.occlusal_contacts ?? [],
     gingivaFacial: size(document.gingiva?.facial_mm) ?? "",
     gingivaLingual: size(document.gingiva?.lingual_mm) ?? "",
     gingivaPapilla: size(document.gingiva?.papilla_mm) ?? "",
     enamel: document.enamel ?? "",
-    material: choice?.material ?? "",
-    school: choice?.school ?? blank.school,
+    material: document.choice?.material ?? "",
+    school: document.choice?.school ?? "",
     code: patient.code ?? "",
     birthYear: String(new Date().getFullYear() - Math.round(patient.age_years)),
     isolation: patient.isolation ?? blank.isolation,
     cariesRisk: patient.caries_risk ?? blank.cariesRisk,
     pregnant: patient.pregnant_or_nursing ?? false,
+    kidneyDisease: patient.kidney_disease ?? false,
+    mercurySensitivity: patient.mercury_sensitivity ?? false,
     parafunction: patient.parafunction ?? false,
     visible: patient.visible_zone ?? false,
   };
 }
 
-function finding(f: FindingAnswer): Finding {
+function finding(f: FindingAnswer, fields: Schema["FindingField"][]): Finding {
   return {
     kind: f.kind,
     site: f.site,
@@ -143,26 +176,43 @@ function finding(f: FindingAnswer): Finding {
     height_mm: millimetres(f.height),
     width_mm: millimetres(f.width),
     length_mm: millimetres(f.length),
-    over_neck_mm: f.kind === "cervical_caries" ? millimetres(f.overNeck) : undefined,
-    opens: f.kind === "proximal_caries" ? f.opens || undefined : undefined,
-    stays: f.kind === "old_restoration" ? f.stays || undefined : undefined,
+    over_neck_mm: fields.includes("over_neck_mm") ? millimetres(f.overNeck) : undefined,
+    opens: (fields.includes("opens") && f.opens) || undefined,
+    stays: (fields.includes("stays") && f.stays) || undefined,
   };
 }
 
-/** The gingiva as it was seen; what was left empty goes on as nothing, so that the server can name it. */
+/** The gingiva as it was seen; nothing where none of its three figures was typed. */
 function gingiva(a: Answers): CaseDocument["gingiva"] {
-  const typed = [a.gingivaFacial, a.gingivaLingual, a.gingivaPapilla].map(millimetres);
-  if (typed.every((mm) => mm === undefined)) return undefined;
-  const [facial_mm, lingual_mm, papilla_mm] = typed as [number, number, number];
-  return { facial_mm, lingual_mm, papilla_mm };
+  const [facial, lingual, papilla] = [a.gingivaFacial, a.gingivaLingual, a.gingivaPapilla].map(millimetres);
+  if (facial === undefined && lingual === undefined && papilla === undefined) return undefined;
+  return { facial_mm: facial ?? 0, lingual_mm: lingual ?? 0, papilla_mm: papilla ?? 0 };
 }
 
-/** What is no figure goes on as it is, so that the server can name it. */
 function millimetres(text: string | undefined): number | undefined {
   const typed = text?.trim().replace(",", ".");
-  if (!typed) return undefined;
-  const value = Number(typed);
-  return Number.isNaN(value) ? (typed as unknown as number) : value;
+  return typed ? Number(typed) : undefined;
+}
+
+/** What was typed as a figure and is none, by the field of the form, before anything is sent. */
+export function figureFaults(a: Answers): Partial<Record<string, string>> {
+  const faults: Partial<Record<string, string>> = {};
+  const wrong = (text: string | undefined) => Number.isNaN(millimetres(text) ?? 0);
+  a.findings.forEach((f, n) => {
+    for (const [field, text] of [
+      ["height_mm", f.height],
+      ["width_mm", f.width],
+      ["length_mm", f.length],
+      ["over_neck_mm", f.overNeck],
+    ] as const) {
+      if (wrong(text)) faults[`findings[${n}].${field}`] = `"${text}" must be a number: give millimetres`;
+    }
+  });
+  const seen = [a.gingivaFacial, a.gingivaLingual, a.gingivaPapilla];
+  if (seen.some(wrong)) faults.gingiva = "must be a number: give millimetres over the cervical line";
+  else if (seen.some((text) => text.trim()) && !seen.every((text) => text.trim()))
+    faults.gingiva = "is missing: give all three, or none";
+  return faults;
 }
 
 /** Which fault belongs to which field of the form. */

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { ApiProblem, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
 import { className } from "@/features/cases/words";
@@ -31,11 +31,8 @@ export function ComparePage() {
 
 function Comparison({ dental }: { dental: Schema["Case"] }) {
   const schools = useSchools();
-  const primary = dental.tooth.group === "primary";
-  const [chosen, setChosen] = useState(
-    primary ? ["primary", "traditional"] : ["board", "traditional", "adhesive"],
-  );
-  const document = dental.document as unknown as CaseDocument;
+  const [chosen, setChosen] = useState(dental.tooth.schools);
+  const document = dental.document;
   const comparison = useComparison(document, chosen);
   const evaluations = comparison.data ?? [];
   const plans = evaluations.map((e) => e.plan);

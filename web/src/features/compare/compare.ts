@@ -12,7 +12,7 @@ export function useComparison(document: CaseDocument, schools: string[]) {
       unwrap(
         await api.POST("/compare", {
           params: { query: { schools } },
-          body: document as unknown as Schema["CaseDocument"],
+          body: document,
           signal,
         }),
       ),

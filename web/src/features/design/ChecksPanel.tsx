@@ -12,9 +12,11 @@ import { SittingPanel } from "./SittingPanel";
 
 interface Props {
   caseId: string;
-  toothGroup: string;
+  tooth: string;
   plan: Schema["Plan"];
   dimensions: Schema["Dimension"][];
+  /** Finishes that the cavities offer. */
+  styles: Schema["FinishStyle"][];
   form: string;
   highlighted?: string;
   document: CaseDocument;
@@ -36,6 +38,7 @@ export function ChecksPanel(props: Props) {
       <SchoolChoice
         plan={plan}
         document={props.document}
+        styles={props.styles}
         readOnly={props.readOnly}
         onChoose={props.onChoose}
       />
@@ -48,7 +51,7 @@ export function ChecksPanel(props: Props) {
             lit={highlighted === checkKey(c)}
             onHover={(on) => onHover(on ? checkKey(c) : undefined)}
             onSelect={() => onSelect(checkKey(c))}
-            toothGroup={props.toothGroup}
+            tooth={props.tooth}
             material={plan.material}
           />
         ))}
@@ -57,6 +60,7 @@ export function ChecksPanel(props: Props) {
       <FinishPanel
         plan={plan}
         document={props.document}
+        styles={props.styles}
         readOnly={props.readOnly}
         settled={props.settled}
         onChoose={props.onChoose}
@@ -99,13 +103,13 @@ export function ChecksPanel(props: Props) {
 interface ItemProps {
   check: Schema["Check"];
   lit: boolean;
-  toothGroup: string;
-  material: string;
+  tooth: string;
+  material: Schema["Material"];
   onHover: (on: boolean) => void;
   onSelect: () => void;
 }
 
-function CheckItem({ check, lit, toothGroup, material, onHover, onSelect }: ItemProps) {
+function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps) {
   const [why, setWhy] = useState(false);
   const value = check.value ?? null;
   return (
@@ -138,7 +142,7 @@ function CheckItem({ check, lit, toothGroup, material, onHover, onSelect }: Item
         </button>
       </div>
       {check.fix && <p className="mt-1 pl-6.5">{check.fix}</p>}
-      {why && <Why check={check} toothGroup={toothGroup} material={material} />}
+      {why && <Why check={check} tooth={tooth} material={material} />}
     </li>
   );
 }
@@ -146,27 +150,22 @@ function CheckItem({ check, lit, toothGroup, material, onHover, onSelect }: Item
 /** The school's reason, and what the other schools ask for. */
 function Why({
   check,
-  toothGroup,
+  tooth,
   material,
 }: {
   check: Schema["Check"];
-  toothGroup: string;
-  material: string;
+  tooth: string;
+  material: Schema["Material"];
 }) {
-  const schools = useSchools();
+  const schools = useSchools({ tooth, material });
   const others = (schools.data ?? []).flatMap((s) => {
-    const c = s.criteria.find(
-      (c) =>
-        c.id === check.id &&
-        (!c.teeth || c.teeth.includes(toothGroup)) &&
-        (!c.materials || c.materials.includes(material)),
-    );
+    const c = s.criteria.find((own) => own.id === check.id);
     if (!c) return [];
     const asks = !c.required
       ? "does not ask for it"
       : c.basis === ""
-        ? formatTarget({ min: c.min, max: c.max }, c.unit)
-        : `${c.min} to ${c.max} of the ${c.basis === "groove_fraction" ? "groove" : "intercuspal distance"}`;
+        ? formatTarget(c.target, c.unit)
+        : `${c.target.min} to ${c.target.max} of the ${c.basis === "groove_fraction" ? "groove" : "intercuspal distance"}`;
     return [{ name: s.name, asks }];
   });
   return (

@@ -1,5 +1,5 @@
 import { useParams } from "react-router";
-import { ApiProblem, type CaseDocument } from "@/api/client";
+import { ApiProblem } from "@/api/client";
 import { useCase, useRevision } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -29,7 +29,7 @@ export function DesignPage() {
   if (!dental.data || (revisionNumber !== undefined && !revision.data)) {
     return <p className="p-10 text-soft">Reading the case…</p>;
   }
-  const document = (revision.data?.document ?? dental.data.document) as unknown as CaseDocument;
+  const document = revision.data?.document ?? dental.data.document;
   return (
     <DesignSheet
       key={`${id} ${revisionNumber ?? "draft"}`}

@@ -1,23 +1,21 @@
 import clsx from "clsx";
 import { useMemo, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import { ApiProblem, type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
-import { type Side, ToothView3D } from "@/drawing/ToothView3D";
+import { ToothView3D } from "@/drawing/ToothView3D";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { useFixRevision } from "@/features/cases/cases";
-import { Button } from "@/ui/Button";
-import { Menu, MenuItem } from "@/ui/Menu";
-import { Notice } from "@/ui/Notice";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
 import { FormRail, forms } from "./FormRail";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
+import { exportedFiles, SheetBar } from "./SheetBar";
+import { EvaluationFault, RefusedPlan } from "./SheetNotices";
 import { cellPlaces, sheetCells } from "./sheetCells";
-import { TitleBlock } from "./TitleBlock";
 import { useAutosave } from "./useAutosave";
 
 interface Props {
@@ -26,20 +24,6 @@ interface Props {
   /** Shown instead of the draft, unchangeable. */
   revision?: Schema["Revision"];
 }
-
-const exports: [string, string][] = [
-  ["card.pdf", "Card, A4 (PDF)"],
-  ["card-letter.pdf", "Card, Letter (PDF)"],
-  ["drawing.svg", "Drawing (SVG)"],
-  ["drawing.png", "Drawing (PNG)"],
-  ["plan.json", "Plan (JSON)"],
-  ["case.json", "Case (JSON)"],
-  ["prepared.stl", "Prepared tooth (STL)"],
-  ["intact.stl", "Intact tooth (STL)"],
-  ["cavity.stl", "Cavity (STL)"],
-  ["prepared.obj", "Prepared tooth (OBJ)"],
-  ["prepared.ply", "Prepared tooth (PLY)"],
-];
 
 /** The working drawing with its checks; every dimension tag is a handle. */
 export function DesignSheet({ dental, initial, revision }: Props) {
@@ -58,7 +42,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   const [selected, setSelected] = useState<string>();
 
   const change = (dimension: string, value: number | undefined, grip?: string) => {
-    const overrides = { ...document.overrides };
+    const overrides: Record<string, number> = { ...document.overrides };
     if (value === undefined) delete overrides[dimension];
     else overrides[dimension] = value;
     history.set({ ...document, overrides }, grip);
@@ -95,11 +79,10 @@ export function DesignSheet({ dental, initial, revision }: Props) {
 
   const evaluated = evaluation.data;
   // What is in force on this page, which the server may still be working on.
-  const dimensions = useMemo(
-    () =>
-      (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: document.overrides?.[d.id] ?? d.proposed })),
-    [evaluated, document],
-  );
+  const dimensions = useMemo(() => {
+    const set: Record<string, number> = { ...document.overrides };
+    return (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: set[d.id] ?? d.proposed }));
+  }, [evaluated, document]);
   const checks = evaluated?.plan.checks ?? [];
   const cells = sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
   const highlighted = hovered ?? selected;
@@ -115,7 +98,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
       { name: "Compare schools", run: () => navigate(`/cases/${dental.id}/compare`) },
       { name: "Undo", run: history.undo },
       { name: "Redo", run: history.redo },
-      ...exports.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
+      ...exportedFiles.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
     ],
     [document],
   );
@@ -129,85 +112,25 @@ export function DesignSheet({ dental, initial, revision }: Props) {
 
   return (
     <main className="flex h-full flex-col">
-      <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-4">
-        <TitleBlock dental={dental} plan={evaluated?.plan} revision={revision} />
-        <div className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap">
-          <span
-            className={clsx("text-xs", autosave.state === "failed" ? "text-warn" : "text-soft")}
-            role="status"
-          >
-            {!readOnly &&
-              {
-                saved: "Draft saved",
-                saving: "Saving…",
-                failed: "Not saved: no answer",
-              }[autosave.state]}
-          </span>
-          {!readOnly && (
-            <>
-              <Button onClick={history.undo} disabled={!history.canUndo}>
-                Undo
-              </Button>
-              <Button onClick={history.redo} disabled={!history.canRedo}>
-                Redo
-              </Button>
-            </>
-          )}
-          <Link className="px-1 text-accent underline" to={`/cases/${dental.id}/compare`}>
-            Compare schools
-          </Link>
-          <Menu label="Print and export">
-            {exports.map(([file, name]) => (
-              <MenuItem key={file} onSelect={() => open(file)}>
-                {name}
-              </MenuItem>
-            ))}
-          </Menu>
-          {dental.revisions.length > 0 && (
-            <Menu label={revision ? `Revision ${revision.number}` : "Draft"}>
-              <MenuItem onSelect={() => navigate(`/cases/${dental.id}`)}>Draft</MenuItem>
-              {[...dental.revisions].reverse().map((r) => (
-                <MenuItem
-                  key={r.number}
-                  onSelect={() => navigate(`/cases/${dental.id}/revisions/${r.number}`)}
-                >
-                  Revision {r.number}, {r.by}
-                </MenuItem>
-              ))}
-            </Menu>
-          )}
-          {!readOnly && (
-            <Button
-              kind="main"
-              onClick={fixRevision}
-              disabled={fix.isPending || !evaluated || evaluated.plan.refused !== undefined}
-            >
-              Fix as revision
-            </Button>
-          )}
-        </div>
-      </div>
+      <SheetBar
+        dental={dental}
+        plan={evaluated?.plan}
+        revision={revision}
+        saving={autosave.state}
+        history={history}
+        fixing={fix.isPending}
+        onFix={fixRevision}
+        onOpen={open}
+      />
       {evaluation.isError && <EvaluationFault error={evaluation.error} retry={() => evaluation.refetch()} />}
       {!evaluated && evaluation.isPending && (
         <p className="p-10 text-soft">Modelling the tooth and cutting it…</p>
       )}
       {evaluated?.plan.refused && (
-        <section className="mx-auto max-w-xl p-10">
-          <Notice tone="warn" title="No plan is made">
-            {evaluated.plan.refused}
-          </Notice>
-          {evaluated.plan.advice && evaluated.plan.advice.treatment !== "restore" && !readOnly && (
-            <Button
-              className="mt-4 mr-4"
-              onClick={() => choose({ ...document.choice, treatment: "restore" })}
-            >
-              Restore all the same
-            </Button>
-          )}
-          <Link className="mt-4 inline-block text-accent underline" to="/cases">
-            To the day sheet
-          </Link>
-        </section>
+        <RefusedPlan
+          plan={evaluated.plan}
+          onRestore={readOnly ? undefined : () => choose({ ...document.choice, treatment: "restore" })}
+        />
       )}
       {evaluated && !evaluated.plan.refused && (
         <>
@@ -250,7 +173,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                       mesh={solid.data ?? evaluated.mesh}
                       turning={evaluated.mesh}
                       mark={mark}
-                      from={firstSide(evaluated.views)}
+                      from={evaluated.views.find((v) => v.from)?.from}
                     />
                   )}
                 </div>
@@ -258,8 +181,9 @@ export function DesignSheet({ dental, initial, revision }: Props) {
             </div>
             <ChecksPanel
               caseId={dental.id}
-              toothGroup={dental.tooth.group}
+              tooth={dental.tooth.iso}
               plan={evaluated.plan}
+              styles={evaluated.styles}
               dimensions={dimensions}
               form={form}
               highlighted={highlighted}
@@ -277,36 +201,5 @@ export function DesignSheet({ dental, initial, revision }: Props) {
         </>
       )}
     </main>
-  );
-}
-
-/** The side of the first box, or the face that is looked at, which the tooth is turned to. */
-function firstSide(views: Schema["View"][]): Side | undefined {
-  const box = views.find((v) => v.id.startsWith("proximal_"));
-  if (box) return box.id.endsWith("mesial") ? "mesial" : "distal";
-  const first = views[0]?.id ?? "";
-  if (first.endsWith("_facial")) return "facial";
-  return first.endsWith("_lingual") ? "lingual" : undefined;
-}
-
-function EvaluationFault({ error, retry }: { error: Error; retry: () => void }) {
-  const problem = error instanceof ApiProblem ? error : undefined;
-  return (
-    <div className="p-3">
-      <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
-        {problem ? (
-          problem.faults.map((f) => (
-            <p key={f.path + f.message}>
-              {f.path}: {f.message}
-            </p>
-          ))
-        ) : (
-          <p>The drawing shows the last answer. Your changes are kept on this page.</p>
-        )}
-        <Button className="mt-2" onClick={retry}>
-          Try again
-        </Button>
-      </Notice>
-    </div>
   );
 }

@@ -5,6 +5,8 @@ import { useFinishes } from "./evaluation";
 interface Props {
   plan: Schema["Plan"];
   document: CaseDocument;
+  /** Finishes that the cavities offer. */
+  styles: Schema["FinishStyle"][];
   readOnly: boolean;
   /** The plan is the document's own, and not that of an earlier one. */
   settled: boolean;
@@ -12,25 +14,16 @@ interface Props {
 }
 
 /** What each finish is called. */
-export const finishNames: Record<string, string> = {
+export const finishNames: Record<Schema["FinishStyle"], string> = {
   short: "Short",
   long: "Long",
   translucency: "By light",
   scalloped: "Scalloped",
 };
 
-/** The styles that a class offers. */
-export function stylesOf(plan: Schema["Plan"]): string[] {
-  const classes = (plan.finishes ?? []).map((f) => f.class);
-  if (plan.material !== "composite") return [];
-  if (classes.includes("IV")) return ["short", "long", "translucency", "scalloped"];
-  return classes.includes("III") ? ["short", "long"] : [];
-}
-
 /** What the margins gain and cost, the styles side by side where there is a choice. */
-export function FinishPanel({ plan, document, readOnly, settled, onChoose }: Props) {
+export function FinishPanel({ plan, document, styles, readOnly, settled, onChoose }: Props) {
   const finishes = plan.finishes ?? [];
-  const styles = stylesOf(plan);
   const compared = useFinishes(document, settled && styles.length > 0);
   if (finishes.length === 0) return null;
   return (
@@ -92,7 +85,7 @@ function FinishRow({
   chosen: boolean;
   onChoose?: () => void;
 }) {
-  const name = finishNames[finish.style ?? ""] ?? "–";
+  const name = finish.style ? finishNames[finish.style] : "–";
   return (
     <tr className={clsx(chosen && "bg-accent-ground font-bold")}>
       <td className="text-left">

@@ -1,11 +1,14 @@
 import { useEffect, useState } from "react";
 import type { CaseDocument, Choice, Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
-import { finishNames, stylesOf } from "./FinishPanel";
+import { materials } from "@/features/cases/words";
+import { finishNames } from "./FinishPanel";
 
 interface Props {
   plan: Schema["Plan"];
   document: CaseDocument;
+  /** Finishes that the cavities offer. */
+  styles: Schema["FinishStyle"][];
   readOnly: boolean;
   onChoose: (choice: Choice) => void;
 }
@@ -13,7 +16,7 @@ interface Props {
 const control = "w-full rounded border border-line bg-sheet px-2 py-1 disabled:opacity-100";
 
 /** Material, school and form: the same case under another school is one choice away. */
-export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
+export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Props) {
   const schools = useSchools();
   const choose = (change: Choice) =>
     onChoose({ material: plan.material, school: plan.school, ...document.choice, ...change });
@@ -26,10 +29,13 @@ export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
             className={control}
             value={plan.material}
             disabled={readOnly}
-            onChange={(e) => choose({ material: e.target.value })}
+            onChange={(e) => choose({ material: e.target.value as Schema["Material"] })}
           >
-            <option value="amalgam">Amalgam</option>
-            <option value="composite">Composite</option>
+            {Object.entries(materials).map(([value, name]) => (
+              <option key={value} value={value}>
+                {name}
+              </option>
+            ))}
           </select>
         </label>
         <label>
@@ -54,7 +60,7 @@ export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
               className={control}
               value={document.choice?.form ?? ""}
               disabled={readOnly}
-              onChange={(e) => choose({ form: e.target.value || undefined })}
+              onChange={(e) => choose({ form: (e.target.value || undefined) as Choice["form"] })}
             >
               <option value="">As the school has it</option>
               <option value="conventional">Box with an occlusal step</option>
@@ -62,16 +68,16 @@ export function SchoolChoice({ plan, document, readOnly, onChoose }: Props) {
             </select>
           </label>
         )}
-        {stylesOf(plan).length > 0 && (
+        {styles.length > 0 && (
           <label className="col-span-2">
             <span className="text-xs text-soft">Finish of the enamel margin</span>
             <select
               className={control}
               value={document.choice?.finish ?? "short"}
               disabled={readOnly}
-              onChange={(e) => choose({ finish: e.target.value })}
+              onChange={(e) => choose({ finish: e.target.value as Choice["finish"] })}
             >
-              {stylesOf(plan).map((style) => (
+              {styles.map((style) => (
                 <option key={style} value={style}>
                   {finishNames[style]}
                 </option>

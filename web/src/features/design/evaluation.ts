@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { api, type CaseDocument, unwrap } from "@/api/client";
 
 const keptMilliseconds = 5_000; // an evaluation holds a mesh of half a megabyte
 const patienceMilliseconds = 1_500; // that a newer document waits for an older one's plan
@@ -23,7 +23,7 @@ export function useEvaluation(document: CaseDocument, sections: Sections) {
       unwrap(
         await api.POST("/evaluate", {
           params: { query: asked.sections },
-          body: asked.document as unknown as Schema["CaseDocument"],
+          body: asked.document,
           signal,
         }),
       ),
@@ -45,10 +45,7 @@ export function useSolid(document: CaseDocument, settled: boolean) {
   return useQuery({
     queryKey: ["solid", document],
     enabled: settled,
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.POST("/evaluate/solid", { body: document as unknown as Schema["CaseDocument"], signal }),
-      ),
+    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/solid", { body: document, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
   });
@@ -59,10 +56,7 @@ export function useFinishes(document: CaseDocument, wanted: boolean) {
   return useQuery({
     queryKey: ["finishes", document],
     enabled: wanted,
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.POST("/evaluate/finishes", { body: document as unknown as Schema["CaseDocument"], signal }),
-      ),
+    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/finishes", { body: document, signal })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,

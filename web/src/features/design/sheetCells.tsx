@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
 import type { Schema } from "@/api/client";
+import { pair } from "@/drawing/geometry";
 import type { Sections } from "./evaluation";
 
 type Place = "plan" | "side" | "along";
@@ -18,9 +19,7 @@ interface Cell {
   caption?: ReactNode;
 }
 
-/** Sections that can be moved through the tooth, by the end of their id. */
-const isAcross = (view: Schema["View"]) => view.id === "buccolingual" || view.id.endsWith("_level");
-const isAlong = (view: Schema["View"]) => view.id === "mesiodistal" || view.id.endsWith("_along");
+const isAlong = (view: Schema["View"]) => view.section === "along";
 
 /**
  * Places a plan's views on the sheet: the plan or the face as the dentist looks at
@@ -34,14 +33,12 @@ export function sheetCells(
   moveTo: (sections: Sections) => void,
 ): Cell[] {
   const plan = views.find((v) => v.id === "plan") ?? views[0];
-  const along =
-    views.find((v) => v.id === "mesiodistal") ?? views.findLast((v) => isAlong(v)) ?? views.at(-1);
+  const along = (plan?.id === "plan" ? views.find(isAlong) : views.findLast(isAlong)) ?? views.at(-1);
   const sides = views.filter((v) => v !== plan && v !== along);
   const side = sides.find((v) => v.id === chosen) ?? sides[0];
   const cells: Cell[] = [];
   if (plan) cells.push({ place: "plan", view: plan });
   if (side) {
-    const across = isAcross(side);
     cells.push({
       place: "side",
       view: side,
@@ -52,10 +49,10 @@ export function sheetCells(
           ) : (
             <Title view={side} />
           )}
-          {across && (
+          {side.section === "across" && (
             <Mover
               label="Section across, moved"
-              range={side.id.endsWith("_level") ? [0, 8] : [-reach, reach]}
+              range={pair(side.section_range ?? [])}
               at={side.at}
               own={sections.across !== undefined}
               onMove={(across) => moveTo({ ...sections, across })}
@@ -75,7 +72,7 @@ export function sheetCells(
           {isAlong(along) && (
             <Mover
               label="Section along, moved"
-              range={[-reach, reach]}
+              range={pair(along.section_range ?? [])}
               at={along.at}
               own={sections.along !== undefined}
               onMove={(along) => moveTo({ ...sections, along })}
@@ -137,7 +134,6 @@ function Tabs({
   );
 }
 
-const reach = 4; // mm to either side of the middle
 const step = 0.2;
 
 /** Moves a section through the tooth; back lets the plan place it again. */

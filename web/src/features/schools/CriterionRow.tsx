@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { useEffect, useState } from "react";
-import type { Criterion, Range } from "./schools";
+import type { Criterion } from "./schools";
 
 interface Props {
   criterion: Criterion;
@@ -24,8 +24,9 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
         <Figure
           key={end}
           label={`${name}: ${which} ${end === "min" ? "from" : "to"}`}
-          value={c[which]?.[end] ?? 0}
-          onChange={(v) => onChange({ ...c, [which]: { ...(c[which] as Range), [end]: v } })}
+          value={c[which]?.[end]}
+          onChange={(v) => onChange({ ...c, [which]: { ...c[which], [end]: v } })}
+          open={end === "min" ? "no least" : "no most"}
         />
       ))}
       <span className="text-xs text-soft">{unit}</span>
@@ -53,14 +54,18 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
           <td className="py-1 pr-3">{range("target")}</td>
           <td className="py-1 pr-3">{range("limits")}</td>
           <td className="py-1 pr-3">
-            <Figure label={`${name}: aim`} value={c.aim} onChange={(aim) => onChange({ ...c, aim })} />
+            <Figure
+              label={`${name}: aim`}
+              value={c.aim}
+              onChange={(aim) => aim !== undefined && onChange({ ...c, aim })}
+            />
           </td>
           <td className="py-1 pr-3">
             <select
               className="rounded border border-line bg-sheet px-1 py-0.5"
               aria-label={`${name}: if missed`}
               value={c.severity}
-              onChange={(e) => onChange({ ...c, severity: e.target.value })}
+              onChange={(e) => onChange({ ...c, severity: e.target.value as Criterion["severity"] })}
             >
               {["critical", "major", "minor"].map((s) => (
                 <option key={s}>{s}</option>
@@ -80,23 +85,29 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
 function Figure({
   label,
   value,
+  open,
   onChange,
 }: {
   label: string;
-  value: number;
-  onChange: (value: number) => void;
+  value: number | undefined;
+  /** What an empty field means; without it a figure is asked for. */
+  open?: string;
+  onChange: (value: number | undefined) => void;
 }) {
-  const shown = Number(value.toFixed(3)).toString();
+  const shown = value === undefined ? "" : Number(value.toFixed(3)).toString();
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
-  const typed = Number(text.replace(",", "."));
-  const wrong = text.trim() === "" || Number.isNaN(typed);
+  const empty = text.trim() === "";
+  const typed = empty ? undefined : Number(text.replace(",", "."));
+  const wrong = (empty && !open) || Number.isNaN(typed);
   return (
     <input
-      className="w-14 rounded border border-line bg-sheet px-1 py-0.5 text-right font-mono aria-invalid:border-warn"
+      className="w-14 rounded border border-line bg-sheet px-1 py-0.5 text-right font-mono placeholder:font-sans placeholder:text-xs aria-invalid:border-warn"
       inputMode="decimal"
       aria-label={label}
       aria-invalid={wrong || undefined}
+      placeholder={open && "open"}
+      title={empty ? open : undefined}
       value={text}
       onChange={(e) => setText(e.target.value)}
       onBlur={() => {

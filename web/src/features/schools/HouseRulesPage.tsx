@@ -7,7 +7,7 @@ import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { CriterionRow } from "./CriterionRow";
 import { OpenCases } from "./OpenCases";
-import { type Criterion, type SchoolDocument, useHouseRules, useSaveHouseRules } from "./schools";
+import { type Criterion, useHouseRules, useSaveHouseRules } from "./schools";
 
 /** House rules, figure by figure; saving keeps a new version. */
 export function HouseRulesPage() {
@@ -29,7 +29,7 @@ export function HouseRulesPage() {
 }
 
 function Rules({ kept }: { kept: Schema["HouseRules"] }) {
-  const original = kept.document as unknown as SchoolDocument;
+  const original = kept.document;
   const [criteria, setCriteria] = useState(original.criteria);
   const schools = useSchools();
   const save = useSaveHouseRules(kept.id);

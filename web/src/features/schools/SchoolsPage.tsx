@@ -8,8 +8,6 @@ import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
 import { useCopySchool } from "./schools";
 
-const isHouse = (id: string) => id.startsWith("house-");
-
 /** The schools, and the practice's own rules after them. */
 export function SchoolsPage() {
   const schools = useSchools();
@@ -32,10 +30,10 @@ export function SchoolsPage() {
           <li key={s.id} className="flex items-center gap-4 py-3">
             <div className="min-w-0 flex-1">
               <b>{s.name}</b> <span className="text-soft">{s.title}</span>
-              {isHouse(s.id) && <span className="ml-2 font-mono text-xs text-soft">version {s.version}</span>}
+              {s.house && <span className="ml-2 font-mono text-xs text-soft">version {s.version}</span>}
               <p className="text-soft">{s.summary}</p>
             </div>
-            {isHouse(s.id) && (
+            {s.house && (
               <Link className="text-accent underline" to={`/schools/${s.id}`}>
                 Change {s.name}
               </Link>

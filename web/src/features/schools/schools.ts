@@ -1,33 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
 
-export interface Range {
-  min: number;
-  max: number;
-}
-
 /** A criterion as a school's document holds it. */
-export interface Criterion {
-  id: string;
-  unit?: string;
-  basis?: string;
-  when?: { tooth?: string[]; material?: string[] };
-  applies?: boolean;
-  target: Range;
-  limits: Range;
-  aim: number;
-  severity?: string;
-  why: string;
-}
+export type Criterion = Schema["SchoolCriterion"];
 
-export interface SchoolDocument {
-  id: string;
-  version: string;
-  name: string;
-  title: string;
-  summary: string;
-  criteria: Criterion[];
-}
+export type SchoolDocument = Schema["SchoolContent"];
 
 export function useHouseRules(id: string) {
   return useQuery({
@@ -52,7 +29,7 @@ export function useSaveHouseRules(id: string) {
       unwrap(
         await api.PUT("/schools/{id}", {
           params: { path: { id } },
-          body: document as unknown as Schema["SchoolDocument"],
+          body: document,
         }),
       ),
     onSuccess: async (kept) => {

@@ -1,0 +1,69 @@
+package advice
+
+import (
+	"fmt"
+
+	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/school"
+)
+
+// cautions lists what must be said for this case.
+func cautions(c *intake.Case, choice intake.Choice) []string {
+	list := []string{
+		"Planning aid for licensed practitioners; local codes come first. No figure is a measurement of the patient's tooth until it is measured there.",
+		"Water spray, rubber dam, eye protection for all.",
+	}
+	if choice.Material == school.Amalgam {
+		if bar := amalgamBar(c); bar != "" {
+			list = append(list, "Amalgam chosen although "+bar+": check local law and record the reason.")
+		}
+		list = append(list, "Amalgam is restricted or banned in many places: check local law. Mercury hygiene; collect the waste.")
+	} else {
+		list = append(list, "Curing light: filter and eye protection.")
+		if c.Patient.Isolation.Wet() {
+			list = append(list, "Composite needs a dry field: isolation is "+string(c.Patient.Isolation)+".")
+		}
+	}
+	for _, f := range c.Findings {
+		switch {
+		case f.Kind == lesion.Crack:
+			list = append(list, "A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.")
+		case f.Kind == lesion.UnderminedCusp, f.OnCusp():
+			continue // said once its thickness has been measured
+		case f.Stays:
+			list = append(list, "An old filling stays: seal its margin with the new one, and look at both at recall. Where the cavity meets it, roughen it and bond to it.")
+		case f.Kind == lesion.OldRestoration:
+			list = append(list, "Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.")
+		case !f.Depth.InDentin():
+			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
+		case f.Depth == lesion.InnerDentin:
+			list = append(list, "Deep lesion: test vitality first; stop at firm dentin and decide on a liner.")
+		}
+	}
+	if c.Patient.Parafunction {
+		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
+	}
+	list = append(list, forChildren(c, choice)...)
+	if (choice.School == "primary") != c.Tooth.Primary() {
+		if s, err := c.SchoolOf(choice); err == nil && !school.IsHouse(choice.School) {
+			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
+		}
+	}
+	return list
+}
+
+// forChildren lists what must be said of a primary tooth's plan.
+func forChildren(c *intake.Case, choice intake.Choice) []string {
+	if !c.Tooth.Primary() {
+		return nil
+	}
+	list := []string{
+		"Child: dam or bite block, head steadied, a finger rest at every pass; stop when the child asks.",
+		"Primary pulps are large and their horns long: if a base seems needed, the tooth probably needs pulp therapy. Test before filling.",
+	}
+	if choice.Material.Bonds() {
+		list = append(list, "A shallow primary cavity may be filled in a single increment within the material's depth of cure.")
+	}
+	return list
+}

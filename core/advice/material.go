@@ -1,0 +1,103 @@
+package advice
+
+import (
+	"fmt"
+
+	"obturon/core/intake"
+	"obturon/core/school"
+)
+
+// youngestForAmalgam: under this age, and in pregnancy or nursing, amalgam is
+// commonly barred by law (the age that rules following the international
+// agreement on mercury use; local codes first).
+const youngestForAmalgam = 15
+
+// choose takes the dentist's choice and fills what was left open, with the reason.
+func choose(c *intake.Case) (intake.Choice, string) {
+	choice := c.Choice
+	reason := ""
+	if choice.Material == "" {
+		switch {
+		case amalgamBar(c) != "":
+			choice.Material, reason = school.Composite, "Composite proposed: "+amalgamBar(c)+"."
+		case c.Tooth.Anterior():
+			choice.Material, reason = school.Composite, "Composite proposed: amalgam shows on a front tooth, and rebuilds no incisal angle."
+		case c.Patient.Isolation == intake.Secure:
+			choice.Material, reason = school.Composite, "Composite proposed: isolation is secure, and bonding spares tooth."
+		default:
+			choice.Material, reason = school.Amalgam, "Amalgam proposed: isolation is not secure, and amalgam bears moisture better."
+		}
+	}
+	if choice.School == "" {
+		switch {
+		case c.Tooth.Primary():
+			choice.School = "primary"
+		case choice.Material.Bonds():
+			choice.School = "adhesive"
+		default:
+			choice.School = "board"
+		}
+	}
+	return choice, reason
+}
+
+func amalgamBar(c *intake.Case) string {
+	p := c.Patient
+	switch {
+	case p.AgeYears < youngestForAmalgam:
+		return fmt.Sprintf("amalgam is commonly barred under %d", youngestForAmalgam)
+	case p.PregnantOrNursing:
+		return "amalgam is commonly barred in pregnancy and nursing"
+	case p.KidneyDisease:
+		return "amalgam is commonly avoided in kidney disease"
+	case p.MercurySensitivity:
+		return "amalgam is barred by mercury sensitivity"
+	default:
+		return ""
+	}
+}
+
+func amalgamAdvice(c *intake.Case) MaterialAdvice {
+	a := MaterialAdvice{
+		Material: school.Amalgam, Barred: amalgamBar(c),
+		For:     []string{"Costs less and lasts longer under load."},
+		Against: []string{"Needs form to hold it and bulk to carry it: more sound tooth goes.", "Restricted or banned in many places: local law decides."},
+	}
+	if c.Patient.Isolation.Wet() {
+		a.For = append(a.For, "Bears moisture: isolation is "+string(c.Patient.Isolation)+".")
+	}
+	if c.Patient.CariesRisk == intake.HighRisk {
+		a.For = append(a.For, "Caries risk is high: fewer new lesions at its margins.")
+	}
+	if c.Patient.Parafunction {
+		a.For = append(a.For, "The patient grinds or clenches: it wears less.")
+	}
+	if c.Patient.VisibleZone {
+		a.Against = append(a.Against, "The tooth shows, and amalgam is dark.")
+	}
+	return a
+}
+
+func compositeAdvice(c *intake.Case) MaterialAdvice {
+	a := MaterialAdvice{
+		Material: school.Composite,
+		For:      []string{"Bonds, so that only diseased tooth need go."},
+		Against:  []string{"Costs more, takes longer and lasts less long."},
+	}
+	switch {
+	case c.Patient.Isolation == intake.Secure:
+		a.For = append(a.For, "Isolation is secure.")
+	case c.Patient.Isolation.Wet():
+		a.Against = append(a.Against, "Needs a dry field: isolation is "+string(c.Patient.Isolation)+".")
+	}
+	if c.Patient.VisibleZone {
+		a.For = append(a.For, "The tooth shows: it matches the tooth.")
+	}
+	if c.Patient.CariesRisk == intake.HighRisk {
+		a.Against = append(a.Against, "Caries risk is high: margins are where it comes back.")
+	}
+	if c.Patient.Parafunction {
+		a.Against = append(a.Against, "The patient grinds or clenches: it wears and chips.")
+	}
+	return a
+}

@@ -1,0 +1,93 @@
+package assess
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/cavity/occlusal"
+	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/school"
+)
+
+// Cautions lists what must be said once a tooth is cut and measured: whole has all
+// its cavities, each subject one of them.
+func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subject) []string {
+	var list []string
+	for _, s := range subjects {
+		if s.Cavity.Kind == cavity.Occlusal {
+			list = append(list, ofWeakCusps(c, s)...)
+			list = append(list, narrowing(s.Cavity)...)
+		}
+	}
+	if bridge, ok := whole.Bridge(); len(subjects) > 1 && ok && bridge.Value < occlusal.LeastBridge {
+		list = append(list, fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value))
+	}
+	for _, id := range slices.Sorted(maps.Keys(c.Overrides)) {
+		if !slices.ContainsFunc(subjects, func(s *measure.Subject) bool {
+			return slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == id })
+		}) {
+			list = append(list, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
+		}
+	}
+	return list
+}
+
+// ofWeakCusps says of each cusp found undermined how thick it is left at its
+// base, against what the school wants there.
+func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
+	keep := p.Cavity.Aim(school.ResistCuspThickness)
+	var list []string
+	for _, f := range c.Findings {
+		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
+		if f.OnCusp() {
+			list = append(list, fmt.Sprintf("%s cusp lost: find out why it broke (hard food, grinding, no support), look for cracks beside it, and tell the patient that a direct rebuild may be an interim solution.", f.Site.Cusp()))
+			continue
+		}
+		if f.Kind != lesion.UnderminedCusp || tip < 0 {
+			continue
+		}
+		left, ok := p.CuspThickness(p.Model.CuspTips[tip])
+		switch {
+		case p.Reduced(p.Model.CuspTips[tip]):
+			list = append(list, fmt.Sprintf("%s cusp covered: find out why it weakened, and tell the patient that a direct cover may be an interim solution.", f.Site.Cusp()))
+		case !ok:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: this cavity does not reach it; look under it before deciding.", f.Site.Cusp()))
+		case left.Value < keep:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it.", f.Site.Cusp(), left.Value, keep))
+		default:
+			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base on this cavity. Keep it if its enamel rests on dentin.", f.Site.Cusp(), left.Value))
+		}
+	}
+	return list
+}
+
+// narrowing says how the cervical constriction narrows each seat of a primary
+// molar as it is taken deeper.
+func narrowing(c *cavity.Cavity) []string {
+	if !c.Model.Tooth.Primary() {
+		return nil
+	}
+	var list []string
+	for _, side := range c.Boxes {
+		widths := occlusal.SeatWidths(c, side)
+		if len(widths) == 0 {
+			continue
+		}
+		var deeper []string
+		for _, w := range widths[1:] {
+			if w.Width == 0 {
+				deeper = append(deeper, fmt.Sprintf("none at %.1f mm deeper", w.Deeper))
+			} else {
+				deeper = append(deeper, fmt.Sprintf("%.2f at %.1f mm deeper", w.Width, w.Deeper))
+			}
+		}
+		list = append(list, fmt.Sprintf("The neck narrows the %s seat: %.2f mm wide here, %s. Go deeper only for caries.", side, widths[0].Width, strings.Join(deeper, ", ")))
+	}
+	return list
+}

@@ -1,0 +1,107 @@
+// Package cavity holds what every cavity shares, whatever surface it opens on:
+// the request it is proposed from, the named features of its surface, its
+// dimensions, the excavation of caries and old fillings, the bevel of its margin
+// and the errors that keep it from being cut. The forms lie beside it: package
+// occlusal for fissures and posterior boxes, package smooth for everything that
+// opens on a smooth surface or an incisal edge. Neither knows how its result is
+// judged.
+package cavity
+
+import (
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/solid"
+)
+
+// Kind tells cavities apart by where they open: it decides which gauges, views
+// and steps a cavity has.
+type Kind string
+
+// The kinds of cavities.
+const (
+	Occlusal     Kind = "occlusal"      // Class I of the occlusal surface, and II
+	Pit          Kind = "pit"           // Class I of a facial or lingual pit
+	Proximal     Kind = "proximal"      // Class III
+	IncisalAngle Kind = "incisal_angle" // Class IV
+	Cervical     Kind = "cervical"      // Class V
+)
+
+// Proposal is a cavity that its form has laid out and that can still be changed
+// by hand. It is safe for concurrent use.
+type Proposal interface {
+	// Cut builds the cavity with the dentist's own values; those that name no
+	// dimension of it change nothing. It fails with one of the errors of this
+	// package where the figures leave the tooth.
+	Cut(overrides map[string]float64) (*Cavity, error)
+}
+
+// Cavity is one cavity of a tooth as designed.
+type Cavity struct {
+	Request
+	Kind  Kind
+	Class lesion.Class
+	// Name tells it from the others of its tooth, "facial cervical"; "" of the
+	// occlusal one.
+	Name string
+	// Prefix starts the ids of its dimensions and views; "" of the occlusal one.
+	Prefix string
+	// Design is the form's own: occlusal.Design or smooth.Design.
+	Design     any
+	Dimensions []Dimension
+	Solid      solid.Tool    // what the bur takes away
+	Cover      solid.Tool    // the bevel round covered cusps, nil where there is none
+	Frame      anatomy.Frame // W is the bur's axis out of the tooth, V towards the biting side or facial
+	Boxes      []notation.Side
+	// Opened tells that fissures are opened, Dovetail that their ends are widened.
+	Opened, Dovetail bool
+	// Fissures are those that the outline is to take in, Sealed those whose part
+	// outside the outline is sealed; both in the tooth frame.
+	Fissures, Sealed [][]r3.Vec
+}
+
+// Figure is the id of the cavity's own dimension of that name, the box's where a
+// side is given; "" where it has none.
+func (c *Cavity) Figure(figure, side string) string {
+	candidates := []string{c.Prefix + figure}
+	if side != "" {
+		candidates = []string{side + "_" + figure, figure}
+	}
+	for _, id := range candidates {
+		if slices.ContainsFunc(c.Dimensions, func(d Dimension) bool { return d.ID == id }) {
+			return id
+		}
+	}
+	return ""
+}
+
+// Tool is everything that is cut for the cavity.
+func (c *Cavity) Tool() solid.Tool {
+	if c.Cover == nil {
+		return c.Solid
+	}
+	return solid.Union([]solid.Tool{c.Solid, c.Cover})
+}
+
+// EnteredFacially reports a cavity whose bur comes from the facial side.
+func (c *Cavity) EnteredFacially() bool { return c.Frame.W.Y > 0 }
+
+// Fillings are the old fillings among the cavity's lesions; Caries is all else.
+func (c *Cavity) Fillings() []solid.Tool { return toolsOf(c.Lesions, true) }
+
+// Caries is what must go of the tooth itself, and what has broken off.
+func (c *Cavity) Caries() []solid.Tool { return toolsOf(c.Lesions, false) }
+
+func toolsOf(lesions []lesion.Lesion, fillings bool) []solid.Tool {
+	var tools []solid.Tool
+	for _, l := range lesions {
+		if (l.Kind() == lesion.OldRestoration) == fillings {
+			tools = append(tools, l)
+		}
+	}
+	return tools
+}

@@ -1,0 +1,90 @@
+package cavity
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+)
+
+// Dimension is one adjustable figure of a design.
+type Dimension struct {
+	ID       string
+	Label    string
+	Unit     string  // mm or deg
+	Value    float64 // in force
+	Proposed float64 // what the school and the tooth suggest
+	Min, Max float64 // limits of geometry, not of the school
+}
+
+// Overridden reports a value set by hand.
+func (d Dimension) Overridden() bool { return d.Value != d.Proposed }
+
+// Spec describes a dimension of designs of type D. Its limits keep the shape
+// buildable; whether it is wise is for the checks.
+type Spec[D any] struct {
+	ID, Label, Unit string
+	Min, Max        float64
+	// Has tells whether a design has the dimension; nil means always.
+	Has   func(*D) bool
+	Field func(*D) *float64
+}
+
+// Specs are the dimensions of a form, in working order.
+type Specs[D any] []Spec[D]
+
+func (s Spec[D]) of(d *D) bool { return s.Has == nil || s.Has(d) }
+
+// Apply sets the overridden dimensions; values are taken as checked. Those that
+// this design does not have change nothing.
+func (all Specs[D]) Apply(d D, overrides map[string]float64) D {
+	for _, s := range all {
+		if v, set := overrides[s.ID]; set && s.of(&d) {
+			*s.Field(&d) = v
+		}
+	}
+	return d
+}
+
+// Dimensions lists a design beside its proposal.
+func (all Specs[D]) Dimensions(design, proposal D) []Dimension {
+	var list []Dimension
+	for _, s := range all {
+		if s.of(&design) {
+			list = append(list, Dimension{
+				ID: s.ID, Label: s.Label, Unit: s.Unit,
+				Value: *s.Field(&design), Proposed: *s.Field(&proposal), Min: s.Min, Max: s.Max,
+			})
+		}
+	}
+	return list
+}
+
+// Limits says between which values a dimension can be built.
+type Limits struct {
+	ID, Label, Unit string
+	Min, Max        float64
+}
+
+// Limits of all dimensions of a form.
+func (all Specs[D]) Limits() []Limits {
+	list := make([]Limits, len(all))
+	for n, s := range all {
+		list[n] = Limits{s.ID, s.Label, s.Unit, s.Min, s.Max}
+	}
+	return list
+}
+
+// CheckOverride says what is wrong with a value set by hand for one of these
+// dimensions, or "".
+func CheckOverride(known []Limits, id string, value float64) string {
+	n := slices.IndexFunc(known, func(l Limits) bool { return l.ID == id })
+	if n < 0 {
+		return fmt.Sprintf("%q is no dimension of a preparation: docs/schema/case.schema.json lists them", id)
+	}
+	l := known[n]
+	if math.IsNaN(value) || value < l.Min || value > l.Max {
+		return fmt.Sprintf("%v %s is not buildable: %s takes %v to %v %s", value, l.Unit, strings.ToLower(l.Label), l.Min, l.Max, l.Unit)
+	}
+	return ""
+}

@@ -1,0 +1,47 @@
+package cavity
+
+import (
+	"errors"
+
+	"obturon/core/lesion"
+)
+
+// The reasons for which a cavity cannot be cut as asked.
+var (
+	// ErrNothingToOpen means that no finding calls for a cut.
+	ErrNothingToOpen = errors.New("no finding of this case is prepared on the occlusal or a proximal surface")
+	// ErrOffSurface means that the outline leaves the occlusal surface.
+	ErrOffSurface = errors.New("the outline runs off the occlusal surface: narrow it, or keep more of the ridges")
+	// ErrBoxOffTooth means that a box's figures lie where there is no tooth.
+	ErrBoxOffTooth = errors.New("the box runs off the tooth: bring its walls or its seat back")
+	// ErrOffFace means that a cavity's figures lie where its smooth surface has ended.
+	ErrOffFace = errors.New("the cavity runs off the surface it is cut into: bring its walls back")
+	// ErrNoIncisalAngleLeft means that a proximal lesion leaves no incisal angle to keep.
+	ErrNoIncisalAngleLeft = errors.New("nothing would be left of the incisal angle over this lesion")
+	// ErrPulpReached means that caries itself lies at the pulp.
+	ErrPulpReached = errors.New("the lesion reaches the pulp")
+)
+
+var refusals = []struct {
+	is   error
+	says string
+}{
+	{ErrPulpReached, "On this tooth's model the lesion reaches the pulp. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the lesion its own sizes."},
+	{lesion.ErrOffTooth, "A finding reaches past what this tooth has. Check its sizes."},
+	{ErrNoIncisalAngleLeft, "Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes."},
+	{ErrOffFace, "The lesion reaches past the surface it lies on. Check its sizes and its height over the cervical line."},
+	{ErrNothingToOpen, "No finding of this case opens the occlusal or a proximal surface."},
+	{ErrBoxOffTooth, "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."},
+	{ErrOffSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},
+}
+
+// Refusal tells the dentist why a tooth or its lesion cannot have a cavity; ""
+// for an error that is no such reason.
+func Refusal(err error) string {
+	for _, r := range refusals {
+		if errors.Is(err, r.is) {
+			return r.says
+		}
+	}
+	return ""
+}

@@ -1,0 +1,64 @@
+package occlusal
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/school"
+)
+
+// proximalSurface is where a line along U from an inner point leaves the tooth.
+func proximalSurface(m *anatomy.Model, from r3.Vec, sense float64) (float64, error) {
+	from.Z -= 0.3 // under the fissure, inside the tooth
+	t, ok := m.Surface.RootAlong(m.Table.From(from), r3.Scale(sense, m.Table.U), 0.05, 8, 0.1)
+	if !ok {
+		return 0, fmt.Errorf("no proximal surface beside the fissure at %.1f mm", from.X)
+	}
+	return from.X + sense*t, nil
+}
+
+// sideGrooves are the fissured grooves that run to buccal or lingual.
+func sideGrooves(m *anatomy.Model) []anatomy.GrooveLine {
+	var side []anatomy.GrooveLine
+	for _, g := range m.Grooves {
+		if g.Extends() && len(g.Points) > 2 {
+			side = append(side, g)
+		}
+	}
+	return side
+}
+
+// extension is the proposed length into the grooves of a side, in mm.
+func extension(r request, stretches []stretch, side string, isthmus float64) float64 {
+	c, ok := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
+	if !ok || !c.Required() {
+		return 0
+	}
+	shortest := math.Inf(1)
+	for _, s := range stretches {
+		for _, g := range s.grooves {
+			if g.Side() == side {
+				shortest = math.Min(shortest, grooveLength(r.Model.Table, g)-isthmus/2)
+			}
+		}
+	}
+	if math.IsInf(shortest, 1) {
+		return 0
+	}
+	if c.Basis == school.GrooveFraction {
+		return c.Aim * shortest
+	}
+	return math.Min(c.Aim, shortest)
+}
+
+func grooveLength(table anatomy.Frame, g anatomy.GrooveLine) float64 {
+	sum := 0.0
+	for n := 1; n < len(g.Points); n++ {
+		a, b := table.To(g.Points[n-1]), table.To(g.Points[n])
+		sum += math.Hypot(b.X-a.X, b.Y-a.Y)
+	}
+	return sum
+}

@@ -1,0 +1,228 @@
+package occlusal
+
+import (
+	"math"
+	"obturon/core/cavity"
+	"slices"
+	"strings"
+
+	"obturon/core/notation"
+	"obturon/core/school"
+)
+
+// propose derives the dimensions from the school's aims and the tooth.
+func propose(r request) (Design, error) {
+	stretches, err := layOut(r)
+	if err != nil {
+		return Design{}, err
+	}
+	d := Design{
+		LineAngleRadius:   r.Aim("resist.line_angle_radius"),
+		FunctionalLean:    r.Aim("box.wall_functional"),
+		NonfunctionalLean: r.Aim("box.wall_nonfunctional"),
+		GingivalSlope:     r.Aim("box.gingival_slope"),
+		Axiopulpal:        r.Aim("resist.axiopulpal"),
+		ReverseCurve:      math.Max(r.Aim("outline.reverse_curve"), leastCurve),
+		Bonded:            r.Bonded(),
+		BevelWidth:        r.Aim("retain.bevel_width"),
+		BevelAngle:        r.Aim("retain.bevel_angle"),
+	}
+	if d.BevelAngle == 0 {
+		d.BevelAngle = cavity.UsualBevelAngle
+	}
+	for _, s := range stretches {
+		d.Occlusal = d.Occlusal || len(s.line) > 0
+	}
+	if d.Occlusal {
+		if err := d.proposeOcclusal(r, stretches); err != nil {
+			return d, err
+		}
+	}
+	for _, s := range stretches {
+		for _, side := range s.boxes {
+			d.Boxes[side] = proposeBox(r, side, d, math.Inf(1))
+		}
+		if len(s.boxes) > 0 {
+			d.GrooveDepth = math.Max(d.GrooveDepth, grooveAim(r, s))
+		}
+	}
+	if d.Occlusal && d.AnyBox() {
+		if d, err = belowTheFloor(r, d); err != nil {
+			return d, err
+		}
+	}
+	round(&d)
+	if d, err = spareThePulp(r, d); err != nil {
+		return d, err
+	}
+	return coverWeakCusps(r, d)
+}
+
+// coverWeakCusps reduces the cusps that have broken off and the undermined ones
+// that are left too thin, and keeps the others. Where none is covered, the figure
+// is at 0, and reduces the undermined ones by hand.
+func coverWeakCusps(r request, d Design) (Design, error) {
+	if len(r.Undermined)+len(r.Lost) == 0 {
+		return d, nil
+	}
+	c, err := build(r, d)
+	if err != nil {
+		return d, err
+	}
+	d.Reduced = weakCusps(r, c)
+	for _, cusp := range r.Model.CuspTips {
+		if r.Lost[cusp.Name] > 0 && !slices.Contains(d.Reduced, cusp.Name) {
+			d.Reduced = append(d.Reduced, cusp.Name)
+		}
+	}
+	if len(d.Reduced) == 0 {
+		d.Reduced = r.Undermined
+		return d, nil
+	}
+	d.CuspReduction = r.Aim("resist.cusp_clearance")
+	if d.Bonded {
+		d.CuspBevel = r.Aim("retain.cusp_bevel")
+	}
+	return d, nil
+}
+
+// belowTheFloor lowers the seats of boxes until each is a step of its own under
+// the pulpal floor beside it.
+func belowTheFloor(r request, d Design) (Design, error) {
+	c, err := build(r, d)
+	if err != nil {
+		return d, err
+	}
+	for _, part := range c.parts {
+		if part.outline == nil {
+			continue
+		}
+		for _, b := range part.boxes {
+			lingual, buccal := b.across(b.seat.level)
+			middle := (lingual + buccal) / 2
+			highest := part.floorLevel(b.sense*b.axial.plan.at(middle), middle) - leastAxialHeight
+			if b.seat.level > highest {
+				d.Boxes[b.side] = proposeBox(r, b.side, d, highest)
+			}
+		}
+	}
+	return d, nil
+}
+
+// leastCurve (mm) takes the corner off where isthmus and box meet, whatever the
+// school: no bur leaves it sharp.
+const leastCurve = 0.05
+
+// grooveAim is how deep retention grooves are: what the school asks for, and
+// where nothing but the box holds an amalgam, at least slotGroove.
+func grooveAim(r request, s stretch) float64 {
+	const slotGroove = 0.3 // mm (operative dentistry convention)
+	aim := r.Aim("retain.grooves")
+	if len(s.line) == 0 && r.Material == school.Amalgam {
+		return math.Max(aim, slotGroove)
+	}
+	return aim
+}
+
+func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
+	d.PulpalDepth = r.Aim("resist.pulpal_depth")
+	d.IsthmusWidth = math.Max(r.Aim("outline.isthmus_width"), 2*burRadius)
+	d.WallConvergence = r.Aim("retain.convergence")
+	d.RidgeDivergence = r.Aim("retain.ridge_wall")
+	d.FloorTilt = r.Aim("resist.floor_tilt")
+	d.DovetailWidth = r.Aim("outline.dovetail_ratio") * d.IsthmusWidth
+	d.BuccalExtension = extension(r, stretches, "buccal", d.IsthmusWidth)
+	d.LingualExtension = extension(r, stretches, "lingual", d.IsthmusWidth)
+	var opened []stretch
+	for _, s := range stretches {
+		if len(s.line) > 0 {
+			opened = append(opened, s)
+		}
+	}
+	end := math.Max(math.Max(d.DovetailWidth, d.IsthmusWidth)/2, pitCover)
+	keep := r.Aim("outline.marginal_ridge")
+	first, last := opened[0].line[0], opened[len(opened)-1].line
+	mesial, err := proximalSurface(r.Model, first, +1)
+	if err != nil {
+		return err
+	}
+	distal, err := proximalSurface(r.Model, last[len(last)-1], -1)
+	if err != nil {
+		return err
+	}
+	d.MesialRidge = math.Max(keep, mesial-(first.X+end))
+	d.DistalRidge = math.Max(keep, last[len(last)-1].X-end-distal)
+	for _, l := range r.fissures { // clearing the lesion goes before keeping the ridge
+		if l.Branches() { // leads to facial or lingual
+			continue
+		}
+		half, path := math.Max(l.Width()/2, 0)+cavity.UprightCover, l.Path()
+		d.MesialRidge = math.Min(d.MesialRidge, mesial-(path[0].X+half))
+		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-distal)
+	}
+	// A dovetail shows only where an isthmus at least as long as it is wide is
+	// left between the ends.
+	mesialEnd, distalEnd, dovetails := mesial-d.MesialRidge, distal+d.DistalRidge, 2.0
+	for _, s := range opened {
+		if s.has(notation.Mesial) {
+			dovetails--
+		}
+		if s.has(notation.Distal) {
+			dovetails--
+		}
+	}
+	if len(opened) == 1 && mesialEnd-distalEnd-dovetails*d.DovetailWidth < d.IsthmusWidth || dovetails <= 0 {
+		d.DovetailWidth = 0
+	}
+	return nil
+}
+
+// spareThePulp draws axial walls, groove extensions, then the floor back
+// towards the low end of what the school accepts while less dentin is left
+// over the pulp than it asks for.
+func spareThePulp(r request, d Design) (Design, error) {
+	want, _ := r.School.For("resist.pulp_distance", r.Model.Tooth, r.Material)
+	extension, _ := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
+	depth, _ := r.School.For("resist.pulpal_depth", r.Model.Tooth, r.Material)
+	axial, _ := r.School.For("box.axial_depth", r.Model.Tooth, r.Material)
+	const step = 0.05 // mm
+	for {
+		c, err := build(r, d)
+		if err != nil {
+			return d, err
+		}
+		left, atBox := c.toPulp(r.Model)
+		if left >= want.Target.Min+cavity.PulpAllowance {
+			return d, nil
+		}
+		shortest := extension.Target.Min + step // leaves room for the cut's own error
+		switch {
+		case atBox != nil:
+			own := &d.Boxes[atBox.side]
+			if own.AxialDepth <= axial.Target.Min+step/2 {
+				return d, nil
+			}
+			own.AxialDepth -= step
+		case extension.Basis == school.Absolute && math.Max(d.BuccalExtension, d.LingualExtension) > shortest+1e-9:
+			d.BuccalExtension = math.Min(d.BuccalExtension, math.Max(d.BuccalExtension-step, shortest))
+			d.LingualExtension = math.Min(d.LingualExtension, math.Max(d.LingualExtension-step, shortest))
+		case d.PulpalDepth > depth.Target.Min+step+1e-9:
+			d.PulpalDepth -= step
+		default:
+			return d, nil
+		}
+	}
+}
+
+// round keeps proposals to figures that a dentist can set and read. Figures of
+// boxes are rounded up: they are least ones.
+func round(d *Design) {
+	for _, s := range specs {
+		v := s.Field(d)
+		if strings.Contains(s.ID, "_box_") || strings.HasSuffix(s.ID, "_axial_depth") {
+			*v = math.Ceil(*v*20-1e-9) / 20
+		} else {
+			*v = math.Round(*v*20) / 20
+		}
+	}
+}

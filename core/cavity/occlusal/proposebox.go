@@ -1,0 +1,267 @@
+package occlusal
+
+import (
+	"math"
+	"obturon/core/cavity"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/school"
+)
+
+const (
+	leastAxialHeight = 0.7  // mm of axial wall under the pulpal floor, so that the seat is a step of its own
+	clearanceSlack   = 0.02 // mm cut past the clearance asked for, for the cut's own error
+	freeReach        = 0.3  // mm past the contact area where no tooth stands beside
+	leastReach       = 0.8  // mm to either side: what a bur needs
+)
+
+// proposeBox finds the figures of a box from the lesion, the neighbour and the
+// school; its seat lies no higher than highest, in the table's frame.
+func proposeBox(r request, side notation.Side, d Design, highest float64) BoxDesign {
+	p := newProximal(r.Model, side)
+	own := BoxDesign{Present: true, AxialDepth: math.Max(r.Aim("box.axial_depth"), 2*burRadius)}
+	rim := p.lesionRim(r.proximalOn(side))
+	level := p.proposeLevel(r, own.AxialDepth, d)
+	level = math.Max(math.Min(level, highest), p.lowest())
+	for _, q := range rim { // the lesion goes first
+		level = math.Min(level, q.Z-cavity.UprightCover)
+	}
+	own.Depth = p.ridge - level
+	own.AxialDepth = p.proposeAxialDepth(r, level, own.AxialDepth, d.GingivalSlope)
+	leans := [2]float64{d.NonfunctionalLean, d.FunctionalLean}
+	if !r.Model.Tooth.Upper() {
+		leans[0], leans[1] = leans[1], leans[0]
+	}
+	own.BuccalReach = p.proposeReach(r, "box.clearance_buccal", +1, rim, leans[0], level, own.AxialDepth)
+	own.LingualReach = p.proposeReach(r, "box.clearance_lingual", -1, rim, leans[1], level, own.AxialDepth)
+	return p.coverLesions(r, d, own)
+}
+
+// coverLesions enlarges a box by small steps until no carious enamel is left
+// outside it: caries past the walls is followed in dentin only.
+func (p *proximal) coverLesions(r request, d Design, own BoxDesign) BoxDesign {
+	const step, rounds = 0.05, 24 // mm
+	lesions := r.proximalOn(p.side)
+	for range rounds {
+		d.Boxes[p.side] = own
+		b, err := p.newBox(d)
+		if err != nil {
+			return own
+		}
+		deepen, buccal, lingual, lower := p.leftOver(r, b, d, lesions)
+		if !deepen && !buccal && !lingual && !lower {
+			return own
+		}
+		for _, grow := range []struct {
+			needed bool
+			figure *float64
+		}{{deepen, &own.AxialDepth}, {buccal, &own.BuccalReach}, {lingual, &own.LingualReach}, {lower, &own.Depth}} {
+			if grow.needed {
+				*grow.figure += step
+			}
+		}
+	}
+	return own
+}
+
+// leftOver tells in which directions lesions reach past a box.
+func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proximal) (deepen, buccal, lingual, lower bool) {
+	const apart, over = 0.12, 0.04 // mm; over is cut past the lesion at the least
+	alone := &part{boxes: []*box{b}, radius: d.LineAngleRadius}
+	c := &Solid{Table: r.Model.Table, parts: []*part{alone}, dentin: r.Model.Dentin()}
+	all := make([]lesion.Lesion, len(lesions))
+	for n, l := range lesions {
+		all[n] = l
+	}
+	c.diseased = cavity.NewRemoval(all)
+	for _, l := range lesions {
+		if l.Kind() == lesion.OldRestoration { // its room is empty whatever the box
+			continue
+		}
+		bounds := l.Bounds()
+		for z := bounds.Min.Z; z <= bounds.Max.Z; z += apart {
+			for y := bounds.Min.Y; y <= bounds.Max.Y; y += apart {
+				for x := bounds.Min.X; x <= bounds.Max.X; x += apart {
+					q := r3.Vec{X: x, Y: y, Z: z}
+					if l.Distance(q) > 0 || c.Distance(q) < -over {
+						continue
+					}
+					// Past which surface of the box it lies furthest.
+					f := b.facesAt(r.Model.Table.To(q))
+					feature, wall := f.wall()
+					if f.seat > wall {
+						feature = cavity.GingivalFloor
+					}
+					deepen, buccal = deepen || feature == cavity.AxialWall, buccal || feature == cavity.BoxBuccal
+					lingual, lower = lingual || feature == cavity.BoxLingual, lower || feature == cavity.GingivalFloor
+				}
+			}
+		}
+	}
+	return deepen, buccal, lingual, lower
+}
+
+// lesionRim is where the lesions of the side reach furthest, in (n, y, z).
+func (p *proximal) lesionRim(lesions []*lesion.Proximal) []r3.Vec {
+	var rim []r3.Vec
+	for _, l := range lesions {
+		for _, q := range l.Rim() {
+			rim = append(rim, p.into(q))
+		}
+	}
+	return rim
+}
+
+// lowest is the height under which no seat is proposed: just over the cervical line.
+func (p *proximal) lowest() float64 {
+	const over = 0.4 // mm
+	best, height := math.Inf(1), 0.0
+	for _, q := range p.model.CervicalLine() {
+		if at := p.into(q); at.X > 0 && math.Abs(at.Y-p.contact.Y) < best {
+			best, height = math.Abs(at.Y-p.contact.Y), at.Z
+		}
+	}
+	return height + over
+}
+
+// proposeLevel is the highest seat whose margin clears the neighbour as asked.
+func (p *proximal) proposeLevel(r request, axialDepth float64, d Design) float64 {
+	const step, across, samples = 0.05, 0.8, 5 // mm
+	level := p.contact.Z - r.Model.Contact(p.side).Height/2
+	facing := r.Adjacent[p.side]
+	if facing == nil {
+		return level - freeReach
+	}
+	want := r.Aim("box.clearance_gingival") + clearanceSlack
+	for ; level > p.lowest(); level -= step {
+		s, err := p.newSeat(level, axialDepth, d.GingivalSlope)
+		if err != nil {
+			break
+		}
+		least, found := math.Inf(1), false
+		for n := range samples {
+			y := p.contact.Y + across*(2*float64(n)/(samples-1)-1)
+			if at, ok := p.seatMargin(s, y); ok {
+				if c, ok := facing.Clearance(p.from(at)); ok {
+					least, found = math.Min(least, c), true
+				}
+			}
+		}
+		if !found || least >= want {
+			break
+		}
+	}
+	return level
+}
+
+// proposeAxialDepth sets the axial wall so far into dentin as the school
+// wants, within the depths that it accepts.
+func (p *proximal) proposeAxialDepth(r request, level, aim, slope float64) float64 {
+	into := r.Aim("box.axial_into_dentin")
+	criterion, ok := r.School.For("box.axial_depth", r.Model.Tooth, r.Material)
+	s, err := p.newSeat(level, aim, slope)
+	if !ok || !criterion.Required() || into == 0 || err != nil {
+		return aim
+	}
+	at, found := p.seatMargin(s, p.contact.Y)
+	if !found {
+		return aim
+	}
+	const reach = 3.0 // mm
+	// Felt a little over the seat, where the wall stands.
+	at.Z += axialFeel
+	outer, found := p.surface(p.contact.Y, at.Z, 0, 0, 1)
+	if !found {
+		return aim
+	}
+	enamel, found := p.model.Dentin().RootAlong(p.from(outer), p.direction(r3.Vec{X: -1}), 0.05, reach, 0.05)
+	if !found {
+		return aim
+	}
+	const slack = 0.02 // mm inside the target, for the cut's own error
+	depth := at.X - (outer.X - enamel) + into
+	return math.Min(math.Max(depth, criterion.Target.Min+slack), criterion.Target.Max-slack)
+}
+
+// axialFeel (mm) is how far over the seat's margin the axial wall is judged.
+const axialFeel = 0.65
+
+// proposeReach takes the wall of a sense past the lesion and so far that its
+// margin clears the neighbour. A school that lets the contact stand keeps it
+// where the lesion does not reach past it.
+func (p *proximal) proposeReach(r request, id school.CriterionID, sense float64, rim []r3.Vec, lean, level, axialDepth float64) float64 {
+	reach := leastReach
+	fall := math.Tan(lean * math.Pi / 180)
+	for _, q := range rim {
+		// Where the wall stands at the lesion's height; it flares outwards, so
+		// that the junction needs more.
+		aside := sense*(q.Y-p.contact.Y) + cavity.UprightCover - fall*(p.contact.Z-q.Z)
+		reach = math.Max(reach, aside)
+	}
+	reach = p.pastLesion(sense, reach, lean, level, axialDepth, rim)
+	facing := r.Adjacent[p.side]
+	criterion, ok := r.School.For(id, r.Model.Tooth, r.Material)
+	if facing == nil {
+		return math.Max(reach, p.model.Contact(p.side).Width/2+freeReach)
+	}
+	if !ok || !criterion.Required() || (criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sense, reach, lean, level, axialDepth)) {
+		return reach
+	}
+	want := criterion.Aim + clearanceSlack
+	const step, furthest = 0.05, 4.0 // mm
+	for ; reach < furthest; reach += step {
+		if c, ok := p.wallClearance(facing, sense, reach, lean, level, axialDepth); !ok || c >= want {
+			break
+		}
+	}
+	return reach
+}
+
+// pastLesion widens a wall until the whole rim of the lesion lies inside it.
+func (p *proximal) pastLesion(sense, reach, lean, level, axialDepth float64, rim []r3.Vec) float64 {
+	const step, furthest = 0.05, 4.0 // mm
+	for ; reach < furthest; reach += step {
+		w, err := p.newSideWall(sense, reach, lean, level, axialDepth)
+		if err != nil {
+			return reach
+		}
+		inside := true
+		for _, q := range rim {
+			inside = inside && w.distance(q.X, q.Y, q.Z) < -cavity.UprightCover/2
+		}
+		if inside {
+			break
+		}
+	}
+	return reach
+}
+
+// keepsContact reports that a wall's margin stays so far inside the contact
+// that breaking it would cost much sound tooth.
+func (p *proximal) keepsContact(facing *anatomy.AdjacentSurface, sense, reach, lean, level, axialDepth float64) bool {
+	const worthwhile = 0.5 // mm that a wall may be moved to make room for finishing
+	c, ok := p.wallClearance(facing, sense, reach+worthwhile, lean, level, axialDepth)
+	return ok && c < school.BrokenContact
+}
+
+// wallClearance is the least distance from a wall's proximal margin to the
+// neighbour.
+func (p *proximal) wallClearance(facing *anatomy.AdjacentSurface, sense, reach, lean, level, axialDepth float64) (mm float64, ok bool) {
+	const step = 0.15 // mm
+	w, err := p.newSideWall(sense, reach, lean, level, axialDepth)
+	if err != nil {
+		return 0, false
+	}
+	mm = math.Inf(1)
+	for z := w.low; z <= w.high; z += step {
+		at := r3.Vec{X: w.exit.at(z), Y: sense * (w.at - w.fallAway*z), Z: z}
+		if c, found := facing.Clearance(p.from(at)); found {
+			mm, ok = math.Min(mm, c), true
+		}
+	}
+	return mm, ok
+}

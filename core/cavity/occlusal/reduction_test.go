@@ -1,0 +1,58 @@
+package occlusal
+
+import (
+	"obturon/core/cavity"
+	"slices"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/lesion"
+)
+
+func TestOnlyTheWeakCuspIsReduced(t *testing.T) {
+	for _, tooth := range []string{"46", "17", "25"} {
+		r := fissureRequest(t, tooth, "adhesive")
+		r.Material = "composite"
+		for _, weak := range r.Model.CuspTips {
+			r.Undermined = []string{weak.Name}
+			d := specs.Apply(mustPropose(t, r), map[string]float64{"cusp_reduction": 2})
+			c, err := build(r, d)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if mesh := r.Model.Surface.Uncut().Carve(c).Mesh(); !mesh.Closed() || !slices.Contains(mesh.Labels, cavity.CuspReduction) {
+				t.Errorf("%s %s: closed %v, or nothing reduced", tooth, weak.Name, mesh.Closed())
+			}
+			for _, cusp := range r.Model.CuspTips {
+				under := func(mm float64) float64 { return c.Distance(r3.Sub(cusp.At, r3.Scale(mm, r.Model.Table.W))) }
+				if cusp.Name == weak.Name && (under(1.9) > 0 || under(3.2) < 0) {
+					t.Errorf("%s: not about 2 mm are taken off the %s cusp", tooth, cusp.Name)
+				}
+				if cusp.Name != weak.Name && under(0.1) < 0 {
+					t.Errorf("%s: reducing the %s cusp cuts the %s", tooth, weak.Name, cusp.Name)
+				}
+			}
+		}
+	}
+}
+
+func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
+	r := fissureRequest(t, "46", "adhesive")
+	r.Material = "composite"
+	r.Undermined = []string{"MB"}
+	if d := mustPropose(t, r); d.CuspReduction != 0 {
+		t.Errorf("a cusp with a sound base is reduced by %.1f", d.CuspReduction)
+	}
+	wide, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: "outer_dentin", Width: 5})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r.fissures = []*lesion.Occlusal{wide}
+	if d := mustPropose(t, r); d.CuspReduction < 2 {
+		t.Errorf("a cusp beside a filling 5 mm wide is reduced by %.1f", d.CuspReduction)
+	}
+	if d := specs.Apply(mustPropose(t, fissureRequest(t, "46", "board")), map[string]float64{"cusp_reduction": 2}); d.CuspReduction != 0 {
+		t.Error("a cusp not found undermined was reduced")
+	}
+}

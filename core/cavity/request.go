@@ -1,0 +1,115 @@
+package cavity
+
+import (
+	"slices"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/school"
+	"obturon/core/solid"
+)
+
+// Request is what a cavity is proposed from. Forms read it and never change it.
+type Request struct {
+	Model  *anatomy.Model
+	School *school.School
+	Choice
+	// Site of a cavity on a smooth surface: mesial or distal (Class III), an
+	// incisal angle (IV), buccal or lingual (V), or a pit of such a surface (I);
+	// "" of the one that opens on the occlusal surface.
+	Site    lesion.Site
+	Lesions []lesion.Lesion // of this cavity
+	// Adjacent is the surface of the tooth beside; absent where there is none.
+	Adjacent map[notation.Side]*anatomy.AdjacentSurface
+	// Undermined are the cusps found so, by the model's names; Lost those that
+	// have broken off, with how much of their height (mm).
+	Undermined []string
+	Lost       map[string]float64
+	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
+	Gingiva    anatomy.Gingiva
+	// Visible tells that the tooth shows, Translucent that its enamel lets much
+	// light through.
+	Visible, Translucent bool
+}
+
+// Choice is what the dentist decided of a cavity's form.
+type Choice struct {
+	Material school.Material
+	Layout   Layout
+	Style    Style
+	Lock     bool // a lingual lock at a lost incisal angle
+}
+
+// Layout of a Class II.
+type Layout string
+
+// The layouts. The zero Layout leaves the choice to the school: a lesion-led one
+// opens the box alone.
+const (
+	AnyLayout    Layout = ""
+	Conventional Layout = "conventional" // box and occlusal step
+	SlotOnly     Layout = "slot"
+)
+
+// Layouts lists what may be asked for.
+var Layouts = []Layout{Conventional, SlotOnly}
+
+// Style is how the enamel margin of a bonded filling is finished.
+type Style string
+
+// The styles, as operative dentistry texts on bonded anterior fillings tell them
+// apart. Short is a narrow bevel, on the facial side of a lost incisal angle a
+// slant; Long thins out to nothing; Translucency follows how much light the
+// enamel lets through; Scalloped breaks the line of light.
+const (
+	AnyStyle     Style = ""
+	Short        Style = "short"
+	Long         Style = "long"
+	Translucency Style = "translucency"
+	Scalloped    Style = "scalloped"
+)
+
+// Styles lists what may be asked for.
+var Styles = []Style{Short, Long, Translucency, Scalloped}
+
+// StylesOf lists the styles that cavities of a class offer.
+func StylesOf(c lesion.Class) []Style {
+	switch c {
+	case lesion.ClassIII:
+		return []Style{Short, Long}
+	case lesion.ClassIV:
+		return slices.Clone(Styles)
+	default:
+		return nil
+	}
+}
+
+// Bonded reports a filling that bonds to its margins.
+func (c Choice) Bonded() bool { return c.Material.Bonds() }
+
+// Criterion is what the school asks for under an id; the zero one where it does
+// not ask. Fractions have become millimetres of this tooth, as far as they are of
+// the whole tooth.
+func (r Request) Criterion(id school.CriterionID) school.Criterion {
+	c, ok := r.School.For(id, r.Model.Tooth, r.Material)
+	if !ok || !c.Required() {
+		return school.Criterion{}
+	}
+	return c.On(r.Model.Intercuspal)
+}
+
+// Aim is what a proposal tries for; 0 where the school does not ask.
+func (r Request) Aim(id school.CriterionID) float64 { return r.Criterion(id).Aim }
+
+// Requires reports a criterion that the school asks for.
+func (r Request) Requires(id school.CriterionID) bool { return r.Criterion(id).ID != "" }
+
+// LesionLed reports a school that opens diseased fissures only.
+func (r Request) LesionLed() bool { return !r.Requires(school.OutlineGrooveExtension) }
+
+// LeavesToSeal reports a fissure or pit within enamel that the school seals
+// instead of opening it.
+func (r Request) LeavesToSeal(f lesion.Finding) bool {
+	return r.LesionLed() && !f.Depth.InDentin() && f.Kind.OfFissures()
+}

@@ -1,0 +1,99 @@
+package smooth
+
+import (
+	"math"
+	"obturon/core/cavity"
+
+	"obturon/core/lesion"
+)
+
+// propose derives the dimensions from the school's aims, the lesion and the
+// tooth.
+func propose(r request) (Design, error) {
+	d := Design{Site: r.Site, Style: r.style(), LineAngleRadius: r.Aim("resist.line_angle_radius")}
+	var err error
+	switch ClassOf(r.Site) {
+	case lesion.ClassIII:
+		err = r.proposeBox(&d)
+	case lesion.ClassIV:
+		err = r.proposeCorner(&d)
+	case lesion.ClassV:
+		err = r.proposeNeck(&d)
+	default:
+		err = r.proposePit(&d)
+	}
+	if err != nil {
+		return d, err
+	}
+	return r.spareThePulp(d)
+}
+
+// style is the finish in force: the one asked for, else a short bevel; none under
+// amalgam.
+func (r request) style() cavity.Style {
+	if !r.Bonded() {
+		return cavity.AnyStyle
+	}
+	for _, s := range cavity.StylesOf(ClassOf(r.Site)) {
+		if s == r.Style {
+			return s
+		}
+	}
+	if len(cavity.StylesOf(ClassOf(r.Site))) == 0 {
+		return cavity.AnyStyle
+	}
+	return cavity.Short
+}
+
+// spareThePulp draws the wall over the pulp back while too little dentin is left
+// there: to what the school accepts as met, and then, before the pulp is laid
+// open, to what it still accepts.
+func (r request) spareThePulp(d Design) (Design, error) {
+	if d.Class() == lesion.ClassIV {
+		return d, nil // what has broken off decides
+	}
+	figure := func(d *Design) *float64 { return &d.Depth }
+	own, ground := r.Criterion("neck.depth"), leastSunk
+	switch d.Class() {
+	case lesion.ClassIII:
+		figure = func(d *Design) *float64 { return &d.Width }
+		own, ground = r.Criterion("anterior.box_width"), leastWide
+	case lesion.ClassI:
+		own = r.Criterion("pit.depth")
+	default:
+		if into := r.Criterion("neck.into_dentin").Target.Min; into > 0 {
+			l, _ := lesionOf[*lesion.SmoothSurface](r)
+			ground = r.thickestEnamel(l.Frame, d) + into
+		}
+	}
+	pulp := r.Criterion("resist.pulp_distance")
+	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min, ground))
+	if err != nil {
+		return d, err
+	}
+	return r.drawBack(d, figure, pulp.Limits.Min, math.Max(own.Limits.Min, leastSunk))
+}
+
+// drawBack lowers a figure, to no less than ground, until so much dentin (mm) is
+// left over the pulp.
+func (r request) drawBack(d Design, figure func(*Design) *float64, want, ground float64) (Design, error) {
+	const step = 0.05 // mm
+	for {
+		c, err := build(r, d)
+		if err != nil {
+			return d, err
+		}
+		at, lacking := figure(&d), want+cavity.PulpAllowance-c.ToPulp(r.Model)
+		if *at-step < ground-1e-9 || lacking <= 0 {
+			return d, nil
+		}
+		// What is drawn back comes to the pulp's good, or nearly.
+		const share = 0.8
+		*at = math.Max(nearest(*at-math.Max(step, share*lacking)), nearest(ground))
+	}
+}
+
+const (
+	leastSunk = 0.5 // mm that any cavity is deep: less holds no filling
+	leastWide = 0.9 // mm, a pear and a little: no box is narrower
+)

@@ -1,0 +1,115 @@
+package smooth
+
+import (
+	"math"
+	"obturon/core/cavity"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+)
+
+// proposeNeck lays a Class V about its lesion.
+func (r request) proposeNeck(d *Design) error {
+	l, ok := lesionOf[*lesion.SmoothSurface](r)
+	if !ok {
+		return cavity.ErrOffFace
+	}
+	width, height := l.Size()
+	top, bottom := height/2+cavity.RoundedCover, -height/2-cavity.RoundedCover
+	// In view a margin is hidden just under the free gingiva; elsewhere it stays
+	// as found, as long as the gingiva is healthy (operative dentistry convention).
+	d.Width = up(math.Max(width+2*cavity.RoundedCover, 2*burRadius))
+	d.Height = up(math.Max(top-bottom, 2*burRadius))
+	d.IncisalShift = nearest((top + bottom) / 2)
+	if r.Visible {
+		if over, ok := r.overGingiva(l, *d); ok && over > -hidden {
+			bottom -= over + hidden
+			d.Height = nearest(top - bottom)
+			d.IncisalShift = nearest((top + bottom) / 2)
+		}
+	}
+	d.Depth = up(r.neckDepth(l, *d))
+	if r.Bonded() {
+		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
+		d.BevelWidth, d.BevelAngle = r.Aim("neck.bevel_width"), longAngle
+		return nil
+	}
+	d.WallOpening = r.Aim("neck.wall_open")
+	d.GrooveDepth = r.Aim("neck.grooves")
+	return nil
+}
+
+const (
+	hidden      = 0.2 // mm that a margin in view lies under the free gingiva
+	saucerRound = 0.6 // of the depth: how round a saucer's line angles are
+	longAngle   = 30  // degrees of a long bevel to the surface
+)
+
+// neckDepth is the axial depth of a Class V: what the school asks for, and past
+// the junction by as much.
+func (r request) neckDepth(l *lesion.SmoothSurface, d Design) float64 {
+	depth := math.Max(r.Aim("neck.depth"), leastSunk)
+	if into := r.Aim("neck.into_dentin"); into > 0 {
+		depth = math.Max(depth, r.thickestEnamel(l.Frame, d)+into)
+	}
+	if r.Aim("neck.depth") == 0 { // led by the lesion
+		_, deepest := l.Frame.Origin, l.Deepest()
+		depth = math.Max(depth, r.Model.Skin().Depth(deepest))
+	}
+	return depth
+}
+
+// thickestEnamel under the outline of a design.
+func (r request) thickestEnamel(f anatomy.Frame, d Design) float64 {
+	const step, exponent = 0.3, 2.8 // mm; of the broadest outline
+	k := pocket{frame: f, skin: r.Model.Skin()}
+	thickest := 0.0
+	for x := -d.Width / 2; x <= d.Width/2; x += step {
+		for y := -d.Height / 2; y <= d.Height/2; y += step {
+			if math.Pow(math.Abs(2*x/d.Width), exponent)+math.Pow(math.Abs(2*y/d.Height), exponent) > 1 {
+				continue
+			}
+			foot, _ := k.onFace(x, y+d.IncisalShift)
+			thickest = math.Max(thickest, r.Model.Dentin().Distance(foot))
+		}
+	}
+	return thickest
+}
+
+// overGingiva is how far (mm) the lower edge of a design's outline stays over the
+// free gingival margin, where it comes lowest.
+func (r request) overGingiva(l *lesion.SmoothSurface, d Design) (mm float64, ok bool) {
+	const middle = 0.25 // of the width, to either side, that counts
+	k := pocket{frame: l.Frame, skin: r.Model.Skin(), line: r.outline(l.Frame, d)}
+	gingiva := r.Model.GingivalLine(r.Gingiva)
+	mm = math.Inf(1)
+	for _, at := range k.line.Points {
+		if at.Y > 0 || math.Abs(at.X) > middle*d.Width {
+			continue
+		}
+		foot, _ := k.onFace(at.X, at.Y+d.IncisalShift)
+		if level, near := anatomy.LevelBeside(gingiva, foot); near {
+			mm, ok = math.Min(mm, foot.Z-level), true
+		}
+	}
+	return mm, ok
+}
+
+// proposePit opens a pit of a face.
+func (r request) proposePit(d *Design) error {
+	l, ok := lesionOf[*lesion.SmoothSurface](r)
+	if !ok {
+		return cavity.ErrOffFace
+	}
+	width, height := l.Size()
+	d.Width = up(math.Max(width+2*cavity.RoundedCover, r.Aim("pit.width")))
+	d.Height = up(math.Max(height+2*cavity.RoundedCover, r.Aim("pit.width")))
+	d.Depth = r.Aim("pit.depth")
+	if d.Depth == 0 {
+		d.Depth = up(math.Max(r.Model.Skin().Depth(l.Deepest()), leastSunk))
+	}
+	if r.Bonded() {
+		d.BevelWidth, d.BevelAngle = r.Aim("retain.bevel_width"), cavity.UsualBevelAngle
+	}
+	return nil
+}

@@ -1,0 +1,44 @@
+package smooth
+
+import (
+	"obturon/core/cavity"
+	"obturon/core/lesion"
+)
+
+// proposeCorner finishes a broken corner.
+func (r request) proposeCorner(d *Design) error {
+	lost, ok := lesionOf[*lesion.IncisalAngle](r)
+	if !ok {
+		return cavity.ErrOffFace
+	}
+	const planed, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
+	d.FractureReduction = planed
+	if lost.TakesGroove() {
+		d.GrooveDepth = r.Aim("corner.groove")
+	}
+	if r.Lock {
+		d.LockDepth = lock
+	}
+	if !r.Bonded() {
+		return nil
+	}
+	d.LingualBevel = r.Aim("corner.lingual_bevel")
+	d.BevelWidth, d.BevelAngle = facialFinish(d.Style, r.Translucent)
+	return nil
+}
+
+// facialFinish is the width (mm) and the angle (degrees) of the facial bevel of a
+// broken corner: never the sharp 45 degree line, which shows (operative
+// dentistry convention).
+func facialFinish(style cavity.Style, translucent bool) (width, angle float64) {
+	switch {
+	case style == cavity.Long || style == cavity.Scalloped:
+		return 2.5, 0
+	case style == cavity.Translucency && translucent:
+		return 2.5, 18
+	case style == cavity.Translucency:
+		return 1.0, 20
+	default:
+		return 1.0, 30
+	}
+}

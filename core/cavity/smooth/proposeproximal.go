@@ -1,0 +1,122 @@
+package smooth
+
+import (
+	"math"
+	"obturon/core/cavity"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+)
+
+// proposeBox lays the box of a Class III about its lesion, from the starting form
+// that the school has, and keeps the incisal corner.
+func (r request) proposeBox(d *Design) error {
+	l, ok := lesionOf[*lesion.Proximal](r)
+	if !ok {
+		return cavity.ErrOffFace
+	}
+	f := r.boxFrame(l)
+	size := r.smaller()
+	low, top, floor, in := 0.0, 0.0, 0.0, 0.0
+	for _, p := range append(l.Rim(), l.Deepest()) {
+		q := f.To(p)
+		low, top = math.Min(low, q.Y), math.Max(top, q.Y)
+		floor, in = math.Min(floor, q.Z), math.Max(in, -q.X)
+	}
+	low, top, floor = low-cavity.RoundedCover, top+cavity.RoundedCover, floor-cavity.RoundedCover
+	edge := r.incisalAt(f)
+	if top > edge-leastIncisalAngle || top-low < 2*burRadius {
+		return cavity.ErrNoIncisalAngleLeft
+	}
+	// The starting form is longer than most lesions: it is moved towards gingival,
+	// so that the corner over it stands.
+	if spare := r.Aim("anterior.box_height")*size - (top - low); spare > 0 {
+		upper := math.Min(top+spare/2, math.Max(top, edge-r.Aim("anterior.incisal_bridge")))
+		low, top = low-(spare-(upper-top)), upper
+	}
+	low = r.clearOfNeighbour(f, low)
+	d.Height = nearest(top - low)
+	d.IncisalShift = nearest((top + low) / 2)
+	d.Width = up(math.Max(r.Aim("anterior.box_width")*size, math.Min(in+cavity.RoundedCover, 2)))
+	d.Width = math.Max(d.Width, leastWide)
+	surface, ok := r.entered(f, -d.Width/2, d.IncisalShift)
+	if !ok {
+		return cavity.ErrOffFace
+	}
+	d.Depth = up(math.Max(r.Aim("anterior.box_depth"), surface-floor))
+	if !r.Bonded() {
+		d.GrooveDepth = r.Aim("anterior.grooves")
+		return nil
+	}
+	if d.Style == cavity.Long {
+		d.BevelWidth = r.Aim("finish.feather_width")
+	} else {
+		d.BevelWidth, d.BevelAngle = r.Aim("finish.bevel_width"), cavity.UsualBevelAngle
+	}
+	return nil
+}
+
+// clearOfNeighbour lowers the gingival wall until its margin clears the tooth
+// beside by what the school asks for; where the embrasure is too narrow for that,
+// as far as the furthest it may be lowered for a strip to pass.
+func (r request) clearOfNeighbour(f anatomy.Frame, low float64) float64 {
+	const step, furthest, margin = 0.05, 1.2, 0.02 // mm; mm; mm for what is cut beside the walls
+	aim := r.Aim("anterior.clearance_gingival")
+	if r.beside() == nil || aim == 0 {
+		return low
+	}
+	for lowered := 0.0; lowered < furthest; lowered += step {
+		if r.clearanceAt(f, low-lowered) >= aim+margin {
+			return low - lowered
+		}
+	}
+	return low - furthest
+}
+
+// clearanceAt is the least distance (mm) from the proximal face to the tooth
+// beside along a gingival wall at y of a box's frame.
+func (r request) clearanceAt(f anatomy.Frame, y float64) float64 {
+	const ways, half = 7, 1.2 // mm to either side of the lesion's middle
+	nearest := math.Inf(1)
+	for n := range ways {
+		z := (2*float64(n)/(ways-1) - 1) * half
+		out, ok := r.proximalAt(f, y, z)
+		if !ok {
+			continue
+		}
+		if mm, near := r.beside().Clearance(f.From(r3.Vec{X: out, Y: y, Z: z})); near {
+			nearest = math.Min(nearest, mm)
+		}
+	}
+	return nearest
+}
+
+// leastIncisalAngle (mm) is the least tooth over a box that an incisal angle stands
+// on: it bears the bite from one side only, unlike a bridge between two cavities
+// (texts on Class III: undermined incisal enamel under a millimetre breaks).
+const leastIncisalAngle = 0.8
+
+// smaller is the share of the starting form that a tooth smaller than the upper
+// central incisor takes.
+func (r request) smaller() float64 {
+	const whole, least = 8.0, 0.6 // mm of mesiodistal size
+	return math.Min(math.Max(r.Model.Sizes.Mesiodistal/whole, least), 1)
+}
+
+// incisalAt is how high the incisal edge stands over a box, along V of its frame.
+func (r request) incisalAt(f anatomy.Frame) float64 {
+	const beside = 1.5 // mm from the proximal face
+	lowest := math.Inf(1)
+	for _, p := range r.Model.IncisalEdge {
+		q := f.To(p)
+		if q.X > -beside && q.X < -0.4 {
+			lowest = math.Min(lowest, q.Y)
+		}
+	}
+	if math.IsInf(lowest, 1) {
+		return r.Model.Sizes.Height - f.Origin.Z
+	}
+	return lowest
+}

@@ -1,0 +1,272 @@
+package drawing
+
+import (
+	"math"
+	"sync"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/notation"
+	"obturon/core/solid"
+)
+
+// smoothViews are the surface as the dentist looks at it, and the sections that
+// show the cavity's depth.
+func smoothViews(s Subject) []View {
+	var makers []func() View
+	seen := func(facial bool) func() View { return func() View { return s.seenFrom(facial) } }
+	switch s.Cavity.Kind {
+	case cavity.Proximal:
+		makers = []func() View{seen(s.Cavity.Frame.W.Y > 0), s.level, s.alongTheBur}
+	case cavity.IncisalAngle:
+		makers = []func() View{seen(true), seen(false), s.acrossTheBreak}
+	default:
+		makers = []func() View{seen(s.Cavity.Frame.W.Y > 0), s.alongTheBur, s.level}
+	}
+	views := make([]View, len(makers))
+	var drawn sync.WaitGroup
+	for n, draw := range makers {
+		drawn.Go(func() {
+			views[n] = draw()
+			views[n].ID = s.Cavity.Prefix + views[n].ID
+			views[n].layOutLabels()
+		})
+	}
+	drawn.Wait()
+	return views
+}
+
+// biting names the way towards the biting side.
+func biting(m *anatomy.Model) string {
+	if m.Tooth.Anterior() {
+		return "incisal"
+	}
+	return "occlusal"
+}
+
+// upright is the uncut tooth as it is seen from its facial or its lingual side,
+// and the direction towards the viewer.
+func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
+	right, _ := facing(m)
+	name := "facial"
+	out = r3.Vec{Y: 1}
+	if !facial {
+		right, name, out = -right, "lingual", r3.Vec{Y: -1}
+	}
+	v = View{
+		ID: name, From: name, Title: "From " + name, Up: biting(m), Right: "mesial", Left: "distal",
+		Plane: solid.Plane{U: r3.Vec{X: right}, V: r3.Vec{Z: 1}},
+	}
+	if right < 0 {
+		v.Right, v.Left = "distal", "mesial"
+	}
+	uncut := m.Screen().Uncut().Mesh()
+	v.add(Crown, v.shadowOf(uncut, func(n int) bool { return r3.Dot(uncut.Normal(n), out) > 0 })...)
+	v.add(Relief, v.relief(m, out)...)
+	return v, out
+}
+
+// showRoot ends a view of the whole tooth a little under the neck.
+func (v *View) showRoot(margin float64) {
+	const root = 2.5 // mm
+	v.fit(margin)
+	v.Bounds.MinY = max(v.Bounds.MinY, v.Plane.Project(r3.Vec{Z: -root}).Y)
+	for k := range v.Layers {
+		if v.Layers[k].Kind == Crown {
+			v.Layers[k].Lines = cropped(v.Layers[k].Lines, v.Bounds.MinY)
+		}
+	}
+}
+
+// SurfaceChart is the uncut tooth from its facial or its lingual side, for findings
+// to be placed on.
+func SurfaceChart(m *anatomy.Model, facial bool) View {
+	v, out := upright(m, facial)
+	v.add(Neck, v.along(m.CervicalLine(), func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })...)
+	v.showRoot(1.5)
+	return v
+}
+
+// seenFrom is the prepared tooth upright, from its facial or its lingual side.
+func (s Subject) seenFrom(facial bool) View {
+	m := s.Prepared.Model
+	v, out := upright(m, facial)
+	v.Plane.Origin.Y = s.Cavity.Frame.Origin.Y
+	mesh := s.Prepared.Mesh
+	shows := func(n int, least float64) bool { return r3.Dot(mesh.Normal(n), out) > least }
+	v.add(Cavity, v.shadowOf(mesh, func(n int) bool { return mesh.Labels[n] != 0 && shows(n, 0.05) })...)
+	v.add(Bevel, v.shadowOf(mesh, func(n int) bool { return mesh.Labels[n]&cavity.BevelFlag != 0 && shows(n, 0.05) })...)
+	v.add(Floor, v.shadowOf(mesh, func(n int) bool { return isFloor(mesh.Labels[n]) && shows(n, facesOut) })...)
+	for _, l := range s.fillings() {
+		v.add(Filling, shadow(l, v.Plane)...)
+	}
+	for _, l := range s.Cavity.Caries() {
+		v.add(Lesion, shadow(l, v.Plane)...)
+	}
+	here := func(p r3.Vec) bool { return r3.Dot(p, out) > 0 }
+	v.add(Neck, v.along(m.CervicalLine(), here)...)
+	v.add(Gingiva, v.along(s.Gingival(), here)...)
+	v.showRoot(0.5)
+	for _, n := range s.Neighbours {
+		if n != nil {
+			v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
+		}
+	}
+	v.tagSeen(s)
+	return v
+}
+
+func isFloor(label uint16) bool {
+	switch label {
+	case cavity.AxialWall, cavity.FacialWall, cavity.LingualWall, cavity.BrokenFace, cavity.Excavation, cavity.LingualLock:
+		return true
+	}
+	return false
+}
+
+// relief draws the uncut surface by lines of equal distance to the viewer, half
+// a millimetre apart.
+func (v *View) relief(m *anatomy.Model, out r3.Vec) []solid.Polyline {
+	const step, apart, beyond, reach, root = 0.15, 0.5, 7.0, 13.0, -2.4 // mm
+	half := m.Sizes.Mesiodistal/2 + 0.3
+	depths := solid.NewSheet(-half, root, half, m.Sizes.Height+0.3, step).Fill(func(x, y float64) float64 {
+		from := r3.Add(r3.Vec{X: x * v.Plane.U.X, Z: y}, r3.Scale(beyond, out))
+		t, ok := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, 0.3)
+		if !ok {
+			return reach
+		}
+		return t
+	})
+	nearest, furthest := math.Inf(1), beyond
+	for _, d := range depths.Values {
+		nearest = min(nearest, float64(d))
+	}
+	var lines []solid.Polyline
+	for level := nearest + apart; level < furthest; level += apart {
+		lines = append(lines, depths.Contours(level)...)
+	}
+	return lines
+}
+
+// level is the section across the crown through the middle of the cavity, from
+// the biting side.
+func (s Subject) level() View {
+	m := s.Prepared.Model
+	right, up := facing(m)
+	at := s.Cavity.Frame.Origin.Z
+	if r, ok := s.Smooth().Reach(); ok {
+		at = r.Where.At.Z
+	} else if r, ok := s.Smooth().Depth(); ok {
+		at = r.Where.At.Z
+	}
+	if s.AcrossAt != nil {
+		at = *s.AcrossAt
+	}
+	v := View{
+		ID: "level", Title: "Section, across the crown", Section: Across, Most: highestLevel, Up: "facial", Right: "mesial", Left: "distal", At: at,
+		Plane: solid.Plane{Origin: r3.Vec{Z: at}, U: r3.Vec{X: right}, V: r3.Vec{Y: up}},
+	}
+	if up < 0 {
+		v.Up = "lingual"
+	}
+	if right < 0 {
+		v.Right, v.Left = "distal", "mesial"
+	}
+	half := max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
+	v.cutTooth(s, solid.NewSheet(-half, -half-1, half, half+1, sectionStep))
+	for side, n := range s.Neighbours {
+		if n != nil {
+			v.cutNeighbour(n, side, right)
+		}
+	}
+	v.tagLevel(s)
+	return v
+}
+
+// cutNeighbour draws where the view's plane cuts a tooth beside.
+func (v *View) cutNeighbour(n *anatomy.Neighbour, side notation.Side, mesialRight float64) {
+	b := v.Bounds
+	b.MinX, b.MaxX = b.MinX-besideRoom, b.MaxX+besideRoom
+	from, to := 0.0, b.MaxX
+	if (side == notation.Mesial) != (mesialRight > 0) {
+		from, to = b.MinX, 0.0
+	}
+	field := n.Field()
+	around := solid.NewSheet(from, b.MinY, to, b.MaxY, sectionStep)
+	v.add(Neighbour, clipped(around.Fill(func(x, y float64) float64 { return field(v.Plane.At(x, y)) }).Contours(0), b)...)
+}
+
+// alongTheBur is the section along the tooth that holds the bur, through the
+// middle of the cavity.
+func (s Subject) alongTheBur() View {
+	m := s.Prepared.Model
+	at := s.Cavity.Frame.Origin.X
+	if r, ok := s.Smooth().Sunk(); ok {
+		at = r.Where.At.X
+	}
+	if s.AlongAt != nil {
+		at = *s.AlongAt
+	}
+	_, facialUp := facing(m)
+	v := View{
+		ID: "along", Title: "Section, along the tooth", Section: Along, Least: -sectionReach, Most: sectionReach, Right: "facial", Left: "lingual", Up: biting(m), At: at,
+		Plane: solid.Plane{Origin: r3.Vec{X: at}, U: r3.Vec{Y: facialUp}, V: r3.Vec{Z: 1}},
+	}
+	if facialUp < 0 {
+		v.Right, v.Left = "lingual", "facial"
+	}
+	v.uprightSection(s)
+	v.tagAlongTheBur(s)
+	return v
+}
+
+// acrossTheBreak is the section square to a broken face, from facial to lingual.
+func (s Subject) acrossTheBreak() View {
+	m := s.Prepared.Model
+	_, facialUp := facing(m)
+	f := s.Cavity.Frame
+	v := View{
+		ID: "across_break", Title: "Section, across the broken face", Right: "facial", Left: "lingual", Up: "lost", At: 0,
+		Plane: solid.Plane{Origin: f.Origin, U: r3.Vec{Y: facialUp}, V: f.W},
+	}
+	if facialUp < 0 {
+		v.Right, v.Left = "lingual", "facial"
+	}
+	half := m.Sizes.Buccolingual/2 + 1
+	const under, over = 4.5, 2.5 // mm
+	v.cutTooth(s, solid.NewSheet(-half, -under, half, over, sectionStep))
+	v.tagBreak(s)
+	return v
+}
+
+// uprightSection cuts the tooth along its axis.
+func (v *View) uprightSection(s Subject) {
+	m := s.Prepared.Model
+	half := m.Sizes.Buccolingual/2 + 1.2
+	v.cutTooth(s, solid.NewSheet(-half, -below, half, m.Sizes.Height+0.8, sectionStep))
+	v.Bounds.MinY = max(v.Bounds.MinY, -below)
+	facialRight := v.Plane.U.Y > 0
+	for _, p := range s.crossings(s.Gingival(), v.Plane.Origin.X) {
+		out := 0.9 // mm: a short stroke outside the tooth
+		if (p.Y > 0) != facialRight {
+			out = -out
+		}
+		q := v.Plane.Project(p)
+		v.add(Gingiva, solid.Polyline{Points: []solid.Point2{q, {X: q.X + out, Y: q.Y}}})
+	}
+}
+
+// crossings are where a line around the tooth passes a plane at x.
+func (s Subject) crossings(line []r3.Vec, x float64) []r3.Vec {
+	var at []r3.Vec
+	for n, a := range line {
+		b := line[(n+1)%len(line)]
+		if (a.X-x)*(b.X-x) <= 0 && a.X != b.X {
+			t := (x - a.X) / (b.X - a.X)
+			at = append(at, r3.Add(a, r3.Scale(t, r3.Sub(b, a))))
+		}
+	}
+	return at
+}

@@ -1,0 +1,73 @@
+package measure
+
+import (
+	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/school"
+)
+
+// boxGauges are taken at each proximal box of a posterior tooth.
+var boxGauges = []Gauge{
+	{Criterion: school.BoxClearanceBuccal, Of: ofOcclusal, box: clearance(cavity.BoxBuccal)},
+	{Criterion: school.BoxClearanceLingual, Of: ofOcclusal, box: clearance(cavity.BoxLingual)},
+	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: clearance(cavity.GingivalFloor)},
+	{Criterion: school.OutlineReverseCurve, Of: ofOcclusal, box: alone(Box.ReverseCurve)},
+	{Criterion: school.GingivaMargin, Of: ofOcclusal, box: alone(Box.OverNeck)},
+	{Criterion: school.BoxAxialDepth, Of: ofOcclusal, box: alone(Box.AxialDepth)},
+	{Criterion: school.BoxAxialIntoDentin, Of: ofOcclusal, box: alone(Box.AxialIntoDentin)},
+	{Criterion: school.BoxAxialConvexity, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) {
+		r, _, ok := b.AxialConvexity()
+		return r, ok
+	})},
+	{Criterion: school.BoxExitAngleBuccal, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) { return b.ExitAngle(cavity.BoxBuccal) })},
+	{Criterion: school.BoxExitAngleLingual, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) { return b.ExitAngle(cavity.BoxLingual) })},
+	{Criterion: school.ResistAxiopulpal, Of: ofOcclusal, box: alone(Box.Axiopulpal)},
+	{Criterion: school.BoxWallFunctional, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) {
+		functional, _ := b.sideWalls()
+		return b.Lean(functional)
+	})},
+	{Criterion: school.BoxWallNonfunctional, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) {
+		_, other := b.sideWalls()
+		return b.Lean(other)
+	})},
+	{Criterion: school.RetainGrooves, Of: ofOcclusal, box: alone(Box.GrooveDepth)},
+	{Criterion: school.BoxOpening, Of: ofOcclusal, box: alone(Box.Opening)},
+	{Criterion: school.BoxHatchetAccess, Of: ofOcclusal, box: func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
+		if beside == nil {
+			return Reading{}, false
+		}
+		return b.Room(beside)
+	}},
+	{Criterion: school.BoxGingivalSlope, Of: ofOcclusal, box: alone(Box.GingivalSlope)},
+}
+
+// alone adapts a gauge that needs no tooth beside.
+func alone(gauge func(Box) (Reading, bool)) func(Box, *anatomy.AdjacentSurface) (Reading, bool) {
+	return func(b Box, _ *anatomy.AdjacentSurface) (Reading, bool) { return gauge(b) }
+}
+
+// clearance is the distance of a wall's margin to the tooth beside.
+func clearance(feature uint16) func(Box, *anatomy.AdjacentSurface) (Reading, bool) {
+	return func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
+		if beside == nil {
+			return Reading{}, false
+		}
+		return b.Clearance(feature, beside)
+	}
+}
+
+// sideWalls are the wall on the side of the functional cusps, lingual above and
+// buccal below, and the other one.
+func (b Box) sideWalls() (functional, other uint16) {
+	if b.Model.Tooth.Upper() {
+		return cavity.BoxLingual, cavity.BoxBuccal
+	}
+	return cavity.BoxBuccal, cavity.BoxLingual
+}
+
+// Lean is by how many degrees a side wall leans over the seat.
+func (b Box) Lean(feature uint16) (Reading, bool) {
+	r, ok := b.WallAngle(feature)
+	r.Value = 90 - r.Value
+	return r, ok
+}

@@ -1,0 +1,158 @@
+package school
+
+import (
+	"bytes"
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Entry is what is said of a criterion whatever the school: the forms under which
+// it is judged, and the words that go with a value that is short of the target or
+// over it.
+type Entry struct {
+	ID    CriterionID `json:"id"`
+	Unit  string      `json:"unit"`
+	Label string      `json:"label"`
+	Form  Form        `json:"form"`
+	// MovedBy lists the figures of a design that move the value, best first.
+	MovedBy []string `json:"moved_by"`
+	// FailsUnder is the value under which a miss fails the preparation, whatever
+	// the severity, where the school asks for more than nothing; 0 means none.
+	FailsUnder float64 `json:"fails_under"`
+	// Short and Over say what to do about a value below and above the target, with
+	// {by}, {where} and {Where} in them; an empty Over takes Short.
+	Short string `json:"short"`
+	Over  string `json:"over"`
+	// On holds words that differ for one kind of cavity.
+	On map[string]Words `json:"on"`
+	// Schools holds the criteria by school; "all" is every school that has none of
+	// its own.
+	Schools map[string][]Criterion `json:"schools"`
+}
+
+// Words are those of an entry that may differ for a kind of cavity.
+type Words struct {
+	Form  Form   `json:"form"`
+	Short string `json:"short"`
+	Over  string `json:"over"`
+}
+
+// Form is the part of the work under which a criterion is judged.
+type Form string
+
+// Forms of a preparation in their working order.
+var Forms = []Form{"outline", "resistance", "retention", "convenience", "finish"}
+
+// For gives the entry with the words that hold for a kind of cavity.
+func (e Entry) For(kind string) Entry {
+	own, differs := e.On[kind]
+	if !differs {
+		return e
+	}
+	if own.Form != "" {
+		e.Form = own.Form
+	}
+	if own.Short != "" {
+		e.Short, e.Over = own.Short, own.Over
+	}
+	return e
+}
+
+// Fix says what to do about a value that misses the target by so much.
+func (e Entry) Fix(short bool, by float64, where string) string {
+	text := e.Short
+	if !short && e.Over != "" {
+		text = e.Over
+	}
+	return strings.NewReplacer("{by}", e.amount(by), "{where}", where, "{Where}", capital(where)).Replace(text)
+}
+
+func (e Entry) amount(by float64) string {
+	switch e.Unit {
+	case "deg":
+		return fmt.Sprintf("%.1f degrees", by)
+	case "mm3":
+		return fmt.Sprintf("%.2f mm³", by)
+	case "ratio":
+		return fmt.Sprintf("%.2f", by)
+	default:
+		return fmt.Sprintf("%.2f %s", by, e.Unit)
+	}
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+//go:embed criteria.json
+var criteriaDocument []byte
+
+type catalogueDocument struct {
+	Schools  []School `json:"schools"`
+	Criteria []Entry  `json:"criteria"`
+}
+
+var shipped = func() catalogueDocument {
+	decoder := json.NewDecoder(bytes.NewReader(criteriaDocument))
+	decoder.DisallowUnknownFields()
+	var d catalogueDocument
+	if err := decoder.Decode(&d); err != nil {
+		panic(fmt.Sprintf("criteria.json: %v", err))
+	}
+	return d
+}()
+
+// Catalogue lists every criterion in the order of the work.
+var Catalogue = shipped.Criteria
+
+var byID = func() map[CriterionID]int {
+	index := map[CriterionID]int{}
+	for n, e := range Catalogue {
+		index[e.ID] = n
+	}
+	return index
+}()
+
+// Find gives the entry of a criterion.
+func Find(id CriterionID) (Entry, bool) {
+	n, known := byID[id]
+	if !known {
+		return Entry{}, false
+	}
+	return Catalogue[n], true
+}
+
+// IDs of the shipped schools in the order they are offered.
+var IDs = func() []string {
+	ids := make([]string, len(shipped.Schools))
+	for n, s := range shipped.Schools {
+		ids[n] = s.ID
+	}
+	return ids
+}()
+
+// assemble gives a shipped school its column of the catalogue. It panics where
+// criteria.json does not make a valid school.
+func assemble(s School) *School {
+	for _, e := range Catalogue {
+		own, has := e.Schools[s.ID]
+		if !has {
+			own = e.Schools["all"]
+		}
+		for _, c := range own {
+			c.ID, c.Unit = e.ID, e.Unit
+			s.Criteria = append(s.Criteria, c)
+		}
+	}
+	if faults := s.validate(); len(faults) > 0 {
+		panic(fmt.Sprintf("criteria.json, school %s: %v", s.ID, faults))
+	}
+	s.Criteria = slices.Clip(s.Criteria)
+	return &s
+}

@@ -1,0 +1,166 @@
+// Package sequence derives which instrument makes which part of a preparation, in
+// which order. It is a first derivation from the design's geometry; it has not been
+// proven by cutting the model.
+package sequence
+
+import (
+	"slices"
+	"strings"
+
+	"obturon/core/cavity"
+	"obturon/core/cavity/occlusal"
+	"obturon/core/cavity/smooth"
+	"obturon/core/instrument"
+	"obturon/core/lesion"
+)
+
+// Speed at which an instrument turns.
+type Speed string
+
+// The speeds; ByHand is pushed, NoSpeed is neither.
+const (
+	High    Speed = "high"
+	Low     Speed = "low"
+	ByHand  Speed = "hand"
+	NoSpeed Speed = "none"
+)
+
+// Speeds lists them.
+var Speeds = []Speed{High, Low, ByHand, NoSpeed}
+
+// Step is one step at the chair.
+type Step struct {
+	Name        string
+	Instruments []instrument.ID // of the kit, in the order in which they are taken up
+	Speed       Speed
+	Action      string
+	Depth       float64 // mm, 0 where depth plays no part
+	Gauge       string
+	Caution     string
+	Seconds     int
+}
+
+// Tray names the step's instruments in words.
+func (s Step) Tray() string {
+	names := make([]string, len(s.Instruments))
+	for n, id := range s.Instruments {
+		names[n] = string(id)
+	}
+	return strings.Join(names, ", ")
+}
+
+// tray lists instruments of a step. It panics where the kit lacks one: a step that
+// cannot be done is a mistake in this package.
+func tray(ids ...instrument.ID) []instrument.ID {
+	for _, id := range ids {
+		instrument.MustFind(id)
+	}
+	return ids
+}
+
+// Step times are for a practised operator, 15 to 20 minutes to a shaped cavity
+// and about 10 more to refine it (operative dentistry convention).
+const (
+	secondsMark    = 60
+	secondsGuard   = 60
+	secondsPunch   = 60
+	secondsWiden   = 240
+	secondsExtend  = 60
+	secondsDitch   = 180
+	secondsBreak   = 60
+	secondsCleave  = 150
+	secondsAxial   = 60
+	secondsCurve   = 45
+	secondsRefine  = 150
+	secondsTrim    = 60
+	secondsBevel   = 45
+	secondsGroove  = 60
+	secondsCaries  = 120
+	secondsPlane   = 90
+	secondsClean   = 60
+	secondsFlame   = 60
+	secondsOld     = 180
+	secondsCusp    = 90
+	secondsSeal    = 120
+	secondsShade   = 90
+	secondsIndex   = 120
+	secondsCord    = 120
+	secondsEnter   = 60
+	secondsBox     = 150
+	secondsSaucer  = 120
+	secondsFeather = 150
+	secondsPolish  = 45
+	secondsReduce  = 60
+	secondsLock    = 60
+)
+
+// outlineOf is what a form adds to the steps that all cavities share.
+type outlineOf struct {
+	confirm Step
+	protect []Step // neighbours and gingiva, before anything is cut
+	oldOut  Step   // where an old filling goes
+	shape   []Step // outline, walls and floors
+	grooves []Step // and locks, in dentin
+	finish  []Step // enamel walls and bevels
+	inspect Step
+}
+
+// Cavity derives the steps of a cavity from its design: protect first, an old
+// filling before the shape, shape before caries that is followed past it, grooves
+// in clean dentin, enamel last.
+func Cavity(c *cavity.Cavity) []Step {
+	own := formOf(c)
+	steps := append([]Step{own.confirm}, own.protect...)
+	if slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool { return l.Kind() == lesion.OldRestoration }) {
+		steps = append(steps, own.oldOut)
+	}
+	steps = append(steps, own.shape...)
+	if followsCaries(c.Lesions) {
+		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(instrument.LargeRound), Speed: Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
+	}
+	steps = append(append(steps, own.grooves...), own.finish...)
+	steps = append(steps, own.inspect)
+	if len(c.Sealed) > 0 {
+		steps = append(steps, Step{Name: "Seal the other fissures", Instruments: tray(instrument.Etch, instrument.Sealant), Speed: NoSpeed, Action: "With the filling: etch and seal the fissures that were not opened.", Gauge: "explorer along the edge", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal})
+	}
+	return steps
+}
+
+func formOf(c *cavity.Cavity) outlineOf {
+	switch d := c.Design.(type) {
+	case occlusal.Design:
+		return ofOcclusal(d)
+	case smooth.Design:
+		return ofSmooth(d, c)
+	default:
+		panic("sequence: a cavity of no form")
+	}
+}
+
+// Tooth derives the steps of all cavities of a tooth, each finished before the
+// next, and of an old filling that stays.
+func Tooth(cavities []*cavity.Cavity, fillingStays bool) []Step {
+	var steps []Step
+	for _, c := range cavities {
+		steps = append(steps, Cavity(c)...)
+	}
+	if fillingStays {
+		steps = append(steps, sealStaying())
+	}
+	return steps
+}
+
+// sealStaying is the step for an old filling that is not replaced.
+func sealStaying() Step {
+	return Step{Name: "Seal the filling that stays", Instruments: tray(instrument.FineFlame, instrument.Etch, instrument.Resin), Speed: NoSpeed, Action: "With the new filling: roughen the open margin of the old one, etch, bond, flow a thin resin over it, cure.", Gauge: "explorer along the margin", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
+}
+
+// followsCaries reports a lesion in dentin, whose floor must be checked.
+func followsCaries(lesions []lesion.Lesion) bool {
+	for _, l := range lesions {
+		if l.Kind() != lesion.OldRestoration && l.Kind() != lesion.Fracture && l.IntoDentin() > 0 {
+			return true
+		}
+	}
+	return false
+}

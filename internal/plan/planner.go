@@ -1,0 +1,51 @@
+package plan
+
+import (
+	"context"
+	"log/slog"
+
+	"obturon/core/anatomy"
+	"obturon/core/intake"
+	"obturon/core/notation"
+)
+
+// Planner runs the core for cases and remembers teeth and proposals. It is
+// safe for concurrent use.
+type Planner struct {
+	teeth *toothCache
+	bases *basisCache
+}
+
+// NewPlanner makes a planner with empty caches.
+func NewPlanner() *Planner {
+	return &Planner{teeth: newToothCache(), bases: newBasisCache()}
+}
+
+// Tooth returns the modelled tooth of a case.
+func (p *Planner) Tooth(c *intake.Case, grid float64) (*anatomy.Model, error) {
+	return p.teeth.get(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, grid)
+}
+
+// Prepare models the shapes of all teeth, so that the first view of each comes
+// at once: posterior permanent ones first. It stops when the context ends.
+func (p *Planner) Prepare(ctx context.Context, grid float64) {
+	const anyAge = 35
+	var teeth, later []notation.Tooth
+	for _, t := range notation.All() {
+		switch {
+		case !t.Right():
+		case t.Anterior() || t.Primary():
+			later = append(later, t)
+		default:
+			teeth = append(teeth, t)
+		}
+	}
+	for _, t := range append(teeth, later...) {
+		if ctx.Err() != nil {
+			return
+		}
+		if _, err := p.teeth.get(t, anatomy.MeasuredSizes{}, anyAge, grid); err != nil {
+			slog.Warn("modelling a tooth ahead of time", "tooth", t.String(), "error", err)
+		}
+	}
+}

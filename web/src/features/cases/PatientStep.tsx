@@ -1,0 +1,70 @@
+import type { UseFormReturn } from "react-hook-form";
+import { SelectField, TextField } from "@/ui/Field";
+import type { Answers } from "./intake";
+import { Step } from "./Step";
+
+interface Props {
+  form: UseFormReturn<Answers>;
+  faults: Partial<Record<string, string>>;
+}
+
+const flags = [
+  ["pregnant", "Pregnant or nursing"],
+  ["kidneyDisease", "Kidney disease"],
+  ["mercurySensitivity", "Sensitive to mercury"],
+  ["parafunction", "Grinds or clenches"],
+  ["visible", "The tooth shows when smiling"],
+] as const;
+
+/** Who it is, by a code, and what of them bears on the plan. */
+export function PatientStep({ form, faults }: Props) {
+  return (
+    <Step title="3 Who">
+      <div className="grid grid-cols-2 gap-4">
+        <TextField
+          label="Patient code"
+          placeholder="HV-031"
+          hint="Never a name"
+          required
+          autoComplete="off"
+          fault={faults.code}
+          {...form.register("code", { setValueAs: (v: string) => v.trim().toUpperCase() })}
+        />
+        <TextField
+          label="Birth year"
+          inputMode="numeric"
+          required
+          autoComplete="off"
+          fault={faults.birthYear}
+          {...form.register("birthYear")}
+        />
+        <SelectField
+          label="Isolation"
+          options={[
+            ["secure", "Secure"],
+            ["doubtful", "Doubtful"],
+            ["none", "None"],
+          ]}
+          {...form.register("isolation")}
+        />
+        <SelectField
+          label="Caries risk"
+          options={[
+            ["low", "Low"],
+            ["moderate", "Moderate"],
+            ["high", "High"],
+          ]}
+          {...form.register("cariesRisk")}
+        />
+      </div>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        {flags.map(([field, label]) => (
+          <label key={field} className="flex items-center gap-2">
+            <input type="checkbox" className="size-4 accent-accent" {...form.register(field)} />
+            {label}
+          </label>
+        ))}
+      </div>
+    </Step>
+  );
+}
