@@ -126,7 +126,9 @@ test("a primary molar takes its own school, and its mesial horn refuses a box", 
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);
   await expect(page.getByText(/Class II DO, composite, primary/)).toBeVisible();
-  await expect(page.getByText(/The neck narrows the distal seat/)).toBeVisible();
+  await expect(
+    page.getByText(/The tooth narrows towards the cervical line, and the distal seat/),
+  ).toBeVisible();
   await fillCase(page, {
     tooth: "84",
     answer: "lower right 4",

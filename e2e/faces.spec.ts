@@ -61,10 +61,10 @@ test("a Class IV: what broke off, the facial finish and the lock", async ({ page
   await expect(page.getByText("not computed")).toBeVisible();
   await expect(page.getByText(/broken off before/)).toBeVisible();
   await form(page, "Finish");
-  expect(await measured(page, "corner.facial_bevel distal corner")).toBeGreaterThan(0.8);
+  expect(await measured(page, "corner.facial_bevel distal incisal angle")).toBeGreaterThan(0.8);
   await page.getByLabel("Finish of the enamel margin").selectOption("scalloped");
   await settled(page);
-  await expect.poll(() => measured(page, "corner.facial_bevel distal corner")).toBeGreaterThan(1.6);
+  await expect.poll(() => measured(page, "corner.facial_bevel distal incisal angle")).toBeGreaterThan(1.6);
   await page.getByRole("checkbox", { name: /^Lingual lock/ }).check();
   await settled(page);
   await expect(
@@ -86,25 +86,25 @@ test("a Class V against the gingiva, which is moved", async ({ page }) => {
   await page.getByLabel("The tooth shows when smiling").check();
   await page.getByLabel("Gingiva, facial").fill("0.5");
   await page.getByRole("button", { name: "Start the case" }).click();
-  await expect(page.getByText(/give millimetres over the cervical line/).first()).toBeVisible();
+  await expect(page.getByText(/give all three, or none/)).toBeVisible();
   await page.getByLabel("Gingiva, lingual").fill("0.5");
   await page.getByLabel("Gingiva, papilla").fill("1");
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);
   await expect(page.getByText(/Class V B, composite/)).toBeVisible();
-  const over = await measured(page, "neck.gingiva facial neck");
+  const over = await measured(page, "neck.gingiva facial cervical");
   expect(over).toBeLessThan(0);
-  const gingiva = page.getByLabel("Gingiva, facial, millimetres over the neck");
+  const gingiva = page.getByLabel("Gingiva, facial, millimetres over the cervical line");
   await expect(gingiva).toHaveValue("0.5");
   await gingiva.fill("1.5");
   await gingiva.press("Enter");
   await settled(page);
-  await expect.poll(() => measured(page, "neck.gingiva facial neck")).toBeLessThan(over - 0.5);
+  await expect.poll(() => measured(page, "neck.gingiva facial cervical")).toBeLessThan(over - 0.5);
   await card(page);
 });
 
-test("neck cavities of a quadrant are one sitting", async ({ page }) => {
+test("cervical cavities of a quadrant are one sitting", async ({ page }) => {
   for (const [tooth, answer] of [
     ["23", "upper left 3"],
     ["22", "upper left 2"],

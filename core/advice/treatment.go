@@ -43,7 +43,7 @@ func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
 	case stays && !fissure && !proximal && !neck:
 		return intake.Seal, "The old filling is sound but for its margin: roughen the margin, etch 15 seconds, bond, flow a thin resin over it and cure. Nothing is cut; look at it again at recall." + risk
 	case neck:
-		return intake.Watch, "The lesion lies within enamel at the neck, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
+		return intake.Watch, "The lesion lies within cervical enamel, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
 	case fissure && !proximal:
 		return intake.Seal, "The lesion lies within enamel: a sealed fissure starves it, and no tooth is spent." + risk
 	case proximal:

@@ -87,7 +87,7 @@ func narrowing(c *cavity.Cavity) []string {
 				deeper = append(deeper, fmt.Sprintf("%.2f at %.1f mm deeper", w.Width, w.Deeper))
 			}
 		}
-		list = append(list, fmt.Sprintf("The neck narrows the %s seat: %.2f mm wide here, %s. Go deeper only for caries.", side, widths[0].Width, strings.Join(deeper, ", ")))
+		list = append(list, fmt.Sprintf("The tooth narrows towards the cervical line, and the %s seat with it: %.2f mm wide here, %s. Go deeper only for caries.", side, widths[0].Width, strings.Join(deeper, ", ")))
 	}
 	return list
 }

@@ -60,7 +60,7 @@ var Kit = []Instrument{
 	{ID: LargeRound, Name: "round", Use: "caries at low speed", Head: &Head{Shape: Round, Diameter: 1.4, Length: 1.4}},
 	{ID: SmallRound, Name: "round, small", Use: "caries in narrow places at low speed", Head: &Head{Shape: Round, Diameter: 1.0, Length: 1.0}},
 	{ID: QuarterRound, Name: "round, smallest", Use: "retention grooves, in dentin only", Head: &Head{Shape: Round, Diameter: 0.5, Length: 0.5}},
-	{ID: MicroDiamond, Name: "small pear diamond", Use: "opens saucers at the neck", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 1.2}},
+	{ID: MicroDiamond, Name: "small pear diamond", Use: "opens cervical saucers", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 1.2}},
 	{ID: FineFlame, Name: "finishing flame", Use: "bevels, in one light pass", Head: &Head{Shape: Flame, Diameter: 1.0, Length: 3.0}},
 	{ID: Football, Name: "football diamond", Use: "hollow lingual surfaces and long bevels", Head: &Head{Shape: FootballShape, Diameter: 1.6, Length: 3.2}},
 	{ID: LongTaper, Name: "long tapered diamond", Use: "draws a long bevel out to nothing", Head: &Head{Shape: Taper, Diameter: 1.2, Length: 6.0, Tip: 0.4}},

@@ -101,7 +101,7 @@ func together(visits []Visit, material school.Material) []Shared {
 	}
 	return []Shared{
 		all(Step{Name: "Etch and bond", Instruments: tray(instrument.Etch, instrument.Adhesive), Speed: NoSpeed, Action: "Etch enamel 15 seconds, follow the adhesive's own instructions, thin, cure.", Caution: "Curing light: filter and eye protection.", Seconds: secondsBond}),
-		all(Step{Name: "Layers", Instruments: tray(instrument.Flowable, instrument.CompositePaste), Speed: NoSpeed, Action: "Thin flowable at the neck, slightly underfilled, cure; the main mass tacked at the neck and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", Seconds: secondsLayers}),
+		all(Step{Name: "Layers", Instruments: tray(instrument.Flowable, instrument.CompositePaste), Speed: NoSpeed, Action: "Thin flowable along the cervical margin, slightly underfilled, cure; the main mass tacked there and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", Seconds: secondsLayers}),
 		all(Step{Name: "Finish together", Instruments: tray(instrument.Discs), Speed: Low, Action: "Shape each by the same tooth of the other side; take flash off with the number 12 blade, towards tooth. Then take out dam or cord.", Gauge: "explorer along the margin", Caution: "Half on tooth and half on filling; never on the gingiva.", Seconds: secondsFinish}),
 	}
 }

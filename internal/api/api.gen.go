@@ -528,7 +528,7 @@ type ServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
-	// PlanSitting The neck cavities of a patient's quadrant as one sitting
+	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(c *gin.Context, id CaseId)
 	// JudgeUnder What another school would say to a case's draft as it is designed
@@ -3137,7 +3137,7 @@ type StrictServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
-	// PlanSitting The neck cavities of a patient's quadrant as one sitting
+	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(ctx context.Context, request PlanSittingRequestObject) (PlanSittingResponseObject, error)
 	// JudgeUnder What another school would say to a case's draft as it is designed

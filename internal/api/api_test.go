@@ -1,7 +1,6 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -14,6 +13,7 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"obturon/core/lesion"
 	"obturon/internal/demo"
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
@@ -312,20 +312,61 @@ func TestEvaluationIsStatelessAndComplete(t *testing.T) {
 	}
 }
 
+// goingBody is a request's body whose client goes away once it is read.
+type goingBody struct {
+	io.Reader
+	gone context.CancelFunc
+}
+
+func (b *goingBody) Read(into []byte) (int, error) {
+	n, err := b.Reader.Read(into)
+	if err == io.EOF {
+		b.gone()
+	}
+	return n, err
+}
+
+// A request whose client has gone after sending it is given up by the use case
+// itself: signed in, read and found in order, it gets no plan.
 func TestAClosedRequestStopsTheWork(t *testing.T) {
 	c := signedIn(t, "dentist")
-	ctx, cancel := context.WithCancel(context.Background())
-	cancel()
-	r, err := http.NewRequestWithContext(ctx, "POST", testServer.URL+"/api/evaluate", bytes.NewReader([]byte(caseDocument)))
-	if err != nil {
-		t.Fatal(err)
+	ask := func(goes bool) *httptest.ResponseRecorder {
+		ctx, cancel := context.WithCancel(context.Background())
+		defer cancel()
+		body := &goingBody{strings.NewReader(caseDocument), func() {}}
+		if goes {
+			body.gone = cancel
+		}
+		r, err := http.NewRequestWithContext(ctx, "POST", testServer.URL+"/api/evaluate", body)
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Header.Set("Content-Type", "application/json")
+		for _, cookie := range c.Jar.Cookies(r.URL) {
+			r.AddCookie(cookie)
+		}
+		answer := httptest.NewRecorder()
+		testServer.Config.Handler.ServeHTTP(answer, r)
+		return answer
 	}
-	if answer, err := c.Do(r); err == nil {
-		answer.Body.Close()
-		t.Error("a cancelled request was answered")
+	if stays := ask(false); stays.Code != 200 {
+		t.Fatalf("a request whose client stays is answered %d %.300s", stays.Code, stays.Body)
 	}
-	if status, _ := c.send("GET", "/api/health", ""); status != 200 {
-		t.Errorf("afterwards the server answers %d", status)
+	if goes := ask(true); goes.Code != 499 || strings.Contains(goes.Body.String(), "checks") {
+		t.Errorf("a request whose client has gone is answered %d %.300s", goes.Code, goes.Body)
+	}
+}
+
+// Every fault of a case is said at once: those of its shape and those of its sense.
+func TestFaultsOfShapeAndSenseComeTogether(t *testing.T) {
+	c := signedIn(t, "dentist")
+	broken := strings.Replace(caseDocument, `"depth":"outer_dentin"`, `"depth":"deep"`, 1)
+	broken = strings.Replace(broken, `"site":"central"`, `"site":"mesial_incisal"`, 1)
+	for _, path := range []string{"/api/evaluate", "/api/advice"} {
+		status, body := c.send("POST", path, broken)
+		if status != 422 || !strings.Contains(body, "$.findings[0].depth") || !strings.Contains(body, "$.findings[0].site") {
+			t.Errorf("%s answers %d %s", path, status, body)
+		}
 	}
 }
 
@@ -398,17 +439,30 @@ func TestTheDemonstrationHasCasesInEveryState(t *testing.T) {
 
 func TestATeethsPlacesAreNamedForIntake(t *testing.T) {
 	c := signedIn(t, "dentist")
-	for tooth, want := range map[string][]string{
-		"46": {`"distobuccal_groove"`, `"distal_cusp"`, `"central pit"`, `"buccal pit"`, `"anterior":false`},
-		"25": {`"grooves":[]`, `"buccal_cusp"`},
-		"85": {`"group":"primary"`},
-		"11": {`"anterior":true`, `"cusps":[]`, `"pits":["lingual pit"]`},
+	for tooth, want := range map[string][]lesion.Site{
+		"46": {"central", "distobuccal_groove", "distal_cusp", "buccal_pit"},
+		"25": {"central", "buccal_cusp"},
+		"85": {"central"},
+		"11": {"lingual_pit", "mesial_incisal", "buccal"},
 	} {
-		status, body := c.send("GET", "/api/teeth/"+tooth, "")
-		for _, w := range want {
-			if status != 200 || !strings.Contains(body, w) {
-				t.Errorf("%s answers %d without %s: %s", tooth, status, w, body)
+		status, body := c.send("GET", "/api/teeth/"+tooth+"/chart", "")
+		var chart ToothChart
+		if err := json.Unmarshal([]byte(body), &chart); status != 200 || err != nil {
+			t.Fatalf("%s answers %d %v", tooth, status, err)
+		}
+		named := map[lesion.Site]bool{}
+		for _, kind := range chart.Kinds {
+			for _, site := range kind.Sites {
+				named[site.Site] = site.Label != ""
 			}
+		}
+		for _, w := range want {
+			if !named[w] {
+				t.Errorf("%s: %s is not offered", tooth, w)
+			}
+		}
+		if anterior := tooth == "11"; named["central"] == anterior || chart.Contacts == anterior {
+			t.Errorf("%s: central fissure %v, contacts %v", tooth, named["central"], chart.Contacts)
 		}
 	}
 }

@@ -4,15 +4,37 @@ import (
 	"bytes"
 	"errors"
 	"html/template"
+	"io"
 	"log/slog"
 	"net/http"
-	"obturon/core/intake"
-	"obturon/internal/document"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
+
+	"obturon/core/intake"
+	"obturon/internal/document"
 )
+
+// requestFaults lists what is wrong with a request that breaks the contract. A
+// case is read whole, so that what its schema cannot know is said with the rest.
+func requestFaults(c *gin.Context, route *routers.Route, err error) intake.Faults {
+	faults := contractFaults(err)
+	body := route.Operation.RequestBody
+	if body == nil || body.Value.GetMediaType("application/json").Schema.Ref != "#/components/schemas/CaseDocument" {
+		return faults
+	}
+	data, unread := io.ReadAll(c.Request.Body)
+	if unread != nil {
+		return faults
+	}
+	var all intake.Faults
+	if _, err := document.ReadCase(data); errors.As(err, &all) {
+		return all
+	}
+	return faults
+}
 
 // contractFaults lists what a request breaks of the contract, by JSON path.
 func contractFaults(err error) intake.Faults {

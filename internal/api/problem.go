@@ -6,10 +6,10 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
-	"obturon/core/intake"
 
 	"github.com/gin-gonic/gin"
 
+	"obturon/core/intake"
 	"obturon/internal/store"
 )
 

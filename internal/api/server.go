@@ -116,7 +116,7 @@ func contractCheck() (gin.HandlerFunc, error) {
 			Options: &openapi3filter.Options{MultiError: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
 		})
 		if err != nil {
-			unprocessable("The request does not fit the contract", contractFaults(err)).write(c)
+			unprocessable("The request does not fit the contract", requestFaults(c, route, err)).write(c)
 		}
 	}, nil
 }

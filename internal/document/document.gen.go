@@ -401,7 +401,7 @@ type Check struct {
 	// Severity of a miss
 	Severity Severity `json:"severity,omitempty"`
 
-	// Side the box or the cavity it is about: mesial, distal, facial neck and the like
+	// Side the box or the cavity it is about: mesial, distal, facial cervical and the like
 	Side string `json:"side,omitempty"`
 
 	// Target an interval, ends included; an end that is left out is open

@@ -169,7 +169,7 @@ func TestTheNeckNarrowsTheSeatOfAPrimaryMolar(t *testing.T) {
 	said := func(depth float64) string {
 		c.Overrides["distal_box_depth"] = depth
 		for _, text := range evaluate(t, c).Document().Cautions {
-			if strings.HasPrefix(text, "The neck narrows the distal seat") {
+			if strings.HasPrefix(text, "The tooth narrows towards the cervical line, and the distal seat") {
 				return text
 			}
 		}

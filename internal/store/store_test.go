@@ -16,17 +16,17 @@ import (
 
 var (
 	testStore *Store
-	url       string
+	testURL   string
 )
 
 func TestMain(m *testing.M) {
 	var stop func()
 	var err error
-	if url, stop, err = pgtest.Start(); err != nil {
+	if testURL, stop, err = pgtest.Start(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
-	if testStore, err = Open(context.Background(), url); err != nil {
+	if testStore, err = Open(context.Background(), testURL); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		stop()
 		os.Exit(1)
@@ -177,7 +177,7 @@ func TestANewerDatabaseIsNamed(t *testing.T) {
 			t.Fatal(err)
 		}
 	}()
-	if _, err := Open(ctx, url); err == nil || !strings.Contains(err.Error(), "newer than this program") {
+	if _, err := Open(ctx, testURL); err == nil || !strings.Contains(err.Error(), "newer than this program") {
 		t.Errorf("got %v", err)
 	}
 }

@@ -169,7 +169,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The neck cavities of a patient's quadrant as one sitting
+         * The cervical cavities of a patient's quadrant as one sitting
          * @description All live cases of the same patient and quadrant that are a Class V in the same material, this one first; no teeth where this case is none, or alone.
          */
         get: operations["planSitting"];
@@ -657,7 +657,7 @@ export interface components {
             id: components["schemas"]["CriterionId"];
             label: string;
             severity?: components["schemas"]["Severity"];
-            /** @description the box or the cavity it is about: mesial, distal, facial neck and the like */
+            /** @description the box or the cavity it is about: mesial, distal, facial cervical and the like */
             side?: string;
             target: components["schemas"]["Range"];
             /** Format: double */

@@ -53,7 +53,9 @@ export function FindingsStep({ form, answers, chart, faults, onFilm }: Props) {
           {chart.contacts ? (
             <Contacts form={form} answers={answers} marking={marking} onMarking={setMarking} />
           ) : (
-            <p className="text-soft">Tap a surface, an incisal angle or the neck to place a finding there.</p>
+            <p className="text-soft">
+              Tap a surface, an incisal angle or the cervical line to place a finding there.
+            </p>
           )}
         </div>
       )}
@@ -91,7 +93,7 @@ function Contacts({
   const count = answers.contacts.length;
   return (
     <div className="w-36 space-y-2 text-soft">
-      <p>Tap a pit, a fissure, a cusp, a surface or the neck to place a finding there.</p>
+      <p>Tap a pit, a fissure, a cusp, a surface or the cervical line to place a finding there.</p>
       <label className="flex items-center gap-1.5 text-ink">
         <input
           type="checkbox"

@@ -18,11 +18,11 @@ const fields: [keyof Gingiva, string][] = [
   ["papilla_mm", "papilla"],
 ];
 
-/** Where the gingiva was seen, which cavities at the neck are planned against. */
+/** Where the gingiva was seen, which cervical cavities are planned against. */
 export function GingivaPanel({ gingiva: now, own, readOnly, onChange }: Props) {
   return (
     <fieldset className="mt-4">
-      <legend className="font-bold">Gingiva over the neck, mm</legend>
+      <legend className="font-bold">Gingiva over the cervical line, mm</legend>
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-soft">
         {fields.map(([field, name]) => (
           <Height
@@ -69,7 +69,7 @@ function Height({
         inputMode="decimal"
         value={text}
         readOnly={readOnly}
-        aria-label={`Gingiva, ${name}, millimetres over the neck`}
+        aria-label={`Gingiva, ${name}, millimetres over the cervical line`}
         onChange={(e) => setText(e.target.value)}
         onBlur={keep}
         onKeyDown={(e) => e.key === "Enter" && keep()}

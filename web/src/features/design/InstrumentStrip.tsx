@@ -16,9 +16,14 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
         <b className="text-ink">Burs</b>
         <span>about {minutes} min</span>
       </div>
-      <ol className="flex min-w-0 flex-1 overflow-x-auto" aria-label="Instruments in order">
+      <ol
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what does not fit is scrolled by keys too
+        tabIndex={0}
+        className="flex min-w-0 flex-1 overflow-x-auto"
+        aria-label="Instruments in order"
+      >
         {steps.map((s, n) => {
-          const bur = instruments.data?.find((i) => i.id === s.instrument);
+          const bur = instruments.data?.find((i) => s.instruments.includes(i.id) && i.profile.length > 0);
           return (
             <li
               // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step

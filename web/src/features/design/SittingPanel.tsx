@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, unwrap } from "@/api/client";
 
-/** The neck cavities of this patient's quadrant that are done together. */
+/** The cervical cavities of this patient's quadrant that are done together. */
 function useSitting(id: string, wanted: boolean) {
   return useQuery({
     queryKey: ["sitting", id],
@@ -11,7 +11,7 @@ function useSitting(id: string, wanted: boolean) {
   });
 }
 
-/** Several cavities at the neck as one sitting: each step on all teeth before the next. */
+/** Several cervical cavities as one sitting: each step on all teeth before the next. */
 export function SittingPanel({ id, wanted }: { id: string; wanted: boolean }) {
   const sitting = useSitting(id, wanted);
   const visits = sitting.data?.visits ?? [];

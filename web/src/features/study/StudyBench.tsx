@@ -120,7 +120,9 @@ export function StudyBench({ study, studied, title }: Props) {
           </label>
         </div>
         <label className="flex items-center gap-2 px-3 py-1">
-          <span className="text-xs text-soft">{axis === "level" ? "over the neck" : "from the middle"}</span>
+          <span className="text-xs text-soft">
+            {axis === "level" ? "over the cervical line" : "from the middle"}
+          </span>
           <input
             type="range"
             className="min-w-0 flex-1 accent-accent"
