@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// AdjacentSurface is the face that a neighbouring tooth turns towards the one at hand:
+// AdjacentSurface is the surface that a neighbouring tooth turns towards the one at hand:
 // points of its surface with their normals, in the frame of the tooth at hand.
 // The zero AdjacentSurface is no neighbour.
 type AdjacentSurface struct {

@@ -90,10 +90,10 @@ func enamelAt(m *Model, at r3.Vec) float64 {
 	return t
 }
 
-// belowContact is on the mesial face between neck and contact: at the height
+// belowContact is on the mesial surface between cervix and contact: at the height
 // of the contact the biting surface's enamel joins in.
 func belowContact(m *Model) r3.Vec {
-	at, _ := m.onFace(r3.Vec{X: 1}, m.MesialContact.At.Y, mix(m.shape.c.CEJCurveMesial, m.MesialContact.At.Z, 0.6))
+	at, _ := m.onAxialSurface(r3.Vec{X: 1}, m.MesialContact.At.Y, mix(m.shape.c.CEJCurveMesial, m.MesialContact.At.Z, 0.6))
 	return at
 }
 
@@ -105,15 +105,15 @@ func TestEnamelIsAsThickAsTheTableSays(t *testing.T) {
 				t.Errorf("%s: enamel %s %.2f mm, the table says %.2f", id, place, got, want)
 			}
 		}
-		// The thickness a face has grown to at a height over the neck.
+		// The thickness a surface has grown to at a height over the cervical line.
 		grown := func(full, above float64) float64 { return full * (1 - math.Exp(-above/c.EnamelTaper)) }
 		at := belowContact(m)
-		check("of the mesial face", at, grown(c.EnamelProximal, at.Z-c.CEJCurveMesial))
-		facial, _ := m.onFace(r3.Vec{Y: 1}, 0.28*c.Mesiodistal, 0.45*c.Height)
+		check("of the mesial surface", at, grown(c.EnamelProximal, at.Z-c.CEJCurveMesial))
+		facial, _ := m.onAxialSurface(r3.Vec{Y: 1}, 0.28*c.Mesiodistal, 0.45*c.Height)
 		if c.Anterior {
-			facial, _ = m.onFace(r3.Vec{Y: 1}, 0, 0.45*c.Height)
+			facial, _ = m.onAxialSurface(r3.Vec{Y: 1}, 0, 0.45*c.Height)
 		}
-		check("on the facial face", facial, grown(c.EnamelBuccal, m.shape.lean.upright(facial).Z))
+		check("on the facial surface", facial, grown(c.EnamelBuccal, m.shape.lean.upright(facial).Z))
 		if c.Anterior {
 			top := m.IncisalEdge[len(m.IncisalEdge)/2]
 			if got := m.shape.enamelUnder(top); math.Abs(got-c.EnamelCuspFunctional) > 0.35 {
@@ -305,7 +305,7 @@ func TestOwnSizesChangeTheModel(t *testing.T) {
 	}
 	average := averages()["46"]
 	if a, b := enamelAt(m, belowContact(m)), enamelAt(average, belowContact(average)); a > b-0.1 {
-		t.Errorf("enamel of %.2f mm on the mesial face, not thinner than the average's %.2f", a, b)
+		t.Errorf("enamel of %.2f mm on the mesial surface, not thinner than the average's %.2f", a, b)
 	}
 }
 

@@ -6,8 +6,8 @@ import (
 	"obturon/core/solid"
 )
 
-// anteriorProfiles shape a wedge: a convex labial face, a lingual one that
-// swells into the cingulum and hollows above it, and proximal faces that widen
+// anteriorProfiles shape a wedge: a convex labial surface, a lingual one that
+// swells into the cingulum and hollows above it, and proximal surfaces that widen
 // up to the contacts.
 func anteriorProfiles(c *crown) profiles {
 	half := c.EdgeThickness / 2
@@ -39,7 +39,7 @@ func incisorProximal(c *crown, contact float64) profile {
 // steeply it falls.
 type incisalEdge struct {
 	c              *crown
-	mesial, distal float64 // where the proximal faces meet it
+	mesial, distal float64 // where the proximal surfaces meet it
 	tip            float64
 }
 
@@ -99,8 +99,8 @@ func (c *crown) lingualFossa(u, v, z float64) float64 {
 	return depth
 }
 
-// faces of an anterior crown at p's height: how far p lies beyond the labial
-// and the lingual face, which in a thin wedge is nearer the truth than the
+// surfaces of an anterior crown at p's height: how far p lies beyond the labial
+// and the lingual surface, which in a thin wedge is nearer the truth than the
 // distance to its outline.
 func (s *section) beyondFaces(x, y float64) float64 {
 	u, _ := s.normalised(x, s.centre)

@@ -11,7 +11,7 @@ import (
 // pulpWedge is the chamber of an anterior tooth: an oval canal that flattens
 // towards the incisal edge, half-way between the labial and lingual dentin.
 type pulpWedge struct {
-	halfX, halfY float64 // at the neck, mm
+	halfX, halfY float64 // at the cervical line, mm
 	roof         float64 // height of its end, mm
 	body         *body
 	centreY      func(z float64) float64
@@ -52,7 +52,7 @@ func newAnteriorPulp(s *shape, k float64) *pulpChamber {
 }
 
 func (w *pulpWedge) field(at r3.Vec) float64 {
-	// From the neck up it thins labiolingually, into the root it thins all round.
+	// From the cervix up it thins labiolingually, into the root it thins all round.
 	up := math.Min(math.Max(at.Z/w.roof, 0), 1)
 	down := math.Min(math.Max(-at.Z/8, 0), 1)
 	halfX := w.halfX * (1 - 0.15*up) * (1 - 0.4*down)

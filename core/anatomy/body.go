@@ -176,9 +176,9 @@ func (q *quadrantCurve) at(u, v float64) float64 {
 	return float64(q[n] + t*(q[n+1]-q[n]))
 }
 
-// quadrantCurves holds a crown's curves between neck and crown.
+// quadrantCurves holds a crown's curves between cervix and crown.
 type quadrantCurves struct {
-	exponents [2][4]float64 // at the neck and in the crown: MB, DB, ML, DL
+	exponents [2][4]float64 // at the cervical line and in the crown: MB, DB, ML, DL
 	known     map[float64]*quadrantCurve
 }
 
@@ -191,7 +191,7 @@ func newQuadrantCurves(c *crown) *quadrantCurves {
 	return &quadrantCurves{exponents: [2][4]float64{neck, crown}, known: map[float64]*quadrantCurve{}}
 }
 
-// at is the curve a share of the way from the neck to the crown.
+// at is the curve a share of the way from the cervical line to the crown.
 func (qs *quadrantCurves) at(share float64) *quadrantCurve {
 	if q := qs.known[share]; q != nil {
 		return q

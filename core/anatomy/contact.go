@@ -32,11 +32,11 @@ var contactYaw = [10]float64{0, 12, 18, 24, 14, 8, 6, 5, 5, 5}
 func (s *shape) findFacets() [2]facet {
 	position := s.c.FDI[0] % 10
 	var facets [2]facet
-	for n, sense := range []float64{1, -1} {
+	for n, sign := range []float64{1, -1} {
 		yaw := contactYaw[position+n] / 2 * math.Pi / 180
 		// The arch bends lingually both ways.
-		normal := r3.Vec{X: sense * math.Cos(yaw), Y: -math.Sin(yaw)}
-		at := s.furthest(normal, sense)
+		normal := r3.Vec{X: sign * math.Cos(yaw), Y: -math.Sin(yaw)}
+		at := s.furthest(normal, sign)
 		facets[n] = facet{normal, r3.Dot(normal, at) - contactTrim, at}
 	}
 	return facets
@@ -44,10 +44,10 @@ func (s *shape) findFacets() [2]facet {
 
 // furthest is where the crown's side reaches furthest along a level direction:
 // found on a coarse net of rays, then on finer ones about the best.
-func (s *shape) furthest(normal r3.Vec, sense float64) r3.Vec {
+func (s *shape) furthest(normal r3.Vec, sign float64) r3.Vec {
 	c := s.c
 	contact := c.ContactHeightMesial
-	if sense < 0 {
+	if sign < 0 {
 		contact = c.ContactHeightDistal
 	}
 	across := r3.Vec{X: -normal.Y, Y: normal.X}

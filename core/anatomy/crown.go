@@ -80,10 +80,10 @@ type crown struct {
 	Furcation float64   `json:"furcation_mm"` // below the cervical plane
 	Entrances []float64 `json:"furcation_entrances_deg"`
 	// RootSpread is the girth of the root at the end of its stub, as shares of
-	// the neck's mesiodistal and buccolingual size.
+	// the cervix's mesiodistal and buccolingual size.
 	RootSpread [2]float64 `json:"root_spread"`
 	// LingualTaper is by what share the crown narrows from its middle to the
-	// lingual face.
+	// lingual surface.
 	LingualTaper float64 `json:"lingual_taper"`
 	// Lean is by how many degrees the crown bends lingually over its root.
 	Lean float64 `json:"lean_deg"`
@@ -214,7 +214,7 @@ func crownOf(t notation.Tooth, own MeasuredSizes) (crown, error) {
 // Outline of a tooth's type that can be asked without building the model.
 type Outline struct {
 	Pits, Cusps, Grooves      []string
-	FacePits                  []string // off the occlusal surface
+	SmoothSurfacePits         []string // off the occlusal surface
 	Mesiodistal, Buccolingual float64  // mm
 	Height                    float64  // mm
 }
@@ -229,7 +229,7 @@ func Describe(t notation.Tooth) Outline {
 	for _, p := range c.Pits {
 		o.Pits = append(o.Pits, p.Name)
 	}
-	o.FacePits = c.facePits()
+	o.SmoothSurfacePits = c.smoothSurfacePits()
 	for _, k := range c.Cusps {
 		o.Cusps = append(o.Cusps, k.Name)
 	}

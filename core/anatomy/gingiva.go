@@ -7,12 +7,12 @@ import (
 )
 
 // Gingiva is how far the free gingival margin lies over the cervical line, mm:
-// on the facial and lingual faces, and at the papillae between the teeth.
+// on the facial and lingual surfaces, and at the papillae between the teeth.
 // Negative values mean recession.
 type Gingiva struct{ Facial, Lingual, Papilla float64 }
 
 // GingivaAt is the healthy margin of an age: it lies high on young crowns and
-// has come down to the neck late in life (periodontal convention).
+// has come down to the cervix late in life (periodontal convention).
 func GingivaAt(ageYears float64) Gingiva {
 	share := math.Min(math.Max((ageYears-15)/45, 0), 1)
 	height := mix(1.2, 0.3, share)

@@ -21,7 +21,7 @@ type Landmarks struct {
 	MesialRidge, DistalRidge r3.Vec
 	// Contact areas with the neighbours.
 	MesialContact, DistalContact Contact
-	// Where the facial and lingual faces bulge most.
+	// Where the facial and lingual surfaces bulge most.
 	FacialContour, LingualContour r3.Vec
 	// IncisalEdge runs from mesial to distal along an anterior tooth; on its
 	// lingual side lie the cingulum and the fossa.
@@ -162,7 +162,7 @@ func findLandmarks(c *crown, m *Model) Landmarks {
 
 // climb walks the height map from (x, y) to the nearest top (+1) or bottom (-1)
 // within 0.6 mm, then drops the point onto the sampled surface.
-func (m *Model) climb(x, y, sense float64) r3.Vec {
+func (m *Model) climb(x, y, sign float64) r3.Vec {
 	const reach, step = 0.6, 0.05
 	best := r3.Vec{X: x, Y: y, Z: math.Inf(-1)}
 	for dy := -reach; dy <= reach; dy += step {
@@ -170,12 +170,12 @@ func (m *Model) climb(x, y, sense float64) r3.Vec {
 			if math.Hypot(dx, dy) > reach {
 				continue
 			}
-			if p, ok := m.SurfaceAbove(x+dx, y+dy); ok && sense*p.Z > best.Z {
-				best = r3.Vec{X: p.X, Y: p.Y, Z: sense * p.Z}
+			if p, ok := m.SurfaceAbove(x+dx, y+dy); ok && sign*p.Z > best.Z {
+				best = r3.Vec{X: p.X, Y: p.Y, Z: sign * p.Z}
 			}
 		}
 	}
-	best.Z *= sense
+	best.Z *= sign
 	return best
 }
 
@@ -214,15 +214,15 @@ func (m *Model) findIncisal(c *crown, l *Landmarks) {
 	if c.EdgeSlopeMesial > 0 {
 		l.CuspTips = []Named{{"cusp tip", highest}}
 	}
-	l.Cingulum, _ = m.onFace(r3.Vec{Y: -1}, 0, c.CingulumHeight*c.Height)
-	l.LingualFossa, _ = m.onFace(r3.Vec{Y: -1}, 0, 0.6*c.Height)
+	l.Cingulum, _ = m.onAxialSurface(r3.Vec{Y: -1}, 0, c.CingulumHeight*c.Height)
+	l.LingualFossa, _ = m.onAxialSurface(r3.Vec{Y: -1}, 0, 0.6*c.Height)
 	l.Table = Frame{Origin: highest, U: r3.Vec{X: 1}, V: r3.Vec{Y: 1}, W: r3.Vec{Z: 1}}
 	l.Table.Origin.X = 0
 }
 
-// onFace is the outermost point of the face that looks along dir, at height z
+// onAxialSurface is the outermost point of the surface that looks along dir, at height z
 // and the given place across it.
-func (m *Model) onFace(dir r3.Vec, across, z float64) (r3.Vec, bool) {
+func (m *Model) onAxialSurface(dir r3.Vec, across, z float64) (r3.Vec, bool) {
 	const step = 0.2 // mm, less than any crown is thick where this looks
 	beyond := math.Max(m.shape.c.Mesiodistal, m.shape.c.Buccolingual)*0.6 + 1
 	side := r3.Cross(r3.Vec{Z: 1}, dir)
@@ -231,21 +231,21 @@ func (m *Model) onFace(dir r3.Vec, across, z float64) (r3.Vec, bool) {
 	return r3.Add(from, r3.Scale(-t, dir)), ok
 }
 
-// contour is where the facial (+1) or lingual (-1) face reaches furthest in
+// contour is where the facial (+1) or lingual (-1) surface reaches furthest in
 // the buccolingual plane through the crown's middle.
-func (m *Model) contour(sense float64) r3.Vec {
+func (m *Model) contour(sign float64) r3.Vec {
 	best := r3.Vec{Y: math.Inf(-1)}
 	for z := 0.3; z < 0.8*m.shape.c.Height; z += 0.1 {
-		if p, ok := m.onFace(r3.Vec{Y: sense}, 0, z); ok && sense*p.Y > best.Y {
-			best = r3.Vec{X: p.X, Y: sense * p.Y, Z: p.Z}
+		if p, ok := m.onAxialSurface(r3.Vec{Y: sign}, 0, z); ok && sign*p.Y > best.Y {
+			best = r3.Vec{X: p.X, Y: sign * p.Y, Z: p.Z}
 		}
 	}
-	best.Y *= sense
+	best.Y *= sign
 	return best
 }
 
 // lingualLean is the angle, degrees, between the root's axis and the line from
-// the middle of the neck to that of the biting surface: half-way between
+// the middle of the cervix to that of the biting surface: half-way between
 // buccal and lingual cusp tips, or the incisal edge.
 func (m *Model) lingualLean(l Landmarks) float64 {
 	var top r3.Vec

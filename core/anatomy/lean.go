@@ -9,7 +9,7 @@ import (
 )
 
 // lean bends a crown lingually over its root, as those of lower posterior
-// teeth are: about the mesiodistal axis, setting in at the neck.
+// teeth are: about the mesiodistal axis, setting in at the cervical line.
 type lean struct{ sin, cos float64 }
 
 func newLean(degrees float64) lean {
@@ -17,7 +17,7 @@ func newLean(degrees float64) lean {
 	return lean{sin, cos}
 }
 
-// setsIn is the share of the lean at a height: none up to the neck, all of it
+// setsIn is the share of the lean at a height: none up to the cervical line, all of it
 // from the middle of the crown up.
 func setsIn(z float64) float64 { return solid.Smoothstep(-0.2, 2.8, z) }
 

@@ -37,7 +37,7 @@ type views struct {
 	silhouette                  func() solid.Polyline
 	relief                      func() []solid.Polyline
 	cervicalLine                func() []r3.Vec
-	skin                        func() *Skin
+	outer                       func() *OuterSurface
 }
 
 // Sizes of a crown, mm.
@@ -112,7 +112,7 @@ func (m *Model) newViews() *views {
 	v.slopes = sync.OnceValue(func() *solid.Sheet { return smoothedOnCrown(v.riddenHeights()) })
 	v.silhouette = sync.OnceValue(m.drawSilhouette)
 	v.relief = sync.OnceValue(m.drawRelief)
-	v.skin = sync.OnceValue(m.newSkin)
+	v.outer = sync.OnceValue(m.newOuterSurface)
 	v.cervicalLine = sync.OnceValue(func() []r3.Vec { return m.aroundNeck(func(float64, float64) float64 { return 0 }) })
 	return v
 }
@@ -155,7 +155,7 @@ func (m *Model) Silhouette() solid.Polyline { return m.views.silhouette() }
 // Relief draws the occlusal surface by height lines, in the frame Table.
 func (m *Model) Relief() []solid.Polyline { return m.views.relief() }
 
-// CervicalLine is the cemento-enamel junction around the neck, a closed line
+// CervicalLine is the cemento-enamel junction around the cervix, a closed line
 // that starts mesially and runs facially.
 func (m *Model) CervicalLine() []r3.Vec { return m.views.cervicalLine() }
 
@@ -195,15 +195,15 @@ func checkAge(ageYears float64) error {
 }
 
 // measureSizes measures the crown on the sampled surface: its greatest extents
-// above the neck, and its height.
+// above the cervical line, and its height.
 func (m *Model) measureSizes() Sizes {
-	const step = 0.2 // mm; the faces are broad where they reach furthest
+	const step = 0.2 // mm; the surfaces are broad where they reach furthest
 	h := m.shape.c.Height
 	reach := func(dir r3.Vec, across float64) float64 {
 		most := 0.0
 		for z := 0.0; z < h; z += step {
 			for a := -across; a <= across; a += step {
-				if p, ok := m.onFace(dir, a, z); ok {
+				if p, ok := m.onAxialSurface(dir, a, z); ok {
 					most = math.Max(most, r3.Dot(p, dir))
 				}
 			}

@@ -25,7 +25,7 @@ type occlusal struct {
 	carved *solid.Sheet
 	denom  *solid.Sheet // sqrt(1+|grad|²) of carved: heights to distances
 
-	rounding float64 // mm over which it meets the side faces
+	rounding float64 // mm over which it meets the side surfaces
 }
 
 // above is how far a point lies over the occlusal surface, to first order (mm).

@@ -10,7 +10,7 @@ const (
 	rootStub     = -6.0 // mm, where the modelled root is cut off
 	profileStep  = 0.05 // mm between samples of a profile
 	profileBlur  = 0.3  // mm; removes the bands of light a bare spline shows
-	anteriorBlur = 0.5  // mm; longer faces, broader curves
+	anteriorBlur = 0.5  // mm; longer surfaces, broader curves
 )
 
 // profile is a smooth function of height: how far the crown reaches to one side.

@@ -48,7 +48,7 @@ func newPulp(s *shape, k float64) *pulpChamber {
 	if c.Anterior {
 		return newAnteriorPulp(s, k)
 	}
-	// Dentin and enamel between the chamber and the neck, by kind of tooth.
+	// Dentin and enamel between the chamber and the cervix, by kind of tooth.
 	wall, cuspToHorn := 2.3, 5.6
 	if c.Primary {
 		wall, cuspToHorn = 1.55, 3.1

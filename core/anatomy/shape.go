@@ -14,7 +14,7 @@ import (
 type shape struct {
 	c      *crown
 	body   *body
-	faces  faceGrooves
+	faces  axialGrooves
 	parts  *furcation   // nil where there is one root
 	top    *occlusal    // posterior teeth
 	edge   *incisalEdge // anterior teeth
@@ -24,7 +24,7 @@ type shape struct {
 }
 
 func newShape(c *crown) *shape {
-	s := &shape{c: c, body: newBody(c), faces: newFaceGrooves(c), parts: newFurcation(c), lean: newLean(c.Lean)}
+	s := &shape{c: c, body: newBody(c), faces: newAxialGrooves(c), parts: newFurcation(c), lean: newLean(c.Lean)}
 	if c.Anterior {
 		s.edge = newIncisalEdge(c, s.body)
 	} else {
@@ -53,7 +53,7 @@ func (s *shape) raiseDentinHorns() {
 }
 
 // tip is a cusp's tip on the upright tooth: the summit, as far as the rounding
-// into the side faces has left it.
+// into the side surfaces has left it.
 func (s *shape) tip(k cusp) r3.Vec {
 	const above, reach = 0.2, 1.0 // mm
 	p := s.top.summit(s.c.x(k.X), s.c.y(k.Y))
@@ -129,7 +129,7 @@ func (s *shape) untrimmed(p r3.Vec) float64 {
 	return s.joined(q, lateral+s.carving(q, lateral, u, v))
 }
 
-// carvingReach (mm) is how far from the lateral surface a face groove can
+// carvingReach (mm) is how far from the lateral surface a surface groove can
 // still move the outer surface or the dentin.
 const carvingReach = 2.5
 
@@ -144,7 +144,7 @@ func (s *shape) carving(q r3.Vec, lateral, u, v float64) float64 {
 	return carving
 }
 
-// joined is the surface where side faces (a distance d at q), biting surface, roots and the end of
+// joined is the surface where side surfaces (a distance d at q), biting surface, roots and the end of
 // the stub meet.
 func (s *shape) joined(q r3.Vec, d float64) float64 {
 	if s.parts != nil {
@@ -183,7 +183,7 @@ func (s *shape) dentin(p r3.Vec, outer float64) float64 {
 		section := s.body.section(q.Z)
 		wedge := section.buccal + section.lingual - s.c.lingualFossa(u, -1, q.Z)
 		thickness *= math.Min(1, most*wedge/(s.c.EnamelBuccal+s.c.EnamelLingual))
-		// Only where there is enamel does the depth under the faces count.
+		// Only where there is enamel does the depth under the surfaces count.
 		const sure = 0.3 // mm
 		faces := math.Max(lateral, section.beyondFaces(q.X, q.Y))
 		side := mix(lateral, faces, math.Min(thickness/sure, 1)) + 0.8*s.carving(q, lateral, u, v) + thickness

@@ -13,7 +13,7 @@ type enamelCover struct {
 	c *crown
 }
 
-// lateral is the enamel's thickness (mm) on the side faces at height z, with
+// lateral is the enamel's thickness (mm) on the side surfaces at height z, with
 // (u, v) the position normalised by the section's reach.
 func (e enamelCover) lateral(u, v, z float64) float64 {
 	r2 := u*u + v*v
@@ -30,7 +30,7 @@ func (e enamelCover) lateral(u, v, z float64) float64 {
 }
 
 // cervicalLine is the height of the cemento-enamel junction, which arches
-// occlusally on the proximal faces.
+// occlusally on the proximal surfaces.
 func (e enamelCover) cervicalLine(u, v float64) float64 {
 	r2 := u*u + v*v
 	if r2 < 1e-9 {

@@ -49,11 +49,11 @@ func (m *Model) Touch(p r3.Vec) (t Touch, ok bool) {
 
 // enamelAlong is how far enamel reaches from a surface point in a direction, mm.
 func (m *Model) enamelAlong(at, dir r3.Vec) float64 {
-	const skin, reach = 0.04, 4.0 // mm
-	if m.Dentin().Distance(r3.Add(at, r3.Scale(skin, dir))) < 0 {
+	const outer, reach = 0.04, 4.0 // mm
+	if m.Dentin().Distance(r3.Add(at, r3.Scale(outer, dir))) < 0 {
 		return 0
 	}
-	t, ok := m.Dentin().RootAlong(at, dir, skin, reach, 0.05)
+	t, ok := m.Dentin().RootAlong(at, dir, outer, reach, 0.05)
 	if !ok {
 		return 0
 	}

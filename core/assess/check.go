@@ -68,7 +68,7 @@ func Cavity(s *measure.Subject) []Check {
 	var done sync.WaitGroup
 	for n, t := range turns {
 		done.Go(func() {
-			if c, asked := judge(s, t); asked {
+			if c, holds := judge(s, t); holds {
 				judged[n] = &c
 			}
 		})
@@ -92,7 +92,7 @@ func order(c Check) int {
 
 // judge takes one gauge's readings and judges them; asked is false where the
 // school is silent.
-func judge(s *measure.Subject, t measure.Turn) (c Check, asked bool) {
+func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	criterion, known := s.Cavity.School.For(t.Criterion, s.Model.Tooth, s.Cavity.Material)
 	if !known {
 		return c, false

@@ -15,7 +15,7 @@ import (
 type Bevel struct {
 	zones  []Zone
 	dentin *solid.Dense
-	skin   *anatomy.Skin
+	outer  *anatomy.OuterSurface
 }
 
 // Edge is what a bevel runs along.
@@ -70,7 +70,7 @@ func NewBevel(m *anatomy.Model, zones ...Zone) *Bevel {
 	if len(zones) == 0 {
 		return nil
 	}
-	return &Bevel{zones, m.Dentin(), m.Skin()}
+	return &Bevel{zones, m.Dentin(), m.OuterSurface()}
 }
 
 // Reach is how far (mm) the widest zone goes.
@@ -109,7 +109,7 @@ func (b *Bevel) Distance(at *Place, along Edge) float64 {
 func (b *Bevel) sparing(at *Place) float64 {
 	const felt, thin, thick = 1.0, 1.6, 1.95 // mm: under the surface, and of the tooth
 	// Past the middle of a thin edge the far side is nearer.
-	thickness := felt + b.skin.Depth(r3.Sub(at.Foot, r3.Scale(felt, at.Normal)))
+	thickness := felt + b.outer.Depth(r3.Sub(at.Foot, r3.Scale(felt, at.Normal)))
 	return thinShare*thickness + felt*solid.Smoothstep(thin, thick, thickness)
 }
 

@@ -7,13 +7,13 @@ import (
 	"obturon/core/solid"
 )
 
-// CuspBevel is the bevel on the facial and lingual faces below covered cusps:
+// CuspBevel is the bevel on the facial and lingual surfaces below covered cusps:
 // scalloped on the facial side, so that no line of light betrays it, straight
 // and as heavy on the lingual one (operative dentistry convention).
 type CuspBevel struct {
 	covered Covered
 	surface *solid.Blank
-	skin    *anatomy.Skin
+	outer   *anatomy.OuterSurface
 	bevel   *Bevel
 	bounds  solid.Box
 }
@@ -32,15 +32,15 @@ func NewCuspBevel(m *anatomy.Model, covered Covered, width float64) *CuspBevel {
 	if width < LeastBevel {
 		return nil
 	}
-	side := func(sense float64) func(foot, normal r3.Vec) float64 {
+	side := func(sign float64) func(foot, normal r3.Vec) float64 {
 		return func(_, normal r3.Vec) float64 {
 			// Where the surface turns up to the biting side the cover has no margin
 			// of its own.
 			const up, upright = 0.8, 0.5
-			return solid.Smoothstep(0, 0.4, sense*normal.Y) * (1 - solid.Smoothstep(upright, up, normal.Z))
+			return solid.Smoothstep(0, 0.4, sign*normal.Y) * (1 - solid.Smoothstep(upright, up, normal.Z))
 		}
 	}
-	c := &CuspBevel{covered: covered, surface: m.Surface, skin: m.Skin()}
+	c := &CuspBevel{covered: covered, surface: m.Surface, outer: m.OuterSurface()}
 	c.bevel = NewBevel(m, ScallopedZone(Chamfer(width, UsualBevelAngle, side(+1)), r3.Vec{X: 1}), Chamfer(width, UsualBevelAngle, side(-1)))
 	c.bounds = covered.Bounds()
 	grow := r3.Vec{X: width, Y: width, Z: width}
@@ -56,7 +56,7 @@ func (c coverEdge) Over(foot, _ r3.Vec) float64 { return c.OverCusps(foot) }
 
 // Distance is the signed distance (mm) to the bevel's face near it.
 func (c *CuspBevel) Distance(p r3.Vec) float64 {
-	at := PlaceOf(p, c.skin, c.surface)
+	at := PlaceOf(p, c.outer, c.surface)
 	return min(c.bevel.Distance(&at, coverEdge{c.covered}), farAway)
 }
 

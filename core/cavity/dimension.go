@@ -30,6 +30,16 @@ type Spec[D any] struct {
 	Field func(*D) *float64
 }
 
+// Millimetres describes a length; has is nil for one that every design has.
+func Millimetres[D any](id, label string, least, most float64, has func(*D) bool, field func(*D) *float64) Spec[D] {
+	return Spec[D]{id, label, "mm", least, most, has, field}
+}
+
+// Degrees describes an angle; has is nil for one that every design has.
+func Degrees[D any](id, label string, least, most float64, has func(*D) bool, field func(*D) *float64) Spec[D] {
+	return Spec[D]{id, label, "deg", least, most, has, field}
+}
+
 // Specs are the dimensions of a form, in working order.
 type Specs[D any] []Spec[D]
 

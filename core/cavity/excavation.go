@@ -47,9 +47,9 @@ type Place struct {
 // PlaceOf finds what lies over a place. Close to the surface its own field
 // counts: where a bevel thins out, a hundredth of a millimetre moves the margin
 // far.
-func PlaceOf(p r3.Vec, skin *anatomy.Skin, surface *solid.Blank) Place {
+func PlaceOf(p r3.Vec, outer *anatomy.OuterSurface, surface *solid.Blank) Place {
 	at := Place{P: p}
-	at.Foot, at.Normal, at.Depth = skin.Over(p)
+	at.Foot, at.Normal, at.Depth = outer.Over(p)
 	const near, far = 0.05, 0.14 // mm: within the band in which that field is stored
 	if aside := math.Abs(at.Depth); aside < far {
 		own := solid.Smoothstep(near, far, aside)

@@ -23,7 +23,7 @@ const (
 	GingivalWall
 	FacialWall // what a bur sunk from lingual stops at, and the other way round
 	LingualWall
-	BrokenFace
+	FractureSurface
 	LingualLock
 )
 
@@ -40,7 +40,7 @@ var featureNames = map[uint16]string{
 	AxiopulpalEdge: "axiopulpal line angle", RetentionGroove: "retention groove",
 	CuspReduction: "reduced cusp",
 	IncisalWall:   "incisal wall", OcclusalWall: "occlusal wall", GingivalWall: "gingival wall",
-	FacialWall: "facial wall", LingualWall: "lingual wall", BrokenFace: "broken face", LingualLock: "lingual lock",
+	FacialWall: "facial wall", LingualWall: "lingual wall", FractureSurface: "fracture surface", LingualLock: "lingual lock",
 }
 
 // FeatureName names a feature in the dentist's words.

@@ -12,7 +12,7 @@ import (
 )
 
 // proximal is a box as the neighbour would see it, with the neighbour's own
-// outline, the neck and the gingiva.
+// outline, the cervical line and the gingiva.
 func proximal(s Subject, side notation.Side) View {
 	m := s.Prepared.Model
 	name := side.String()
@@ -53,7 +53,7 @@ func proximal(s Subject, side notation.Side) View {
 			}
 		}
 	}
-	v.add(Neck, v.along(m.CervicalLine(), here)...)
+	v.add(CervicalLine, v.along(m.CervicalLine(), here)...)
 	v.add(Gingiva, v.along(m.GingivalLine(anatomy.GingivaAt(m.AgeYears)), here)...)
 	v.showRoot(0.5)
 	if n := s.Neighbours[side]; n != nil {

@@ -27,17 +27,17 @@ const (
 	Floor   = "floor"
 	Seal    = "seal" // fissures left to be sealed
 
-	Neighbour = "neighbour" // outline of the teeth beside
-	Contact   = "contact"   // area where the neighbour touches
-	Neck      = "neck"      // cervical line
-	Gingiva   = "gingiva"   // free gingival margin
-	Bite      = "bite"      // occlusal contacts
+	Neighbour    = "neighbour"     // outline of the teeth beside
+	Contact      = "contact"       // area where the neighbour touches
+	CervicalLine = "cervical_line" // cervical line
+	Gingiva      = "gingiva"       // free gingival margin
+	Bite         = "bite"          // occlusal contacts
 )
 
 // View is one projection or section of the tooth.
 type View struct {
 	// ID is plan, proximal_mesial, proximal_distal, buccolingual or mesiodistal;
-	// of a cavity on a face or an edge, its site with facial, lingual, level,
+	// of a cavity on a surface or an edge, its site with facial, lingual, level,
 	// along or across_break.
 	ID    string
 	Title string

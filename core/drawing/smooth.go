@@ -68,7 +68,7 @@ func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
 	return v, out
 }
 
-// showRoot ends a view of the whole tooth a little under the neck.
+// showRoot ends a view of the whole tooth a little under the cervical line.
 func (v *View) showRoot(margin float64) {
 	const root = 2.5 // mm
 	v.fit(margin)
@@ -84,7 +84,7 @@ func (v *View) showRoot(margin float64) {
 // to be placed on.
 func SurfaceChart(m *anatomy.Model, facial bool) View {
 	v, out := upright(m, facial)
-	v.add(Neck, v.along(m.CervicalLine(), func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })...)
+	v.add(CervicalLine, v.along(m.CervicalLine(), func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })...)
 	v.showRoot(1.5)
 	return v
 }
@@ -106,7 +106,7 @@ func (s Subject) seenFrom(facial bool) View {
 		v.add(Lesion, shadow(l, v.Plane)...)
 	}
 	here := func(p r3.Vec) bool { return r3.Dot(p, out) > 0 }
-	v.add(Neck, v.along(m.CervicalLine(), here)...)
+	v.add(CervicalLine, v.along(m.CervicalLine(), here)...)
 	v.add(Gingiva, v.along(s.Gingival(), here)...)
 	v.showRoot(0.5)
 	for _, n := range s.Neighbours {
@@ -120,7 +120,7 @@ func (s Subject) seenFrom(facial bool) View {
 
 func isFloor(label uint16) bool {
 	switch label {
-	case cavity.AxialWall, cavity.FacialWall, cavity.LingualWall, cavity.BrokenFace, cavity.Excavation, cavity.LingualLock:
+	case cavity.AxialWall, cavity.FacialWall, cavity.LingualWall, cavity.FractureSurface, cavity.Excavation, cavity.LingualLock:
 		return true
 	}
 	return false
@@ -222,13 +222,13 @@ func (s Subject) alongTheBur() View {
 	return v
 }
 
-// acrossTheBreak is the section square to a broken face, from facial to lingual.
+// acrossTheBreak is the section square to a fracture surface, from facial to lingual.
 func (s Subject) acrossTheBreak() View {
 	m := s.Prepared.Model
 	_, facialUp := facing(m)
 	f := s.Cavity.Frame
 	v := View{
-		ID: "across_break", Title: "Section, across the broken face", Right: "facial", Left: "lingual", Up: "lost", At: 0,
+		ID: "across_break", Title: "Section, across the fracture surface", Right: "facial", Left: "lingual", Up: "lost", At: 0,
 		Plane: solid.Plane{Origin: f.Origin, U: r3.Vec{Y: facialUp}, V: f.W},
 	}
 	if facialUp < 0 {

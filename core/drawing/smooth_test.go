@@ -72,7 +72,7 @@ func TestSmoothSurfacesAreDrawnWithTheirDimensions(t *testing.T) {
 			}
 		}
 		if len(layer(views[0], Cavity)) == 0 || len(layer(views[0], Lesion)) == 0 {
-			t.Errorf("%s: the face shows neither cavity nor lesion", c.f.Site)
+			t.Errorf("%s: the surface shows neither cavity nor lesion", c.f.Site)
 		}
 	}
 }

@@ -37,7 +37,7 @@ func (v *View) span(s Subject, t Tag, r measure.Reading, from, to r3.Vec, pull r
 	v.tag(t)
 }
 
-// tagSeen dimensions the view of a face.
+// tagSeen dimensions the view of a surface.
 func (v *View) tagSeen(s Subject) {
 	switch s.Cavity.Kind {
 	case cavity.Proximal:
@@ -71,7 +71,7 @@ func (v *View) tagHeight(s Subject, r measure.Reading, check string) {
 	v.span(s, Tag{CheckID: check, Dimension: "height", Label: "height", Gain: 2}, r, top, r3.Sub(r.Where.At, r3.Scale(r.Value/2, up)), up)
 }
 
-// tagBevelOf dimensions the bevel of one face of a broken corner, along the
+// tagBevelOf dimensions the bevel of one face of a broken incisal angle, along the
 // surface away from the break.
 func (v *View) tagBevelOf(s Subject, facial bool) {
 	t := Tag{CheckID: "corner.lingual_bevel", Dimension: "lingual_bevel", Label: "bevel"}
@@ -87,7 +87,7 @@ func (v *View) tagBevelOf(s Subject, facial bool) {
 	v.span(s, t, b.Width, b.Width.Where.At, b.Wall, r3.Sub(b.Width.Where.At, b.Wall))
 }
 
-// tagReach runs from the axial wall of a box out to the proximal face.
+// tagReach runs from the axial wall of a box out to the proximal surface.
 func (v *View) tagReach(s Subject) {
 	if r, ok := s.Smooth().Reach(); ok {
 		out := s.Cavity.Frame.U
@@ -127,7 +127,7 @@ func (v *View) tagAlongTheBur(s Subject) {
 	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(at.X - v.Plane.Origin.X) })
 }
 
-// tagBreak dimensions the section across a broken face.
+// tagBreak dimensions the section across a fracture surface.
 func (v *View) tagBreak(s Subject) {
 	v.tagPulpDistance(s, func(at r3.Vec) float64 { return math.Abs(s.Cavity.Frame.To(at).Y) })
 }

@@ -25,8 +25,8 @@ func (v *View) tagPlan(s Subject) {
 		v.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
-	for _, sense := range []float64{+1, -1} {
-		if dovetail, ok := p.EndWidth(sense); ok && s.Cavity.Dovetail {
+	for _, sign := range []float64{+1, -1} {
+		if dovetail, ok := p.EndWidth(sign); ok && s.Cavity.Dovetail {
 			q := m.Table.To(dovetail.Where.At)
 			a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 			b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
@@ -38,14 +38,14 @@ func (v *View) tagPlan(s Subject) {
 	for _, side := range []struct {
 		feature   uint16
 		dimension string
-		sense     float64
+		sign      float64
 	}{{cavity.WallMesial, "mesial_ridge", 1}, {cavity.WallDistal, "distal_ridge", -1}} {
 		if r, ok := p.RidgeKept(side.feature); ok {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
-			b := inPlan(r3.Vec{X: q.X + side.sense*r.Value, Y: q.Y, Z: q.Z})
+			b := inPlan(r3.Vec{X: q.X + side.sign*r.Value, Y: q.Y, Z: q.Z})
 			v.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
-				Pull: solid.Point2{X: -side.sense * mesialRight}, Gain: 1})
+				Pull: solid.Point2{X: -side.sign * mesialRight}, Gain: 1})
 		}
 	}
 	for _, g := range m.Grooves {
@@ -193,7 +193,7 @@ func (v *View) tagProximal(s Subject, side notation.Side) {
 		t.Side = name
 		v.tag(t)
 	}
-	if r, ok := b.OverNeck(); ok {
+	if r, ok := b.OverCervicalLine(); ok {
 		at := v.Plane.Project(r.Where.At)
 		v.tag(Tag{CheckID: "gingiva.margin", Side: name, Dimension: name + "_box_depth", Label: "over line", Value: r.Value, Unit: "mm",
 			From: at, To: solid.Point2{X: at.X, Y: at.Y - r.Value}, Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})

@@ -303,7 +303,7 @@ func mesiodistal(s Subject) View {
 func (v *View) section(s Subject) {
 	m := s.Prepared.Model
 	half := max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
-	// Heights in the view of the neck and of the highest cusp.
+	// Heights in the view of the cervical line and of the highest cusp.
 	foot := v.Plane.Project(r3.Vec{}).Y
 	low := foot - below
 	v.cutTooth(s, solid.NewSheet(-half, low, half, foot+m.Sizes.Height+0.8, sectionStep))

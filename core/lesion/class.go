@@ -29,7 +29,7 @@ const weakened Class = "weakened"
 
 // Classify derives the class and the surfaces from the findings. The deepest
 // change of the tooth's form decides: a lost cusp or incisal angle, then a proximal
-// lesion, then pits and fissures, then the neck. Old fillings count like caries
+// lesion, then pits and fissures, then the cervical third. Old fillings count like caries
 // in their place. The class is "" where nothing is cut.
 func Classify(findings []Finding, t notation.Tooth) (Class, []string) {
 	surfaces := map[string]bool{}

@@ -45,7 +45,7 @@ func (o *Occlusal) filling(q r3.Vec, across float64) float64 {
 	return max(trough, outside)
 }
 
-// fillingBox is the distance of a place from an old filling of a proximal face:
+// fillingBox is the distance of a place from an old filling of a proximal surface:
 // along the normal n, across a and up z about its origin.
 func (p *Proximal) fillingBox(q r3.Vec, n, a, z float64) float64 {
 	axial := p.junction.At(0, 0) - p.extent.intoDentin

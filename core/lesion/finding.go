@@ -40,9 +40,9 @@ type Finding struct {
 	Width float64
 	// Length (mm) is the extent along a fissure.
 	Length float64
-	// OverNeck (mm) is how far the middle of a cervical lesion lies over the
+	// OverCervicalLine (mm) is how far the middle of a cervical lesion lies over the
 	// cervical line, negative on the root; nil takes the usual place.
-	OverNeck *float64
+	OverCervicalLine *float64
 	// Opens is the surface through which a proximal lesion of an anterior tooth
 	// shows: Buccal or Lingual, "" for neither.
 	Opens Site
@@ -103,13 +103,13 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 		add("site", "%s", problem)
 	}
 	outline := anatomy.Describe(t)
-	if f.OverNeck != nil {
+	if f.OverCervicalLine != nil {
 		const root = 4.0 // mm of root that is modelled and may show
 		switch {
-		case !f.takes(OverNeckField, t):
-			add("over_neck_mm", "only lesions and fillings at the neck have a height over the cervical line: leave it out here")
-		case !(*f.OverNeck >= -root && *f.OverNeck <= outline.Height):
-			add("over_neck_mm", "%v mm over the cervical line is off the tooth: give %v (root) to %.1f (crown)", *f.OverNeck, -root, outline.Height)
+		case !f.takes(OverCervicalLineField, t):
+			add("over_neck_mm", "only lesions and fillings at the cervical line have a height over the cervical line: leave it out here")
+		case !(*f.OverCervicalLine >= -root && *f.OverCervicalLine <= outline.Height):
+			add("over_neck_mm", "%v mm over the cervical line is off the tooth: give %v (root) to %.1f (crown)", *f.OverCervicalLine, -root, outline.Height)
 		}
 	}
 	if f.Opens != "" {

@@ -19,7 +19,7 @@ func grooveSite(name string, t notation.Tooth) Site {
 		return "distolingual_groove"
 	case name == "disto-lingual triangular groove" && t.Molar() && !t.Upper():
 		return "distolingual_groove"
-	case name == "mesio-lingual groove": // of lower first premolars, over the mesiolingual face
+	case name == "mesio-lingual groove": // of lower first premolars, over the mesiolingual surface
 		return ""
 	case strings.Contains(name, "triangular") || strings.Contains(name, "marginal") || strings.Contains(name, "transverse"):
 		return ""

@@ -12,7 +12,7 @@ import (
 	"obturon/core/solid"
 )
 
-// incisalAngleExtent is how much of an incisal corner is lost by default, as shares
+// incisalAngleExtent is how much of an incisal angle is lost by default, as shares
 // of the crown's height and width: in enamel, into dentin, near the pulp
 // (operative dentistry convention).
 type incisalAngleExtent struct{ height, width float64 }
@@ -25,13 +25,13 @@ var incisalAngleExtents = map[Depth]incisalAngleExtent{
 	"inner_dentin":  {0.50, 0.64},
 }
 
-// IncisalAngle is an incisal corner that has broken off: all of the tooth beyond a
+// IncisalAngle is an incisal angle that has broken off: all of the tooth beyond a
 // plane.
 type IncisalAngle struct {
 	Finding       Finding
-	At, Normal    r3.Vec // of the broken face: a point, and the direction towards what is lost
+	At, Normal    r3.Vec // of the fracture surface: a point, and the direction towards what is lost
 	Height, Width float64
-	sense         float64
+	sign          float64
 	surface       func(r3.Vec) float64
 	box           solid.Box
 	pulp          *solid.Dense
@@ -42,7 +42,7 @@ type IncisalAngle struct {
 // ErrOffTooth means that a finding's sizes reach past the tooth.
 var ErrOffTooth = errors.New("the finding reaches past this tooth: check its sizes")
 
-// NewIncisalAngle breaks a corner off: Height (mm) is lost along the proximal face,
+// NewIncisalAngle breaks an incisal angle off: Height (mm) is lost along the proximal surface,
 // Width along the incisal edge.
 func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	e, ok := incisalAngleExtents[f.Depth]
@@ -50,11 +50,11 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
 	}
 	if !f.OnIncisalAngle() {
-		return nil, fmt.Errorf("%s at %s is no broken corner", f.Kind, f.Site)
+		return nil, fmt.Errorf("%s at %s is no broken incisal angle", f.Kind, f.Site)
 	}
-	c := &IncisalAngle{Finding: f, Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal, sense: 1, pulp: m.Pulp(), dentin: m.Dentin(), surface: m.Surface.Distance}
+	c := &IncisalAngle{Finding: f, Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal, sign: 1, pulp: m.Pulp(), dentin: m.Dentin(), surface: m.Surface.Distance}
 	if f.Site == DistalIncisalAngle {
-		c.sense = -1
+		c.sign = -1
 	}
 	if f.Height > 0 {
 		c.Height = f.Height
@@ -62,31 +62,31 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	if f.Width > 0 {
 		c.Width = f.Width
 	}
-	reach, top := m.IncisalAngle(c.sense)
-	edge := m.EdgeAt(reach - c.sense*c.Width)
+	reach, top := m.IncisalAngle(c.sign)
+	edge := m.EdgeAt(reach - c.sign*c.Width)
 	onEdge := r3.Vec{X: edge.X, Z: edge.Z}
 	// Near the edge the crown is thin, and lies beside its own middle.
-	beside, ok := m.OnProximal(c.sense, 0, top-c.Height)
+	beside, ok := m.OnProximal(c.sign, 0, top-c.Height)
 	for _, y := range []float64{edge.Y / 2, edge.Y} {
-		if other, hit := m.OnProximal(c.sense, y, top-c.Height); hit && (!ok || c.sense*other.X > c.sense*beside.X) {
+		if other, hit := m.OnProximal(c.sign, y, top-c.Height); hit && (!ok || c.sign*other.X > c.sign*beside.X) {
 			beside, ok = other, true
 		}
 	}
 	if !ok {
-		return nil, fmt.Errorf("%.1f mm of the corner: %w", c.Height, ErrOffTooth)
+		return nil, fmt.Errorf("%.1f mm of the incisal angle: %w", c.Height, ErrOffTooth)
 	}
 	along := r3.Unit(r3.Sub(r3.Vec{X: beside.X, Z: beside.Z}, onEdge))
 	c.At = r3.Scale(0.5, r3.Add(onEdge, r3.Vec{X: beside.X, Z: beside.Z}))
 	c.At.Y = middleOf(m, c.At)
-	c.Normal = r3.Vec{X: -along.Z * c.sense, Z: along.X * c.sense}
-	if c.Normal.X*c.sense < 0 {
+	c.Normal = r3.Vec{X: -along.Z * c.sign, Z: along.X * c.sign}
+	if c.Normal.X*c.sign < 0 {
 		c.Normal = r3.Scale(-1, c.Normal)
 	}
 	c.box = emptyBox()
 	half := m.Sizes.Buccolingual
 	for _, y := range []float64{-half, half} {
 		include(&c.box, r3.Vec{X: onEdge.X, Y: y, Z: beside.Z})
-		include(&c.box, r3.Vec{X: reach + c.sense*0.5, Y: y, Z: math.Max(top, onEdge.Z) + 0.6})
+		include(&c.box, r3.Vec{X: reach + c.sign*0.5, Y: y, Z: math.Max(top, onEdge.Z) + 0.6})
 	}
 	c.volume = sync.OnceValue(func() float64 { return sampleVolume(c) })
 	return c, nil
@@ -95,7 +95,7 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 // Kind tells that the tooth has been lost, not diseased.
 func (c *IncisalAngle) Kind() Kind { return Fracture }
 
-// Beyond is how far (mm) a place lies past the broken face, where tooth is lost.
+// Beyond is how far (mm) a place lies past the fracture surface, where tooth is lost.
 func (c *IncisalAngle) Beyond(p r3.Vec) float64 { return r3.Dot(r3.Sub(p, c.At), c.Normal) }
 
 // Distance is negative in what has broken off.
@@ -107,7 +107,7 @@ func (c *IncisalAngle) Feature(r3.Vec) uint16 { return 1 }
 // Bounds holds what has broken off.
 func (c *IncisalAngle) Bounds() solid.Box { return c.box }
 
-// IntoDentin is how deep (mm) the broken face runs into dentin, negative where
+// IntoDentin is how deep (mm) the fracture surface runs into dentin, negative where
 // it stays in enamel.
 func (c *IncisalAngle) IntoDentin() float64 { return -c.least(c.dentin) }
 
@@ -118,10 +118,10 @@ func (c *IncisalAngle) TakesGroove() bool {
 	return c.IntoDentin() > room
 }
 
-// ToPulp is the least distance (mm) from the broken face to the pulp.
+// ToPulp is the least distance (mm) from the fracture surface to the pulp.
 func (c *IncisalAngle) ToPulp() float64 { return c.least(c.pulp) }
 
-// least is the least a field takes over the broken face.
+// least is the least a field takes over the fracture surface.
 func (c *IncisalAngle) least(field *solid.Dense) float64 {
 	const step = 0.15 // mm
 	along := r3.Vec{X: c.Normal.Z, Z: -c.Normal.X}
@@ -141,10 +141,10 @@ func (c *IncisalAngle) least(field *solid.Dense) float64 {
 // Volume of what has broken off, mm³.
 func (c *IncisalAngle) Volume() float64 { return c.volume() }
 
-// Middle is a place in the middle of the broken face.
+// Middle is a place in the middle of the fracture surface.
 func (c *IncisalAngle) Middle() r3.Vec { return c.At }
 
-// middleOf is half-way between the facial and the lingual face at p.
+// middleOf is half-way between the facial and the lingual surface at p.
 func middleOf(m *anatomy.Model, p r3.Vec) float64 {
 	facial, ok := m.OnSide(1, p.X, p.Z)
 	lingual, also := m.OnSide(-1, p.X, p.Z)

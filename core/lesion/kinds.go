@@ -26,10 +26,10 @@ type Field string
 
 // The fields of findings, as documents call them.
 const (
-	DepthField    Field = "depth"
-	OverNeckField Field = "over_neck_mm"
-	OpensField    Field = "opens"
-	StaysField    Field = "stays"
+	DepthField            Field = "depth"
+	OverCervicalLineField Field = "over_neck_mm"
+	OpensField            Field = "opens"
+	StaysField            Field = "stays"
 	// Fields of the case that a finding makes worth asking for.
 	BesideField   Field = "missing_neighbours" // whether a tooth stands beside it
 	BitewingField Field = "bitewing"           // its depth can be measured on one
@@ -78,7 +78,7 @@ var kinds = []kindSpec{
 	{
 		CervicalCaries, "Cervical caries", []place{onSmooth},
 		says("cervical caries is buccal or lingual here"),
-		func(Site, notation.Tooth) []Field { return []Field{DepthField, OverNeckField, GingivaField} },
+		func(Site, notation.Tooth) []Field { return []Field{DepthField, OverCervicalLineField, GingivaField} },
 	},
 	{
 		OldRestoration, "Old filling", []place{onOcclusal, onProximal, onSmooth, onSmoothPit},
@@ -92,7 +92,7 @@ var kinds = []kindSpec{
 				}
 				fields = append(fields, BesideField)
 			case onSmooth:
-				fields = append(fields, OverNeckField, GingivaField)
+				fields = append(fields, OverCervicalLineField, GingivaField)
 			}
 			return fields
 		},
@@ -189,4 +189,4 @@ func StartingFinding(t notation.Tooth) Finding {
 }
 
 // Fields lists the fields that a finding may have beyond its kind and site.
-var Fields = []Field{DepthField, OverNeckField, OpensField, StaysField, BesideField, BitewingField, GingivaField, EnamelField}
+var Fields = []Field{DepthField, OverCervicalLineField, OpensField, StaysField, BesideField, BitewingField, GingivaField, EnamelField}

@@ -27,7 +27,7 @@ func TestClassFollowsFromTheFindings(t *testing.T) {
 		{"buccal pit", molar, []Finding{{Kind: PitCaries, Site: BuccalPit}}, ClassI, []string{"buccal"}},
 		{"incisor proximal", incisor, []Finding{{Kind: ProximalCaries, Site: Mesial}}, ClassIII, []string{"mesial"}},
 		{"corner", incisor, []Finding{{Kind: Fracture, Site: MesialIncisalAngle}}, ClassIV, []string{"mesial", "incisal"}},
-		{"old filling at the neck", molar, []Finding{{Kind: OldRestoration, Site: Lingual}}, ClassV, []string{"lingual"}},
+		{"old filling at the cervical line", molar, []Finding{{Kind: OldRestoration, Site: Lingual}}, ClassV, []string{"lingual"}},
 		{"neck", molar, []Finding{{Kind: CervicalCaries, Site: Buccal}}, ClassV, []string{"buccal"}},
 		{"lost cusp", molar, []Finding{{Kind: Fracture, Site: "distolingual"}, {Kind: ProximalCaries, Site: Mesial}}, Rebuild, []string{"mesial", "occlusal"}},
 		{"crack alone", molar, []Finding{{Kind: Crack, Site: Mesial}}, "", nil},

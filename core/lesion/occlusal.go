@@ -98,13 +98,13 @@ func (o *Occlusal) Branches() bool { return o.Finding.Site.OnGroove() }
 const acrossReach = 1.0
 
 func acrossPath(path []r3.Vec, around float64) *solid.Sheet {
-	low, high := path[0], path[0]
+	low, halfHeight := path[0], path[0]
 	for _, p := range path {
 		low.X, low.Y = min(low.X, p.X), min(low.Y, p.Y)
-		high.X, high.Y = max(high.X, p.X), max(high.Y, p.Y)
+		halfHeight.X, halfHeight.Y = max(halfHeight.X, p.X), max(halfHeight.Y, p.Y)
 	}
 	const step = 0.04 // mm
-	return solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).Fill(func(x, y float64) float64 {
+	return solid.NewSheet(low.X-around, low.Y-around, halfHeight.X+around, halfHeight.Y+around, step).Fill(func(x, y float64) float64 {
 		least := math.Inf(1)
 		for n := range path {
 			least = min(least, segmentDistance2D(path[n], path[min(n+1, len(path)-1)], r3.Vec{X: x, Y: y}))

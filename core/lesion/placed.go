@@ -60,15 +60,15 @@ func whereIs(s Site, m *anatomy.Model) (at r3.Vec, ok bool) {
 	case onSmoothPit:
 		return m.FacePit(s.pitName())
 	case onSmooth:
-		const over = 1.0 // mm, where lesions at the neck usually lie
-		return m.OverNeck(s == Buccal, over)
+		const over = 1.0 // mm, where lesions at the cervical line usually lie
+		return m.OverCervicalLine(s == Buccal, over)
 	case onIncisalAngle:
 		const inwards = 0.85 // of the way to the incisal angle
-		sense := 1.0
+		sign := 1.0
 		if s == DistalIncisalAngle {
-			sense = -1
+			sign = -1
 		}
-		reach, top := m.IncisalAngle(sense)
+		reach, top := m.IncisalAngle(sign)
 		return r3.Vec{X: inwards * reach, Z: top}, true
 	default:
 		return at, false
@@ -106,8 +106,8 @@ func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 	switch kind {
 	case CervicalCaries:
 		e, known := cervicalExtents[depth]
-		size := neckSize(m)
-		return Size{Height: e.height * size, Width: neckWidth(m, e.width*size)}, known
+		size := cervicalSize(m)
+		return Size{Height: e.height * size, Width: cervicalWidth(m, e.width*size)}, known
 	case Fracture:
 		if !m.Tooth.Anterior() {
 			height, known := LostHeight(Finding{Depth: depth})

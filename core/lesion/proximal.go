@@ -30,7 +30,7 @@ var proximalExtents = map[Depth]proximalExtent{
 }
 
 // on scales an extent to a tooth. Incisors are thin at their contacts: there the
-// lesion leaves both faces standing.
+// lesion leaves both surfaces standing.
 func (e proximalExtent) on(m *anatomy.Model) proximalExtent {
 	size := m.Sizes.Buccolingual / widestMolar
 	e.height, e.width = e.height*size, e.width*size
@@ -50,7 +50,7 @@ func (e proximalExtent) on(m *anatomy.Model) proximalExtent {
 // of its width at the surface.
 const coneTip = 0.6
 
-// Proximal is the volume of a lesion on a mesial or distal face.
+// Proximal is the volume of a lesion on a mesial or distal surface.
 type Proximal struct {
 	Finding Finding
 	extent  proximalExtent
@@ -74,7 +74,7 @@ func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	if f.Site == Distal {
 		contact = m.DistalContact
 	} else if f.Site != Mesial {
-		return nil, fmt.Errorf("site %s is not on a proximal face", f.Site)
+		return nil, fmt.Errorf("site %s is not on a proximal surface", f.Site)
 	}
 	if f.Kind == OldRestoration {
 		e.height, e.width = fillingBoxHeight, fillingBoxWidth
@@ -147,9 +147,9 @@ func (p *Proximal) Distance(q r3.Vec) float64 {
 	if p.Finding.Kind == OldRestoration {
 		return p.fillingBox(q, n, a, z)
 	}
-	wide, high := p.extent.width/2, p.extent.height/2
-	r := math.Sqrt(a*a/(wide*wide) + z*z/(high*high))
-	size := min(wide, high)
+	halfWidth, halfHeight := p.extent.width/2, p.extent.height/2
+	r := math.Sqrt(a*a/(halfWidth*halfWidth) + z*z/(halfHeight*halfHeight))
+	size := min(halfWidth, halfHeight)
 	if aside := (r - 1) * size; aside > 0.5 { // beside the sheets, too far to matter
 		return aside
 	}

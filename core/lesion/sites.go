@@ -146,7 +146,7 @@ func notOn(s siteSpec, t notation.Tooth) string {
 			return fmt.Sprintf("the %s has no %s", t.Name(), s.site.pitName())
 		}
 	case onSmoothPit:
-		if !slices.Contains(outline.FacePits, s.site.pitName()) {
+		if !slices.Contains(outline.SmoothSurfacePits, s.site.pitName()) {
 			return fmt.Sprintf("the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors", t.Name(), s.site.pitName())
 		}
 	case onIncisalAngle:

@@ -12,17 +12,17 @@ import (
 	"obturon/core/solid"
 )
 
-// faceExtent is the default size of a lesion on a facial or lingual face:
-// saucers at the neck are broad and low, on a tooth as wide as widestMolar;
+// smoothSurfaceExtent is the default size of a lesion on a facial or lingual surface:
+// saucers at the cervical line are broad and low, on a tooth as wide as widestMolar;
 // pits are narrow at the surface and spread along the junction (operative
 // dentistry convention).
-type faceExtent struct {
+type smoothSurfaceExtent struct {
 	height, width float64 // mm
 	enamel        float64 // share of the enamel's thickness that is lost
 	intoDentin    float64 // mm
 }
 
-var cervicalExtents = map[Depth]faceExtent{
+var cervicalExtents = map[Depth]smoothSurfaceExtent{
 	"outer_enamel":  {1.0, 2.6, 0.45, 0},
 	"inner_enamel":  {1.2, 3.2, 0.9, 0},
 	"outer_dentin":  {1.6, 4.0, 1, 0.3},
@@ -30,7 +30,7 @@ var cervicalExtents = map[Depth]faceExtent{
 	"inner_dentin":  {2.6, 5.6, 1, 1.2},
 }
 
-var facePitExtents = map[Depth]faceExtent{
+var facePitExtents = map[Depth]smoothSurfaceExtent{
 	"outer_enamel":  {0.3, 0.3, 0.5, 0},
 	"inner_enamel":  {0.4, 0.4, 0.9, 0},
 	"outer_dentin":  {0.9, 0.9, 1, 0.5},
@@ -46,30 +46,30 @@ const (
 )
 
 // SmoothSurface is the volume of a lesion, or an old filling, on a facial or lingual
-// face: at the neck or in a pit.
+// face: at the cervical line or in a pit.
 type SmoothSurface struct {
 	Finding Finding
 	Frame   anatomy.Frame // at its middle: U mesial, V occlusal, W out
-	extent  faceExtent
+	extent  smoothSurfaceExtent
 	pit     bool
-	skin    *anatomy.Skin
+	outer   *anatomy.OuterSurface
 	dentin  *solid.Dense
 	volume  func() float64
 }
 
-// NewSmoothSurface places a lesion at the neck or in a pit of a face.
+// NewSmoothSurface places a lesion at the cervical line or in a pit of a surface.
 func NewSmoothSurface(m *anatomy.Model, f Finding) (*SmoothSurface, error) {
 	if !f.OnSmoothSurface() {
-		return nil, fmt.Errorf("%s at %s does not lie on a facial or lingual face", f.Kind, f.Site)
+		return nil, fmt.Errorf("%s at %s does not lie on a facial or lingual surface", f.Kind, f.Site)
 	}
-	l := &SmoothSurface{Finding: f, pit: strings.HasSuffix(string(f.Site), "_pit"), skin: m.Skin(), dentin: m.Dentin()}
+	l := &SmoothSurface{Finding: f, pit: strings.HasSuffix(string(f.Site), "_pit"), outer: m.OuterSurface(), dentin: m.Dentin()}
 	known := false
 	if l.pit {
 		l.extent, known = facePitExtents[f.Depth]
 	} else {
 		l.extent, known = cervicalExtents[f.Depth]
-		size := neckSize(m)
-		l.extent.height, l.extent.width = l.extent.height*size, neckWidth(m, l.extent.width*size)
+		size := cervicalSize(m)
+		l.extent.height, l.extent.width = l.extent.height*size, cervicalWidth(m, l.extent.width*size)
 	}
 	if !known {
 		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
@@ -89,13 +89,13 @@ func NewSmoothSurface(m *anatomy.Model, f Finding) (*SmoothSurface, error) {
 	return l, nil
 }
 
-// neckSize scales lesions at the neck: on small teeth they are smaller, but not
+// cervicalSize scales lesions at the cervical line: on small teeth they are smaller, but not
 // in proportion.
-func neckSize(m *anatomy.Model) float64 { return math.Sqrt(m.Sizes.Mesiodistal / widestMolar) }
+func cervicalSize(m *anatomy.Model) float64 { return math.Sqrt(m.Sizes.Mesiodistal / widestMolar) }
 
-// neckWidth keeps the default width on the face: its ends turn to the proximal
+// cervicalWidth keeps the default width on the surface: its ends turn to the proximal
 // faces.
-func neckWidth(m *anatomy.Model, width float64) float64 {
+func cervicalWidth(m *anatomy.Model, width float64) float64 {
 	const most = 0.5 // of the mesiodistal size
 	return math.Min(width, most*m.Sizes.Mesiodistal)
 }
@@ -106,10 +106,10 @@ func (l *SmoothSurface) place(m *anatomy.Model) (r3.Vec, bool) {
 	}
 	// Plaque stays along the gingiva: there the lesion starts.
 	over := math.Max(aboveNeck, anatomy.GingivaAt(m.AgeYears).Facial-underGingiva) + l.extent.height/2
-	if l.Finding.OverNeck != nil {
-		over = *l.Finding.OverNeck
+	if l.Finding.OverCervicalLine != nil {
+		over = *l.Finding.OverCervicalLine
 	}
-	return m.OverNeck(l.Finding.Site == Buccal, over)
+	return m.OverCervicalLine(l.Finding.Site == Buccal, over)
 }
 
 // Kind tells whether the volume is caries or an old filling.
@@ -133,20 +133,20 @@ func (l *SmoothSurface) Distance(p r3.Vec) float64 {
 	if aside := l.aside(p); aside > 1 { // too far to matter
 		return aside
 	}
-	foot, normal, depth := l.skin.Over(p)
+	foot, normal, depth := l.outer.Over(p)
 	return l.DistanceUnder(foot, normal, depth)
 }
 
 // DistanceUnder is the distance of a place so deep (mm) under a place of the
 // outer surface, where that is known already.
 func (l *SmoothSurface) DistanceUnder(foot, normal r3.Vec, depth float64) float64 {
-	if !l.Frame.OnFace(foot, normal) {
+	if !l.Frame.OnItsSurface(foot, normal) {
 		return 1
 	}
 	q := l.Frame.To(foot)
-	wide, high := l.extent.width/2, l.extent.height/2
-	r := math.Hypot(q.X/wide, q.Y/high)
-	size := math.Min(wide, high)
+	halfWidth, halfHeight := l.extent.width/2, l.extent.height/2
+	r := math.Hypot(q.X/halfWidth, q.Y/halfHeight)
+	size := math.Min(halfWidth, halfHeight)
 	enamel, deep := l.enamelAt(foot)
 	if l.Finding.Kind == OldRestoration {
 		return math.Max(roundMax((r-1)*size, depth-deep), -depth)
@@ -177,7 +177,7 @@ func (l *SmoothSurface) Feature(r3.Vec) uint16 { return 1 }
 
 // Bounds holds the lesion.
 func (l *SmoothSurface) Bounds() solid.Box {
-	const room = 0.4 // mm, more than the face curves away under its middle
+	const room = 0.4 // mm, more than the surface curves away under its middle
 	_, deep := l.enamelAt(l.Frame.Origin)
 	b := emptyBox()
 	for _, u := range []float64{-1, 1} {
@@ -213,7 +213,7 @@ func (l *SmoothSurface) Volume() float64 { return l.volume() }
 // Middle is the surface point over the lesion's middle.
 func (l *SmoothSurface) Middle() r3.Vec { return l.Frame.Origin }
 
-// Size is the lesion's width and height across the face, mm.
+// Size is the lesion's width and height across the surface, mm.
 func (l *SmoothSurface) Size() (width, height float64) { return l.extent.width, l.extent.height }
 
 // Deepest is the lesion's innermost point.

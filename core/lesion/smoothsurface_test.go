@@ -19,7 +19,7 @@ func toothOf(t *testing.T, iso string) *anatomy.Model {
 	return m
 }
 
-// A lesion at the neck is half an ellipsoid under a face that is nearly flat over it.
+// A lesion at the cervical line is half an ellipsoid under a surface that is nearly flat over it.
 func TestALesionAtTheNeckHasItsVolume(t *testing.T) {
 	m := toothOf(t, "16")
 	f := Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", Width: 3, Height: 1.6}
@@ -75,27 +75,27 @@ func TestALesionAtTheNeckLiesWhereItIsSaidTo(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	neck, _ := m.OverNeck(true, 0)
+	neck, _ := m.OverCervicalLine(true, 0)
 	for _, over := range []float64{-1, 0.5, 2} {
-		l, err := NewSmoothSurface(m, Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverNeck: &over})
+		l, err := NewSmoothSurface(m, Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverCervicalLine: &over})
 		if err != nil {
 			t.Fatal(err)
 		}
 		if got := l.Middle().Z - neck.Z; math.Abs(got-over) > 0.02 {
-			t.Errorf("said to lie %.1f mm over the neck, it lies %.2f", over, got)
+			t.Errorf("said to lie %.1f mm over the cervical line, it lies %.2f", over, got)
 		}
 	}
 	if rise := usual.Middle().Z - neck.Z; rise < 0.8 || rise > 2 {
-		t.Errorf("the usual place is %.2f mm over the neck", rise)
+		t.Errorf("the usual place is %.2f mm over the cervical line", rise)
 	}
 }
 
-// A corner of so much height and width is broken off along a plane through both.
+// An incisal angle of so much height and width is broken off along a plane through both.
 func TestACornerLosesItsHeightAndWidth(t *testing.T) {
 	m := toothOf(t, "11")
-	for _, sense := range []float64{1, -1} {
+	for _, sign := range []float64{1, -1} {
 		site := MesialIncisalAngle
-		if sense < 0 {
+		if sign < 0 {
 			site = DistalIncisalAngle
 		}
 		const height, width = 3.0, 2.5
@@ -103,20 +103,20 @@ func TestACornerLosesItsHeightAndWidth(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		reach, top := m.IncisalAngle(sense)
-		onEdge := r3.Vec{X: reach - sense*width, Y: c.At.Y, Z: m.EdgeHeight(reach - sense*width)}
+		reach, top := m.IncisalAngle(sign)
+		onEdge := r3.Vec{X: reach - sign*width, Y: c.At.Y, Z: m.EdgeHeight(reach - sign*width)}
 		if off := c.Beyond(onEdge); math.Abs(off) > 0.02 {
 			t.Errorf("%s: the plane leaves the edge %.2f mm aside", site, off)
 		}
-		beside, _ := m.OnProximal(sense, m.EdgeAt(onEdge.X).Y/2, top-height)
+		beside, _ := m.OnProximal(sign, m.EdgeAt(onEdge.X).Y/2, top-height)
 		if off := c.Beyond(r3.Vec{X: beside.X, Y: c.At.Y, Z: beside.Z}); math.Abs(off) > 0.25 {
-			t.Errorf("%s: the plane leaves the proximal face %.2f mm aside", site, off)
+			t.Errorf("%s: the plane leaves the proximal surface %.2f mm aside", site, off)
 		}
 		if c.Beyond(r3.Vec{X: reach, Y: c.At.Y, Z: top}) < 0.5 || c.Beyond(r3.Vec{Z: 2}) > 0 {
 			t.Errorf("%s: the wrong side is lost", site)
 		}
 		if got := c.Distance(r3.Vec{X: 0.8 * reach, Y: m.EdgeAt(0.8 * reach).Y, Z: top - 0.4}); got > 0 {
-			t.Errorf("%s: the corner itself stands, %.2f", site, got)
+			t.Errorf("%s: the incisal angle itself stands, %.2f", site, got)
 		}
 	}
 	if _, err := NewIncisalAngle(m, Finding{Kind: Fracture, Site: MesialIncisalAngle, Depth: "deep"}); err == nil {
@@ -131,10 +131,10 @@ func TestFiguresOfFacesAreChecked(t *testing.T) {
 		f     Finding
 		field string // "" where nothing is wrong
 	}{
-		{"33", Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverNeck: &near}, ""},
-		{"33", Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverNeck: &far}, "over_neck_mm"},
-		{"46", Finding{Kind: FissureCaries, Site: Central, Depth: "outer_dentin", OverNeck: &near}, "over_neck_mm"},
-		{"46", Finding{Kind: OldRestoration, Site: Lingual, Depth: "outer_dentin", OverNeck: &near}, ""},
+		{"33", Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverCervicalLine: &near}, ""},
+		{"33", Finding{Kind: CervicalCaries, Site: Buccal, Depth: "outer_dentin", OverCervicalLine: &far}, "over_neck_mm"},
+		{"46", Finding{Kind: FissureCaries, Site: Central, Depth: "outer_dentin", OverCervicalLine: &near}, "over_neck_mm"},
+		{"46", Finding{Kind: OldRestoration, Site: Lingual, Depth: "outer_dentin", OverCervicalLine: &near}, ""},
 		{"12", Finding{Kind: ProximalCaries, Site: Mesial, Depth: "outer_dentin", Opens: Lingual}, ""},
 		{"12", Finding{Kind: ProximalCaries, Site: Mesial, Depth: "outer_dentin", Opens: Mesial}, "opens"},
 		{"15", Finding{Kind: ProximalCaries, Site: Mesial, Depth: "outer_dentin", Opens: Buccal}, "opens"},

@@ -62,8 +62,8 @@ func (p *Prepared) OcclusalMargin() Place {
 // its first face ends: how wide that is (mm), and the edge to the next face.
 // ok is false where the surface does not break.
 func (p *Prepared) feelBevel(m MarginPoint) (width float64, edge r3.Vec, ok bool) {
-	const step, furthest, skin = 0.05, 1.4, 0.1 // mm; nearer to the margin the face is not yet clear
-	const breaks, settled = 12.0, 4.0           // degrees: between two faces, and within one
+	const step, furthest, settledFrom = 0.05, 1.4, 0.1 // mm; nearer to the margin the face is not yet clear
+	const breaks, settled = 12.0, 4.0                  // degrees: between two faces, and within one
 	at := m.At
 	var face, down r3.Vec // the first face's normal, and the way along it
 	var previous r3.Vec
@@ -71,7 +71,7 @@ func (p *Prepared) feelBevel(m MarginPoint) (width float64, edge r3.Vec, ok bool
 	for walked := 0.0; walked < furthest; walked += step {
 		normal := p.cutNormal(at)
 		switch {
-		case walked < skin:
+		case walked < settledFrom:
 		case face == (r3.Vec{}):
 			face = normal
 			down = r3.Unit(r3.Sub(r3.Scale(r3.Dot(m.Outer, face), face), m.Outer))

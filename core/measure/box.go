@@ -193,12 +193,12 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	}
 	x := math.Abs(table.To(margin[0].At).X) + beyond
 	height := b.axialHeight(margin)
-	sense := r3.Dot(b.outward(), table.U)
+	sign := r3.Dot(b.outward(), table.U)
 	inward := r3.Scale(-1, b.outward())
 	var across, wall, surface []float64
 	for n := range feels {
 		y := low + (high-low)*float64(n)/(feels-1)
-		from := table.From(r3.Vec{X: sense * x, Y: y, Z: level + height})
+		from := table.From(r3.Vec{X: sign * x, Y: y, Z: level + height})
 		cut, hitCut := solid.RootAlong(b.Workpiece.Distance, from, inward, 0, reach, step)
 		uncut, hitUncut := b.Model.Surface.RootAlong(from, inward, 0, reach, step)
 		if hitCut && hitUncut && !b.excavated(r3.Add(from, r3.Scale(cut, inward))) {
@@ -210,7 +210,7 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	}
 	width := across[len(across)-1] - across[0]
 	r.Value, outer = sagitta(across, wall, width), sagitta(across, surface, width)
-	r.Where = Place{"axial wall, " + b.Side.String(), table.From(r3.Vec{X: sense * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + height})}
+	r.Where = Place{"axial wall, " + b.Side.String(), table.From(r3.Vec{X: sign * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + height})}
 	r.Uncertainty = 0.2 * b.Model.Surface.H
 	return r, outer, true
 }

@@ -13,7 +13,7 @@ import (
 )
 
 // slot is a proximal box whose every figure is known, cut into a block with a
-// round mesial face, in a frame that lines up with no grid.
+// round mesial surface, in a frame that lines up with no grid.
 type slot struct {
 	table         anatomy.Frame
 	buccal        float64 // mm from the middle to the buccal wall at the top
@@ -26,7 +26,7 @@ type slot struct {
 	neighbourFace float64 // mm from the block's furthest point
 }
 
-// The block's mesial face is a cylinder about an upright axis.
+// The block's mesial surface is a cylinder about an upright axis.
 const (
 	faceRadius = 6.0
 	faceCentre = 3.6 - faceRadius

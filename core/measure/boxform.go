@@ -81,9 +81,9 @@ func (b Box) Room(facing *anatomy.AdjacentSurface) (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// OverNeck is the least height of the gingival margin over the cervical line,
+// OverCervicalLine is the least height of the gingival margin over the cervical line,
 // mm along the tooth: negative on the root.
-func (b Box) OverNeck() (r Reading, ok bool) {
+func (b Box) OverCervicalLine() (r Reading, ok bool) {
 	neck := b.Model.CervicalLine()
 	r.Value = math.Inf(1)
 	for _, m := range b.margin(cavity.GingivalFloor) {
@@ -117,8 +117,8 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 	table, out := b.Model.Table, b.outward()
 	base := r3.Add(middle[0].At, r3.Scale(grooveFeel, table.W))
 	r.Value = math.Inf(1)
-	for _, sense := range []float64{1, -1} {
-		way := r3.Scale(sense, table.V)
+	for _, sign := range []float64{1, -1} {
+		way := r3.Scale(sign, table.V)
 		deepest, at := math.Inf(-1), r3.Vec{}
 		for _, n := range b.ofFeature[cavity.RetentionGroove] {
 			c := b.Mesh.Centroid(n)

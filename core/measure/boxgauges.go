@@ -12,7 +12,7 @@ var boxGauges = []Gauge{
 	{Criterion: school.BoxClearanceLingual, Of: ofOcclusal, box: clearance(cavity.BoxLingual)},
 	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: clearance(cavity.GingivalFloor)},
 	{Criterion: school.OutlineReverseCurve, Of: ofOcclusal, box: alone(Box.ReverseCurve)},
-	{Criterion: school.GingivaMargin, Of: ofOcclusal, box: alone(Box.OverNeck)},
+	{Criterion: school.GingivaMargin, Of: ofOcclusal, box: alone(Box.OverCervicalLine)},
 	{Criterion: school.BoxAxialDepth, Of: ofOcclusal, box: alone(Box.AxialDepth)},
 	{Criterion: school.BoxAxialIntoDentin, Of: ofOcclusal, box: alone(Box.AxialIntoDentin)},
 	{Criterion: school.BoxAxialConvexity, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) {

@@ -46,7 +46,7 @@ func (p *Prepared) Reduced(cusp anatomy.Named) bool {
 }
 
 // CuspBevel is the width (mm) of the bevel round covered cusps, the median along
-// the facial and lingual faces; ok is false where no cusp is covered.
+// the facial and lingual surfaces; ok is false where no cusp is covered.
 func (p *Prepared) CuspBevel() (r Reading, ok bool) {
 	const upright = 0.6 // cosine to the bur of a face that a cover's margin lies on
 	place := Place{Name: "margin of a covered cusp"}

@@ -44,7 +44,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		at, wall           r3.Vec
 		width, angle, edge float64
 	}
-	found := make([]felt, len(outer))
+	widths := make([]felt, len(outer))
 	solid.Parallel(len(outer), func(n int) {
 		at := outer[n]
 		normal := r3.Unit(p.Model.Surface.Gradient(at))
@@ -73,19 +73,19 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		// The angle is that of the face's middle part, clear of both edges.
 		const from, upTo = 0.3, 0.75
 		f.angle = degrees(math.Atan2(depth(onSurface*upTo)-depth(onSurface*from), onSurface*(upTo-from)))
-		found[n] = f
+		widths[n] = f
 	})
-	found = slices.DeleteFunc(found, func(f felt) bool { return f.width == 0 })
-	if len(found) == 0 {
+	widths = slices.DeleteFunc(widths, func(f felt) bool { return f.width == 0 })
+	if len(widths) == 0 {
 		return b, false
 	}
 	middle := func(name string, uncertainty float64, of func(felt) float64) Reading {
-		slices.SortFunc(found, func(a, b felt) int { return cmp.Compare(of(a), of(b)) })
-		m := found[len(found)/2]
+		slices.SortFunc(widths, func(a, b felt) int { return cmp.Compare(of(a), of(b)) })
+		m := widths[len(widths)/2]
 		return Reading{Value: of(m), Where: Place{name, m.at}, Uncertainty: uncertainty}
 	}
 	b.Width = middle("bevel", 0.5*p.Model.Surface.H, func(f felt) float64 { return f.width })
-	b.Wall = found[len(found)/2].wall
+	b.Wall = widths[len(widths)/2].wall
 	b.Angle = middle("bevel", 3, func(f felt) float64 { return f.angle })
 	b.Edge = middle("edge of the bevel", 0.02, func(f felt) float64 { return f.edge })
 	return b, true

@@ -264,13 +264,13 @@ func (p *Prepared) nearLineAngle(at r3.Vec) bool {
 
 // nearestOf is the mesh point of a feature closest to a place.
 func (p *Prepared) nearestOf(feature uint16, to r3.Vec) r3.Vec {
-	best, found := math.Inf(1), to
+	best, nearest := math.Inf(1), to
 	for _, n := range p.ofFeature[feature] {
 		if c := p.Mesh.Centroid(n); r3.Norm2(r3.Sub(c, to)) < best {
-			best, found = r3.Norm2(r3.Sub(c, to)), c
+			best, nearest = r3.Norm2(r3.Sub(c, to)), c
 		}
 	}
-	return found
+	return nearest
 }
 
 // RidgeKept is the least tooth left between a wall and the proximal surface
@@ -281,9 +281,9 @@ func (p *Prepared) RidgeKept(feature uint16) (Reading, bool) {
 
 func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 	table := p.Model.Table
-	sense := 1.0
+	sign := 1.0
 	if feature == cavity.WallDistal {
-		sense = -1
+		sign = -1
 	}
 	const band = 0.1 // mm of buccolingual width that shares one contour
 	contour := map[int]float64{}
@@ -293,9 +293,9 @@ func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 		q := table.To(at)
 		key := int(math.Floor(q.Y / band))
 		if _, known := contour[key]; !known {
-			contour[key] = p.proximalContour((float64(key)+0.5)*band, sense)
+			contour[key] = p.proximalContour((float64(key)+0.5)*band, sign)
 		}
-		if kept := contour[key] - sense*q.X; kept < r.Value {
+		if kept := contour[key] - sign*q.X; kept < r.Value {
 			r.Value, r.Where = kept, Place{cavity.FeatureName(feature), at}
 		}
 	}
@@ -305,12 +305,12 @@ func (p *Prepared) feelRidge(feature uint16) (r Reading, ok bool) {
 
 // proximalContour is how far the uncut crown reaches mesially (+1) or
 // distally (-1) at y of the table, at any height.
-func (p *Prepared) proximalContour(y, sense float64) float64 {
+func (p *Prepared) proximalContour(y, sign float64) float64 {
 	const beyond, step = 8, 0.2 // mm
 	reach := 0.0
-	dir := r3.Scale(-sense, p.Model.Table.U)
+	dir := r3.Scale(-sign, p.Model.Table.U)
 	for z := -4.0; z < 2; z += step {
-		from := p.Model.Table.From(r3.Vec{X: sense * beyond, Y: y, Z: z})
+		from := p.Model.Table.From(r3.Vec{X: sign * beyond, Y: y, Z: z})
 		if t, hit := p.Model.Surface.RootAlong(from, dir, 0, beyond, step); hit {
 			reach = math.Max(reach, beyond-t)
 		}

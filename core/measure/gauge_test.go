@@ -65,7 +65,7 @@ func turned() anatomy.Frame {
 }
 
 const (
-	blockHalfLength = 3.6 // mm, from the table's origin to the proximal faces
+	blockHalfLength = 3.6 // mm, from the table's origin to the proximal surfaces
 	pulpDepth       = 3.4 // mm under the table, centre of a round pulp
 	pulpRadius      = 0.6
 )

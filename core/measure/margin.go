@@ -282,23 +282,23 @@ func extentX(line solid.Polyline) (low, high float64) {
 
 // EndWidth is the greatest width within endZone of the margin's mesial (+1) or
 // distal (-1) end, measured across; ok is false where a box ends it.
-func (p *Prepared) EndWidth(sense float64) (r Reading, ok bool) {
+func (p *Prepared) EndWidth(sign float64) (r Reading, ok bool) {
 	const step = 0.05
 	var line solid.Polyline
 	end := math.Inf(-1)
 	for _, l := range p.Margin.loops {
 		low, high := extentX(l.flat)
-		if reach := math.Max(sense*low, sense*high); reach > end {
+		if reach := math.Max(sign*low, sign*high); reach > end {
 			end, line = reach, l.flat
 		}
 	}
 	for _, m := range p.Margin.Points {
-		if m.Feature >= cavity.BoxBuccal && sense*p.Model.Table.To(m.At).X > end-endZone {
+		if m.Feature >= cavity.BoxBuccal && sign*p.Model.Table.To(m.At).X > end-endZone {
 			return r, false
 		}
 	}
 	for d := step; d <= endZone; d += step {
-		x := sense * (end - d)
+		x := sign * (end - d)
 		from, to, hit := span(line, x)
 		if hit && to-from > r.Value {
 			r.Value = to - from

@@ -17,7 +17,7 @@ import (
 type Smooth struct {
 	*Prepared
 	// Frame is how the cavity is seen: W along the bur, V towards the biting side, U
-	// out of the proximal face, or mesially.
+	// out of the proximal surface, or mesially.
 	Frame anatomy.Frame
 }
 
@@ -25,15 +25,15 @@ type Smooth struct {
 func (p *Prepared) On(f anatomy.Frame) Smooth { return Smooth{p, f} }
 
 // depthAt is how deep (mm) a cut place lies under the uncut surface.
-func (f Smooth) depthAt(p r3.Vec) float64 { return f.Model.Skin().Depth(p) }
+func (f Smooth) depthAt(p r3.Vec) float64 { return f.Model.OuterSurface().Depth(p) }
 
 // OutAt is the direction out of the uncut surface over a place.
 func (f Smooth) OutAt(p r3.Vec) r3.Vec {
-	_, normal, _ := f.Model.Skin().Over(p)
+	_, normal, _ := f.Model.OuterSurface().Over(p)
 	return normal
 }
 
-// floorFacets are the facets of a floor that keeps to the face, without what
+// floorFacets are the facets of a floor that keeps to the surface, without what
 // turns up into the line angles.
 func (f Smooth) floorFacets() []int {
 	const level = 14.0 // degrees
@@ -46,7 +46,7 @@ func (f Smooth) floorFacets() []int {
 	return facets
 }
 
-// Depth is the least depth of a floor under the face, square to it.
+// Depth is the least depth of a floor under the surface, square to it.
 func (f Smooth) Depth() (Reading, bool) { return f.once("face depth", f.feelDepth) }
 
 func (f Smooth) feelDepth() (r Reading, ok bool) {
@@ -61,7 +61,7 @@ func (f Smooth) feelDepth() (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// Evenness is by how much the depth of a floor under the face varies, leaving
+// Evenness is by how much the depth of a floor under the surface varies, leaving
 // out its extreme fiftieths.
 func (f Smooth) Evenness() (r Reading, ok bool) {
 	var depths []float64
@@ -91,7 +91,7 @@ func (f Smooth) IntoDentin() (r Reading, ok bool) {
 	dentin := f.Model.Dentin()
 	for _, n := range f.floorFacets() {
 		at := f.Mesh.Centroid(n)
-		foot, _, _ := f.Model.Skin().Over(at)
+		foot, _, _ := f.Model.OuterSurface().Over(at)
 		if dentin.Distance(foot) < bare {
 			continue
 		}
@@ -115,7 +115,7 @@ func (f Smooth) LineAngles() (Reading, bool) {
 }
 
 // WallOpening is by how much (degrees) the walls open outwards against square
-// to the face: the mean over the occlusal and the gingival one, whichever opens
+// to the surface: the mean over the occlusal and the gingival one, whichever opens
 // less. Facets near line angles are left out.
 func (f Smooth) WallOpening() (r Reading, ok bool) {
 	const upper, lower = 0.30, 0.75 // shares of the depth between which walls are felt
@@ -164,7 +164,7 @@ func (f Smooth) Extent() (r Reading, ok bool) {
 }
 
 // wallLevel is where a wall lies along a direction: the median over its facets
-// that face along it.
+// that surface along it.
 func (f Smooth) wallLevel(feature uint16, along r3.Vec) (r Reading, ok bool) {
 	const faces = 0.85
 	var levels []float64
@@ -197,7 +197,7 @@ func (f Smooth) through(at, dir r3.Vec) (float64, bool) {
 	return f.Model.Surface.RootAlong(at, dir, 0.02, reach, step)
 }
 
-// Reach is how far a box comes in from the proximal face: from its axial wall
+// Reach is how far a box comes in from the proximal surface: from its axial wall
 // out to where the surface was, the median over the wall.
 func (f Smooth) Reach() (Reading, bool) {
 	return f.median(cavity.AxialWall, "axial wall", f.Frame.U)
@@ -243,7 +243,7 @@ func (f Smooth) median(feature uint16, name string, along r3.Vec) (r Reading, ok
 }
 
 // TowardsFar is the least tooth left behind the wall at which the bur stops,
-// out to the face beyond it; ok is false where the cavity has broken through.
+// out to the surface beyond it; ok is false where the cavity has broken through.
 func (f Smooth) TowardsFar() (r Reading, ok bool) {
 	const faces, beside = 0.8, 0.5 // of the box's reach: further out any wall ends in the proximal surface
 	reach, known := f.Reach()
@@ -280,7 +280,7 @@ func (f Smooth) IncisalBridge() (r Reading, ok bool) {
 			continue
 		}
 		if t, hit := f.through(c, r3.Vec{Z: 1}); hit && t < r.Value {
-			r.Value, r.Where = t, Place{"tooth under the incisal corner", c}
+			r.Value, r.Where = t, Place{"tooth under the incisal angle", c}
 		}
 	}
 	r.Uncertainty = 0.2 * f.Model.Surface.H
@@ -330,7 +330,7 @@ func (f Smooth) ContactLeft(c anatomy.Contact) float64 {
 				continue
 			}
 			near := r3.Add(c.At, r3.Add(r3.Scale(a*c.Width/2, across), r3.Vec{Z: b * c.Height / 2}))
-			foot, normal, _ := f.Model.Skin().Over(near)
+			foot, normal, _ := f.Model.OuterSurface().Over(near)
 			all++
 			if f.Workpiece.Distance(r3.Sub(foot, r3.Scale(under, normal))) < 0 {
 				stands++
@@ -371,7 +371,7 @@ func (f Smooth) GrooveDepth() (r Reading, ok bool) {
 		deep float64
 		at   r3.Vec
 	}
-	found := map[bool][]felt{}
+	feltOn := map[bool][]felt{}
 	for _, n := range f.ofFeature[cavity.RetentionGroove] {
 		at := f.Mesh.Centroid(n)
 		normal := f.Mesh.Normal(n)
@@ -389,11 +389,11 @@ func (f Smooth) GrooveDepth() (r Reading, ok bool) {
 		const far, step = 1.5, 0.05 // mm
 		if wall, hit := solid.RootAlong(f.Workpiece.Distance, eye, into, 0, far, step); hit {
 			upper := r3.Dot(into, f.Frame.V) > 0
-			found[upper] = append(found[upper], felt{back - wall, at})
+			feltOn[upper] = append(feltOn[upper], felt{back - wall, at})
 		}
 	}
 	r.Value = math.Inf(1)
-	for _, side := range found {
+	for _, side := range feltOn {
 		slices.SortFunc(side, func(a, b felt) int { return cmp.Compare(a.deep, b.deep) })
 		if g := side[len(side)*6/10]; g.deep < r.Value {
 			r.Value, r.Where, ok = g.deep, Place{cavity.FeatureName(cavity.RetentionGroove), g.at}, true
@@ -404,7 +404,7 @@ func (f Smooth) GrooveDepth() (r Reading, ok bool) {
 }
 
 // besideGroove is the way from a groove to where the wall it runs in is plain:
-// out of a cavity that keeps to a face, and towards the proximal face in a box.
+// out of a cavity that keeps to a surface, and towards the proximal surface in a box.
 func (f Smooth) besideGroove(at r3.Vec) r3.Vec {
 	if f.boxed() {
 		return f.Frame.U
@@ -418,7 +418,7 @@ func (f Smooth) boxed() bool {
 }
 
 // outOf is the direction out of a cavity over a place: along the bur in a box,
-// square to the face elsewhere.
+// square to the surface elsewhere.
 func (f Smooth) outOf(at r3.Vec) r3.Vec {
 	if f.boxed() {
 		return f.Frame.W
@@ -426,18 +426,18 @@ func (f Smooth) outOf(at r3.Vec) r3.Vec {
 	return f.OutAt(at)
 }
 
-// SunkIntoBreak is how deep a groove goes under a broken face, at its median
+// SunkIntoBreak is how deep a groove goes under a fracture surface, at its median
 // along the groove's bottom; ok is false where none was cut.
 func (f Smooth) SunkIntoBreak() (r Reading, ok bool) {
 	var levels []float64
-	for _, n := range f.ofFeature[cavity.BrokenFace] {
+	for _, n := range f.ofFeature[cavity.FractureSurface] {
 		levels = append(levels, f.Frame.To(f.Mesh.Centroid(n)).Z)
 	}
 	if len(levels) == 0 {
 		return r, false
 	}
 	level := quantile(levels, 0.5)
-	const bottom = 0.85 // of the way along the face's normal that a groove's bottom faces
+	const bottom = 0.85 // of the way along the surface's normal that a groove's bottom faces
 	var depths []float64
 	for _, n := range f.ofFeature[cavity.RetentionGroove] {
 		if at := f.Mesh.Centroid(n); r3.Dot(f.Mesh.Normal(n), f.Frame.W) > bottom {

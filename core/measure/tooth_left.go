@@ -47,7 +47,7 @@ func (p *Prepared) Volumes() Volumes {
 }
 
 // CuspThickness is the least tooth left at a cusp's base: from the walls beside
-// the cusp, at the height of the floor, out to the facial or lingual face.
+// the cusp, at the height of the floor, out to the facial or lingual surface.
 func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 	const base, beside, reach, step = 0.5, 1.5, 7.0, 0.1 // mm
 	table := p.Model.Table
@@ -62,7 +62,7 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 	}
 	r.Value = math.Inf(1)
 	for n, label := range p.Mesh.Labels {
-		if label == 0 || label >= cavity.BoxBuccal { // a box ends at the proximal face, not at a cusp
+		if label == 0 || label >= cavity.BoxBuccal { // a box ends at the proximal surface, not at a cusp
 			continue
 		}
 		at := p.Mesh.Centroid(n)

@@ -85,8 +85,8 @@ func (s *School) validate() (faults []error) {
 }
 
 // problems lists what is wrong with a criterion by itself.
-func (c Criterion) problems() (found []string) {
-	add := func(format string, args ...any) { found = append(found, fmt.Sprintf(format, args...)) }
+func (c Criterion) problems() (faults []string) {
+	add := func(format string, args ...any) { faults = append(faults, fmt.Sprintf(format, args...)) }
 	entry, known := Find(c.ID)
 	if !known {
 		return []string{"this criterion is unknown"}
@@ -105,7 +105,7 @@ func (c Criterion) problems() (found []string) {
 		}
 	}
 	if !c.Required() {
-		return found
+		return faults
 	}
 	fraction := c.Basis != Absolute && c.Unit == "ratio"
 	if c.Unit != entry.Unit && !fraction {
@@ -131,5 +131,5 @@ func (c Criterion) problems() (found []string) {
 	if !c.Target.Contains(c.Aim) {
 		add("the aim %v lies outside the target", c.Aim)
 	}
-	return found
+	return faults
 }

@@ -26,7 +26,7 @@ var once = []string{"Dam and cord"}
 
 // Sitting runs the cavities of several teeth of a quadrant as one: every step on
 // all teeth that need it before the next one, so that a bur is taken up once,
-// then filled together and finished together. Cavities at the neck have no
+// then filled together and finished together. Cavities at the cervical line have no
 // contacts to lose by it.
 func Sitting(visits []Visit, material school.Material) []Shared {
 	var shared []Shared
@@ -96,7 +96,7 @@ func together(visits []Visit, material school.Material) []Shared {
 	if !material.Bonds() {
 		return []Shared{
 			all(Step{Name: "Condense", Instruments: tray(instrument.Condenser), Speed: ByHand, Action: "Small increments into line angles and grooves first, firm pressure, overfilled.", Caution: "Mercury hygiene; collect the waste.", Seconds: secondsCondense}),
-			all(Step{Name: "Carve to the surface", Instruments: tray(instrument.Carver), Speed: ByHand, Action: "The blade rests on tooth above and below, so that the filling bulges as the face does.", Gauge: "explorer along the margin", Seconds: secondsCarve}),
+			all(Step{Name: "Carve to the surface", Instruments: tray(instrument.Carver), Speed: ByHand, Action: "The blade rests on tooth above and below, so that the filling bulges as the surface does.", Gauge: "explorer along the margin", Seconds: secondsCarve}),
 		}
 	}
 	return []Shared{

@@ -34,7 +34,7 @@ func ofSmooth(d smooth.Design, c *cavity.Cavity) outlineOf {
 		own.grooves = append(own.grooves, Step{Name: "Retention grooves", Instruments: tray(instrument.QuarterRound), Speed: Low, Action: grooveAction(d), Depth: d.GrooveDepth, Gauge: "explorer tip catches", Caution: "In dentin only: no enamel is undermined.", Seconds: secondsGroove})
 	}
 	if d.LockDepth > 0 {
-		own.grooves = append(own.grooves, Step{Name: "Lingual lock", Instruments: tray(instrument.Pear), Speed: High, Action: fmt.Sprintf("A dovetail in the lingual face, %.1f mm deep, its neck open to the broken face.", d.LockDepth), Depth: d.LockDepth, Gauge: "half the bur's width", Caution: "Of the old school: bonding has mostly replaced it.", Seconds: secondsLock})
+		own.grooves = append(own.grooves, Step{Name: "Lingual lock", Instruments: tray(instrument.Pear), Speed: High, Action: fmt.Sprintf("A dovetail in the lingual surface, %.1f mm deep, its neck open to the fracture surface.", d.LockDepth), Depth: d.LockDepth, Gauge: "half the bur's width", Caution: "Of the old school: bonding has mostly replaced it.", Seconds: secondsLock})
 	}
 	return own
 }
@@ -62,15 +62,15 @@ func proximalBox(d smooth.Design, facial bool) []Step {
 	}
 	pear := instrument.MustFind(instrument.Pear)
 	return []Step{
-		{Name: "Enter from " + side, Instruments: tray(pear.ID), Speed: High, Action: fmt.Sprintf("Enter beside the marginal ridge, bur square to the %s face, %s, short of the contact.", side, view), Depth: d.Depth, Gauge: flushGauge(pear, d.Depth), Caution: "Water spray; eye protection for all.", Seconds: secondsEnter},
-		{Name: "Box to size", Instruments: tray(pear.ID), Speed: High, Action: fmt.Sprintf("Open to %.1f mm along the crown and %.1f mm in from the proximal face, stopping %.1f mm under the face; break the proximal enamel away last, towards the space.", d.Height, d.Width, d.Depth), Depth: d.Depth, Gauge: "probe along the box", Caution: "Never towards the incisal corner: what stands there is all that holds it.", Seconds: secondsBox},
+		{Name: "Enter from " + side, Instruments: tray(pear.ID), Speed: High, Action: fmt.Sprintf("Enter beside the marginal ridge, bur square to the %s surface, %s, short of the contact.", side, view), Depth: d.Depth, Gauge: flushGauge(pear, d.Depth), Caution: "Water spray; eye protection for all.", Seconds: secondsEnter},
+		{Name: "Box to size", Instruments: tray(pear.ID), Speed: High, Action: fmt.Sprintf("Open to %.1f mm along the crown and %.1f mm in from the proximal surface, stopping %.1f mm under the surface; break the proximal enamel away last, towards the space.", d.Height, d.Width, d.Depth), Depth: d.Depth, Gauge: "probe along the box", Caution: "Never towards the incisal angle: what stands there is all that holds it.", Seconds: secondsBox},
 		{Name: "Walls and line angles", Instruments: tray(instrument.RefiningPear), Speed: Low, Action: fmt.Sprintf("Smooth the walls and set line angles of %.2f mm.", d.LineAngleRadius), Depth: d.Depth, Caution: "The pulp lies behind the axial wall.", Seconds: secondsRefine},
 	}
 }
 
 func incisalAngle(d smooth.Design) []Step {
 	return []Step{
-		{Name: "Round the broken face", Instruments: tray(instrument.FineFlame), Speed: High, Action: fmt.Sprintf("Take %.1f mm off the broken face: round sharp edges and remove enamel that nothing carries.", d.FractureReduction), Depth: d.FractureReduction, Caution: "Find out why it broke: a fall, hard food, grinding.", Seconds: secondsReduce},
+		{Name: "Round the fracture surface", Instruments: tray(instrument.FineFlame), Speed: High, Action: fmt.Sprintf("Take %.1f mm off the fracture surface: round sharp edges and remove enamel that nothing carries.", d.FractureReduction), Depth: d.FractureReduction, Caution: "Find out why it broke: a fall, hard food, grinding.", Seconds: secondsReduce},
 	}
 }
 
@@ -98,7 +98,7 @@ func pit(d smooth.Design) []Step {
 func grooveAction(d smooth.Design) string {
 	switch smooth.ClassOf(d.Site) {
 	case lesion.ClassIV:
-		return fmt.Sprintf("Along the gingival part of the broken face, just inside the junction, %.2f mm deep.", d.GrooveDepth)
+		return fmt.Sprintf("Along the gingival part of the fracture surface, just inside the junction, %.2f mm deep.", d.GrooveDepth)
 	case lesion.ClassV:
 		return fmt.Sprintf("Along the occlusal and the gingival line angle, %.2f mm into the walls.", d.GrooveDepth)
 	default:

@@ -32,7 +32,7 @@ func TestStepsOfSmoothSurfacesFollowTheirDesign(t *testing.T) {
 		{"III amalgam", smooth.Design{Site: lesion.Distal, GrooveDepth: 0.25}, "amalgam",
 			[]string{"Retention grooves"}, []string{"Bevel", "Long bevel"}, nil},
 		{"IV", smooth.Design{Site: lesion.MesialIncisalAngle, Style: cavity.Scalloped, BevelWidth: 2.5, LingualBevel: 0.5, LockDepth: 0.4}, "composite",
-			[]string{"Round the broken face", "Long bevel", "Lingual bevel", "Lingual lock"}, []string{"Guard the neighbour"},
+			[]string{"Round the fracture surface", "Long bevel", "Lingual bevel", "Lingual lock"}, []string{"Guard the neighbour"},
 			map[string]string{"Confirm, shade and mark": "putty index", "Long bevel": "waves", "Lingual lock": "bonding has mostly replaced"}},
 		{"V composite", smooth.Design{Site: lesion.Buccal, BevelWidth: 1, BevelAngle: 30}, "composite",
 			[]string{"Dam and cord", "Saucer", "Freshen dentin", "Long occlusal bevel"}, []string{"Walls"}, map[string]string{"Freshen dentin": "10,000", "Long occlusal bevel": "none at the root"}},

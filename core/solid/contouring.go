@@ -343,7 +343,7 @@ func (w *Workpiece) exit(tool uint16, pa, pb r3.Vec, known [2]float64) (float64,
 // from four samples at the corners of a small tetrahedron.
 func (w *Workpiece) toolNormal(tool uint16, p r3.Vec) r3.Vec {
 	if known, ok := w.tools[tool-1].Tool.(interface{ Normal(r3.Vec) r3.Vec }); ok {
-		return unitOrUp(r3.Scale(w.tools[tool-1].sense, known.Normal(p)))
+		return unitOrUp(r3.Scale(w.tools[tool-1].sign, known.Normal(p)))
 	}
 	const d = 1e-3 // mm
 	var g r3.Vec

@@ -12,13 +12,13 @@ func benchPath(head Revolution, label uint16) []Tool {
 	const motions, length = 287, 150.0
 	f := tilted()
 	var poses []Pose
-	x, sense := -2.5, 1.0
+	x, sign := -2.5, 1.0
 	for n := range motions + 1 {
 		a := float64(n) / 9
 		lean := r3.Vec{X: 0.08 * math.Sin(a), Y: 0.08 * math.Cos(a), Z: 1}
 		poses = append(poses, Pose{f.world(r3.Vec{X: x, Y: -1.2 + 2.4*float64(n)/motions, Z: 0.9 - 0.8*float64(n)/motions}), r3.Unit(f.world(lean))})
-		if x += sense * length / motions; math.Abs(x) > 2.5 {
-			sense = -sense
+		if x += sign * length / motions; math.Abs(x) > 2.5 {
+			sign = -sign
 		}
 	}
 	return Path(head, label, poses...)

@@ -49,7 +49,7 @@ type brick struct {
 // shaping is a tool with its sense: -1 removes the tool's inside, +1 keeps only it.
 type shaping struct {
 	Tool
-	sense  float64
+	sign   float64
 	convex convex // the tool, where it is one and is removed
 }
 
@@ -63,15 +63,15 @@ type convex interface {
 	Normal(p r3.Vec) r3.Vec
 }
 
-func newShaping(t Tool, sense float64) shaping {
-	s := shaping{Tool: t, sense: sense}
-	if sense < 0 {
+func newShaping(t Tool, sign float64) shaping {
+	s := shaping{Tool: t, sign: sign}
+	if sign < 0 {
 		s.convex, _ = t.(convex)
 	}
 	return s
 }
 
-func (s *shaping) distance(p r3.Vec) float64 { return s.sense * s.Distance(p) }
+func (s *shaping) distance(p r3.Vec) float64 { return s.sign * s.Distance(p) }
 
 // above is distance where that is more than least; else it is no more either.
 func (s *shaping) above(p r3.Vec, least float64) float64 {
@@ -95,7 +95,7 @@ func (w *Workpiece) Clip(tool Tool) *Workpiece { return w.shape([]Tool{tool}, +1
 // mostTools is how many tools one workpiece can tell apart.
 const mostTools = math.MaxUint16
 
-func (w *Workpiece) shape(tools []Tool, sense float64) *Workpiece {
+func (w *Workpiece) shape(tools []Tool, sign float64) *Workpiece {
 	if len(w.tools)+len(tools) > mostTools {
 		panic("solid: more tools than labels: join them")
 	}
@@ -103,9 +103,9 @@ func (w *Workpiece) shape(tools []Tool, sense float64) *Workpiece {
 	next.known.Store(w.known.Load())
 	first := len(next.tools)
 	for _, t := range tools {
-		next.tools = append(next.tools, newShaping(t, sense))
+		next.tools = append(next.tools, newShaping(t, sign))
 	}
-	if sense > 0 { // a clip leaves nothing outside the tool's bounds
+	if sign > 0 { // a clip leaves nothing outside the tool's bounds
 		air := w.emptyBrick()
 		for n := range next.cut {
 			next.cut[n] = air

@@ -11,7 +11,7 @@ import (
 	"obturon/internal/plan"
 )
 
-// PlanSitting plans the neck cavities of a patient's quadrant as one sitting.
+// PlanSitting plans the cervical cavities of a patient's quadrant as one sitting.
 func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (PlanSittingResponseObject, error) {
 	first, c, err := s.draftOf(ctx, r.Id)
 	if err != nil {

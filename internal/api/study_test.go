@@ -101,7 +101,7 @@ func TestSectionsAndTouches(t *testing.T) {
 	}
 	touch := read[Touch](t, c, fmt.Sprintf("/api/study/46/touch?age=30&x=%v&y=%v&z=%v", facial[0], facial[1], facial[2]))
 	if touch.Enamel < 0.3 || touch.Enamel > 2 || touch.Pulp < 2 || touch.Pulp > 5 {
-		t.Errorf("on the buccal face: %+v", touch)
+		t.Errorf("on the buccal surface: %+v", touch)
 	}
 	root := read[Touch](t, c, "/api/study/46/touch?age=30&x=4.5&y=0&z=-2")
 	if root.Enamel != 0 {

@@ -48,12 +48,12 @@ type Film struct {
 // Bitewing exposes a tooth with the teeth beside it, straight from buccal to
 // lingual.
 func Bitewing(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Lesion, e Exposure) Film {
-	const around, below, above = 5.0, 4.0, 1.5 // mm shown beside the crown, under the neck and over the cusps
-	wide := m.Sizes.Mesiodistal + 2*around
+	const around, below, above = 5.0, 4.0, 1.5 // mm shown beside the crown, under the cervical line and over the cusps
+	width := m.Sizes.Mesiodistal + 2*around
 	high := m.Sizes.Height + below + above
 	f := Film{
-		Gray:        image.NewGray(image.Rect(0, 0, int(wide*e.PixelsPerMM), int(high*e.PixelsPerMM))),
-		PixelsPerMM: e.PixelsPerMM, Left: -wide / 2, Top: m.Sizes.Height + above,
+		Gray:        image.NewGray(image.Rect(0, 0, int(width*e.PixelsPerMM), int(high*e.PixelsPerMM))),
+		PixelsPerMM: e.PixelsPerMM, Left: -width / 2, Top: m.Sizes.Height + above,
 		MesialToRight: m.Tooth.Right(), OcclusalUp: !m.Tooth.Upper(),
 	}
 	rows := f.Rect.Dy()

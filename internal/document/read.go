@@ -131,7 +131,7 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 	for _, f := range d.Findings {
 		c.Findings = append(c.Findings, lesion.Finding{
 			Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.HeightMm, Width: f.WidthMm, Length: f.LengthMm,
-			OverNeck: f.OverNeckMm, Opens: f.Opens, Stays: f.Stays,
+			OverCervicalLine: f.OverNeckMm, Opens: f.Opens, Stays: f.Stays,
 		})
 	}
 	for _, at := range d.OcclusalContacts {

@@ -43,7 +43,7 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	c.title(r, head)
 	switch {
 	case r.Document().Refused != "":
-		c.paragraph("No plan is made: "+r.Document().Refused, margin, 10, c.wide())
+		c.paragraph("No plan is made: "+r.Document().Refused, margin, 10, c.textWidth())
 		c.cautions(r)
 	case !isLong(r):
 		c.views(r)
@@ -99,7 +99,7 @@ func newCard(paper Paper) *card {
 	return &card{paper, page, canvas.NewContext(page), paper.Height - margin}
 }
 
-func (c *card) wide() float64 { return c.Width - 2*margin }
+func (c *card) textWidth() float64 { return c.Width - 2*margin }
 
 func (c *card) title(r *plan.Result, head CardHead) {
 	d := r.Document()
@@ -188,7 +188,7 @@ func (c *card) checks(r *plan.Result) {
 	c.y = top - 5
 	c.line(margin+beside, 10, canvas.FontBold, "Corrections")
 	c.y -= 3
-	c.corrections(r, margin+beside, c.wide()-beside)
+	c.corrections(r, margin+beside, c.textWidth()-beside)
 	c.y = min(c.y, foot)
 }
 
@@ -264,13 +264,13 @@ func (c *card) cautions(r *plan.Result) {
 	c.rule()
 	c.y -= 5
 	for _, f := range r.Document().Finishes {
-		c.paragraph(marginText(f), margin, 8, c.wide())
+		c.paragraph(marginText(f), margin, 8, c.textWidth())
 		c.y -= 3
 	}
 	c.line(margin, 10, canvas.FontBold, "Cautions")
 	for _, text := range r.Document().Cautions {
 		c.y -= 1.2
-		c.paragraph("–  "+text, margin, 8, c.wide())
+		c.paragraph("–  "+text, margin, 8, c.textWidth())
 	}
 }
 

@@ -363,7 +363,7 @@ func TestRefusals(t *testing.T) {
 		{"mesial of a primary first molar", "74", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
 		{"old mesial filling of a primary first molar", "54", lesion.Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
 		{"lost cusp", "46", lesion.Finding{Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}},
-		{"incisal corner in amalgam", "12", lesion.Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
+		{"incisal angle in amalgam", "12", lesion.Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
 		{"proximal lesion that leaves no corner", "32", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "inner_dentin", Height: 6}},
 	} {
 		k := molarCase()

@@ -46,7 +46,7 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, grid float6
 	return s, nil
 }
 
-// Sitting is several cavities at the neck of one quadrant, prepared, filled and
+// Sitting is several cavities at the cervical line of one quadrant, prepared, filled and
 // finished together.
 type Sitting struct {
 	Teeth []string

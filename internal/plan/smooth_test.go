@@ -47,7 +47,7 @@ func smoothCase(tooth string, site lesion.Site, material school.Material, school
 	return c
 }
 
-// Every tooth in every class that lies on its faces and edges: the right ones
+// Every tooth in every class that lies on its surfaces and edges: the right ones
 // under every school, material and finish, the left ones, which share their
 // models, under the one that is usual.
 func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
@@ -85,7 +85,7 @@ func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 	}
 }
 
-// soundCavity checks what every plan of a cavity on a face or an edge keeps to.
+// soundCavity checks what every plan of a cavity on a surface or an edge keeps to.
 func soundCavity(t *testing.T, c *intake.Case) {
 	t.Helper()
 	name := fmt.Sprintf("%s %s %s %s %s", c.Tooth, c.Findings[0].Site, c.Choice.Material, c.Choice.School, c.Choice.Style)
@@ -205,7 +205,7 @@ func TestFinishesComparedSayWhatEachGainsAndCosts(t *testing.T) {
 	}
 	none, err := planner.CompareFinishes(context.Background(), smoothCase("26", lesion.Buccal, "composite", "board", cavity.AnyStyle), DefaultGrid)
 	if err != nil || len(none) != 0 {
-		t.Errorf("a cavity at the neck has %d finishes, %v", len(none), err)
+		t.Errorf("a cavity at the cervical line has %d finishes, %v", len(none), err)
 	}
 }
 
@@ -228,7 +228,7 @@ func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
 		k := checkOf(t, evaluate(t, c), "neck.gingiva")
 		// With the gingiva receded the lesion itself stands above its margin.
 		if k.Value == nil || *k.Value > -0.05 || over < 1 && *k.Value < -0.55 {
-			t.Errorf("gingiva %.1f over the neck: the margin lies %v over it", over, *k.Value)
+			t.Errorf("gingiva %.1f over the cervical line: the margin lies %v over it", over, *k.Value)
 		}
 		c.Patient.VisibleZone = false
 		if k := checkOf(t, evaluate(t, c), "neck.gingiva"); k.Value != nil {
@@ -240,7 +240,7 @@ func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
 func TestACavityOnTheRootHasNoBevelToMiss(t *testing.T) {
 	c := smoothCase("43", lesion.Buccal, "composite", "adhesive", cavity.AnyStyle)
 	over := -1.6
-	c.Findings[0].OverNeck, c.Gingiva = &over, &anatomy.Gingiva{Facial: -3, Lingual: -2, Papilla: -1}
+	c.Findings[0].OverCervicalLine, c.Gingiva = &over, &anatomy.Gingiva{Facial: -3, Lingual: -2, Papilla: -1}
 	r := evaluate(t, c)
 	if k := checkOf(t, r, "neck.bevel_width"); k.Value != nil {
 		t.Errorf("on the root the bevel reads %v", *k.Value)
@@ -248,7 +248,7 @@ func TestACavityOnTheRootHasNoBevelToMiss(t *testing.T) {
 	if k := checkOf(t, r, "neck.root_bevel"); k.Value == nil || *k.Value > 0.1 {
 		t.Errorf("the bevel on the root reads %v", k.Value)
 	}
-	c.Findings[0].OverNeck = nil
+	c.Findings[0].OverCervicalLine = nil
 	c.Gingiva = nil
 	c.Overrides = map[string]float64{"facial_neck_bevel_width": 0}
 	if k := checkOf(t, evaluate(t, c), "neck.bevel_width"); k.Verdict != "missed" {

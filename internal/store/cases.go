@@ -76,7 +76,7 @@ func (s *Store) Case(ctx context.Context, practice, id uuid.UUID) (*Case, error)
 		Preload("Revisions", func(tx *gorm.DB) *gorm.DB { return tx.Order("number") }).
 		Preload("Revisions.Author").First(&c, "id = ?", id).Error
 	if err != nil {
-		return nil, found(err)
+		return nil, orNotFound(err)
 	}
 	return &c, nil
 }
@@ -101,7 +101,7 @@ func (s *Store) FixRevision(ctx context.Context, practice, author, caseID uuid.U
 		// The row lock orders two who fix at once.
 		var c Case
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("practice_id = ? and archived_at is null", practice).First(&c, "id = ?", caseID).Error; err != nil {
-			return found(err)
+			return orNotFound(err)
 		}
 		var last int
 		if err := tx.Model(&Revision{}).Where("case_id = ?", caseID).Select("coalesce(max(number), 0)").Scan(&last).Error; err != nil {
@@ -129,7 +129,7 @@ func (s *Store) Revision(ctx context.Context, practice, caseID uuid.UUID, number
 	}
 	var r Revision
 	if err := s.db.WithContext(ctx).Preload("Author").First(&r, "case_id = ? and number = ?", caseID, number).Error; err != nil {
-		return nil, found(err)
+		return nil, orNotFound(err)
 	}
 	return &r, nil
 }

@@ -52,7 +52,7 @@ func (s *Store) HouseSchool(ctx context.Context, practice uuid.UUID, slug string
 	}
 	var h HouseSchool
 	if err := query.Order("version desc").First(&h).Error; err != nil {
-		return nil, found(err)
+		return nil, orNotFound(err)
 	}
 	return &h, nil
 }

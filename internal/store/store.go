@@ -169,7 +169,7 @@ func (s *Store) Close() error { return s.sql.Close() }
 func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
 
 // found turns GORM's missing row into ErrNotFound.
-func found(err error) error {
+func orNotFound(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return ErrNotFound
 	}

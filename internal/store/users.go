@@ -16,7 +16,7 @@ func (s *Store) UserBySignIn(ctx context.Context, signIn string) (*User, error) 
 	err := s.db.WithContext(ctx).Preload("Practice").
 		First(&u, "sign_in = ? and archived_at is null", strings.ToLower(strings.TrimSpace(signIn))).Error
 	if err != nil {
-		return nil, found(err)
+		return nil, orNotFound(err)
 	}
 	return &u, nil
 }
@@ -25,7 +25,7 @@ func (s *Store) UserBySignIn(ctx context.Context, signIn string) (*User, error) 
 func (s *Store) User(ctx context.Context, id uuid.UUID) (*User, error) {
 	var u User
 	if err := s.db.WithContext(ctx).Preload("Practice").First(&u, "id = ? and archived_at is null", id).Error; err != nil {
-		return nil, found(err)
+		return nil, orNotFound(err)
 	}
 	return &u, nil
 }

@@ -60,8 +60,8 @@ func TestBevelsAreForBondedFillingsOfSchoolsThatHaveThem(t *testing.T) {
 		r.Material = c.material
 		if d := mustPropose(t, r); d.BevelWidth != c.want {
 			t.Errorf("%s, %s: bevel %.2f, want %.2f", c.material, c.school, d.BevelWidth, c.want)
-		} else if faces := bevelFaces(t, r, d); (len(faces) > 0) != (c.want > 0) {
-			t.Errorf("%s, %s: %d bevelled facets", c.material, c.school, len(faces))
+		} else if facets := bevelFaces(t, r, d); (len(facets) > 0) != (c.want > 0) {
+			t.Errorf("%s, %s: %d bevelled facets", c.material, c.school, len(facets))
 		}
 	}
 	if d := specs.Apply(mustPropose(t, fissureRequest(t, "46", "board")), map[string]float64{"bevel_width": 0.5}); d.BevelWidth != 0 {
@@ -93,11 +93,11 @@ func TestBevelsKeepOffContacts(t *testing.T) {
 func TestBevelsStayInOcclusalEnamel(t *testing.T) {
 	r := boxRequest(t, "47", "adhesive", "composite", 0.15, lesion.Mesial)
 	r.Layout = cavity.Conventional
-	faces := bevelFaces(t, r, mustPropose(t, r))
-	if len(faces) == 0 {
+	facets := bevelFaces(t, r, mustPropose(t, r))
+	if len(facets) == 0 {
 		t.Fatal("no bevel")
 	}
-	for _, at := range faces {
+	for _, at := range facets {
 		if left := r.Model.Dentin().Distance(at); left < bevelEnamel-0.1 {
 			t.Errorf("%.2f mm of enamel under a bevel", left)
 		}

@@ -15,7 +15,7 @@ import (
 // occlusal table's frame with n out of the tooth, towards the neighbour.
 type box struct {
 	side            notation.Side
-	sense           float64 // of n along U
+	sign            float64 // of n along U
 	buccal, lingual sideWall
 	axial           axialWall
 	seat            seat
@@ -27,7 +27,7 @@ type box struct {
 // to the outer surface where it leaves the tooth, so that it turns a little
 // from the seat to the top.
 type sideWall struct {
-	sense        float64    // +1 buccal, -1 lingual: of w along V
+	sign         float64    // +1 buccal, -1 lingual: of w along V
 	low, high    float64    // heights between which the outer surface was followed
 	exit         polynomial // n where the wall leaves the tooth, over the height
 	yaw          polynomial // radians by which it flares from n towards w
@@ -59,7 +59,7 @@ func (w *sideWall) distance(n, y, z float64) float64 {
 	k := int(at)
 	a, b, t := &w.turns[k], &w.turns[k+1], at-float64(k)
 	exit, sin, cos := a.exit+t*(b.exit-a.exit), a.sin+t*(b.sin-a.sin), a.cos+t*(b.cos-a.cos)
-	return w.cos * (cos*(w.sense*y-w.at+w.fallAway*z) - sin*(n-exit))
+	return w.cos * (cos*(w.sign*y-w.at+w.fallAway*z) - sin*(n-exit))
 }
 
 // axialWall is parallel to the bur and follows the outer surface's bulge.
@@ -98,7 +98,7 @@ type faces struct{ n, y, z, buccal, lingual, axial, seat float64 }
 
 // facesAt reads all surfaces at a place of the table's frame.
 func (b *box) facesAt(q r3.Vec) faces {
-	f := faces{n: b.sense * q.X, y: q.Y, z: q.Z}
+	f := faces{n: b.sign * q.X, y: q.Y, z: q.Z}
 	f.axial = b.axial.distance(f.n, f.y)
 	f.buccal, f.lingual = b.buccal.distance(f.n, f.y, f.z), b.lingual.distance(f.n, f.y, f.z)
 	f.seat = b.seat.distance(f.n, f.z)
@@ -110,7 +110,7 @@ const away = 3.0
 
 // far reports a place where the box plays no part.
 func (b *box) far(q r3.Vec) bool {
-	return b.axial.plan.at(q.Y)-b.sense*q.X > away
+	return b.axial.plan.at(q.Y)-b.sign*q.X > away
 }
 
 func (f *faces) sides() float64 { return max(f.buccal, f.lingual) }

@@ -18,16 +18,16 @@ import (
 type proximal struct {
 	model   *anatomy.Model
 	side    notation.Side
-	sense   float64
+	sign    float64
 	contact r3.Vec  // the contact's middle
 	ridge   float64 // height of the marginal ridge's crest
 }
 
 func newProximal(m *anatomy.Model, side notation.Side) proximal {
-	p := proximal{model: m, side: side, sense: 1}
+	p := proximal{model: m, side: side, sign: 1}
 	crest := m.MesialRidge
 	if side == notation.Distal {
-		p.sense, crest = -1, m.DistalRidge
+		p.sign, crest = -1, m.DistalRidge
 	}
 	p.contact = p.into(m.Contact(side).At)
 	p.ridge = m.Table.To(crest).Z
@@ -37,18 +37,18 @@ func newProximal(m *anatomy.Model, side notation.Side) proximal {
 // into takes a point of the tooth frame to (n, y, z); from brings it back.
 func (p *proximal) into(q r3.Vec) r3.Vec {
 	q = p.model.Table.To(q)
-	q.X *= p.sense
+	q.X *= p.sign
 	return q
 }
 
 func (p *proximal) from(q r3.Vec) r3.Vec {
-	q.X *= p.sense
+	q.X *= p.sign
 	return p.model.Table.From(q)
 }
 
 // direction brings a direction of (n, y, z) back to the tooth frame.
 func (p *proximal) direction(d r3.Vec) r3.Vec {
-	d.X *= p.sense
+	d.X *= p.sign
 	return p.model.Table.Turn(d)
 }
 
@@ -73,7 +73,7 @@ func (p *proximal) surface(y, z, from, sin, cos float64) (at r3.Vec, ok bool) {
 func (p *proximal) normal(at r3.Vec) r3.Vec {
 	g := r3.Unit(p.model.Surface.Gradient(p.from(at)))
 	f := p.model.Table
-	return r3.Vec{X: p.sense * r3.Dot(g, f.U), Y: r3.Dot(g, f.V), Z: r3.Dot(g, f.W)}
+	return r3.Vec{X: p.sign * r3.Dot(g, f.U), Y: r3.Dot(g, f.V), Z: r3.Dot(g, f.W)}
 }
 
 // slopedShare is how much of the seat falls away, where it does: the outer
@@ -104,22 +104,22 @@ func (p *proximal) seatMargin(s seat, y float64) (r3.Vec, bool) {
 // at reach from the contact's middle at the contact's height, leans by so many
 // degrees and meets the outer surface squarely. axialDepth keeps the flare
 // from closing the box.
-func (p *proximal) newSideWall(sense, reach, leanDegrees, low, axialDepth float64) (sideWall, error) {
+func (p *proximal) newSideWall(sign, reach, leanDegrees, low, axialDepth float64) (sideWall, error) {
 	const step, clear = 0.15, 0.5 // mm; the ridge's rounded top is not followed
-	w := sideWall{sense: sense, fallAway: math.Tan(leanDegrees * math.Pi / 180)}
+	w := sideWall{sign: sign, fallAway: math.Tan(leanDegrees * math.Pi / 180)}
 	w.cos = math.Cos(leanDegrees * math.Pi / 180)
-	w.at = sense*p.contact.Y + reach + w.fallAway*p.contact.Z
+	w.at = sign*p.contact.Y + reach + w.fallAway*p.contact.Z
 	// The inner end of the wall stays a bur's radius from the middle.
 	most := math.Atan(math.Max(reach-burRadius, 0.05) / math.Max(axialDepth, 0.3))
 	var heights, exits, yaws []float64
 	for z := low; z <= math.Max(p.ridge-clear, low+4*step); z += step {
-		at, ok := p.surface(sense*(w.at-w.fallAway*z), z, 0, 0, 1)
+		at, ok := p.surface(sign*(w.at-w.fallAway*z), z, 0, 0, 1)
 		if !ok {
 			continue
 		}
 		normal := p.normal(at)
 		heights, exits = append(heights, z), append(exits, at.X)
-		yaws = append(yaws, math.Min(math.Max(math.Atan2(sense*normal.Y, normal.X), -0.3), most))
+		yaws = append(yaws, math.Min(math.Max(math.Atan2(sign*normal.Y, normal.X), -0.3), most))
 	}
 	if len(heights) < 4 {
 		return w, cavity.ErrBoxOffTooth
@@ -173,7 +173,7 @@ func (p *proximal) newAxialWall(s seat, lingual, buccal, axialDepth float64) (ax
 // newBox builds a box from its figures.
 func (p *proximal) newBox(d Design) (*box, error) {
 	own := d.Boxes[p.side]
-	b := &box{side: p.side, sense: p.sense, radius: d.LineAngleRadius}
+	b := &box{side: p.side, sign: p.sign, radius: d.LineAngleRadius}
 	var err error
 	if b.seat, err = p.newSeat(p.ridge-own.Depth, own.AxialDepth, d.GingivalSlope); err != nil {
 		return nil, err
@@ -216,11 +216,11 @@ func (b *box) newGrooves(depth float64, junction *solid.Sheet) []groove {
 		y := 0.0
 		for range 8 {
 			n := b.axial.plan.at(y) + grooveInside
-			y -= w.sense * w.distance(n, y, middle)
+			y -= w.sign * w.distance(n, y, middle)
 		}
 		n := b.axial.plan.at(y) + grooveInside
-		y += w.sense * (depth - grooveRadius)
-		top := math.Max(junction.At(b.sense*n, y)-grooveTop-grooveRadius, b.seat.level+grooveRadius)
+		y += w.sign * (depth - grooveRadius)
+		top := math.Max(junction.At(b.sign*n, y)-grooveTop-grooveRadius, b.seat.level+grooveRadius)
 		grooves = append(grooves, groove{n: n, y: y, foot: b.seat.level, top: top, radius: grooveRadius})
 	}
 	return grooves

@@ -75,15 +75,15 @@ func (s stretch) build(r request, d Design, ends crownEnds) (*part, error) {
 	}
 	course := s.course(c, limits, end)
 	mesialCentre, distalCentre := course[0], course[len(course)-1]
-	var wide []solid.Point2
+	var widened []solid.Point2
 	if !s.has(notation.Mesial) {
-		wide = append(wide, mesialCentre)
+		widened = append(widened, mesialCentre)
 		if ends.mesial {
 			c.mesialX = mesialCentre.X
 		}
 	}
 	if !s.has(notation.Distal) {
-		wide = append(wide, distalCentre)
+		widened = append(widened, distalCentre)
 		if ends.distal {
 			c.distalX = distalCentre.X
 		}
@@ -102,7 +102,7 @@ func (s stretch) build(r request, d Design, ends crownEnds) (*part, error) {
 		beside *= solid.Smoothstep(0.15, 0.8, math.Abs(normal.X))
 		return d.WallConvergence + (-d.RidgeDivergence-d.WallConvergence)*beside
 	}
-	form := newForm(s.strokes(r.Model.Table, d, course, wide, end, limits[1], limits[0]), c.bevelled)
+	form := newForm(s.strokes(r.Model.Table, d, course, widened, end, limits[1], limits[0]), c.bevelled)
 	o := newOutline(form.isthmusFlow(course, d.IsthmusWidth, endZone), r.Model.TableHeights(), lean)
 	c.outline = &o
 	return c, c.setLevel(r.Model, d.PulpalDepth)
@@ -123,18 +123,18 @@ func (s stretch) limits(r request, d Design, c *part, end float64, ends crownEnd
 		crown bool
 	}{{notation.Mesial, first, d.MesialRidge, ends.mesial}, {notation.Distal, last, d.DistalRidge, ends.distal}} {
 		if b := c.box(e.side); b != nil {
-			limits[n] = b.sense * (b.axial.plan.at(e.from.Y) + pastAxial)
+			limits[n] = b.sign * (b.axial.plan.at(e.from.Y) + pastAxial)
 			continue
 		}
 		if !e.crown {
 			continue
 		}
-		sense := 1 - 2*float64(n)
-		surface, err := proximalSurface(r.Model, e.from, sense)
+		sign := 1 - 2*float64(n)
+		surface, err := proximalSurface(r.Model, e.from, sign)
 		if err != nil {
 			return limits, err
 		}
-		limits[n] = surface - sense*e.ridge
+		limits[n] = surface - sign*e.ridge
 	}
 	if limits[0]-limits[1] < 2*end {
 		middle := (limits[0] + limits[1]) / 2

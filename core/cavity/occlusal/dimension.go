@@ -81,38 +81,38 @@ func withoutBox(side notation.Side) func(*Design) bool {
 
 // specs are the dimensions in working order.
 var specs = append(append(cavity.Specs[Design]{
-	{"pulpal_depth", "Pulpal depth", "mm", 0.3, 5, whenOcclusal, func(d *Design) *float64 { return &d.PulpalDepth }},
-	{"isthmus_width", "Isthmus width", "mm", 0.4, 4, whenOcclusal, func(d *Design) *float64 { return &d.IsthmusWidth }},
-	{"dovetail_width", "Dovetail width", "mm", 0, 5, whenOcclusal, func(d *Design) *float64 { return &d.DovetailWidth }},
-	{"buccal_extension", "Buccal groove extension", "mm", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.BuccalExtension }},
-	{"lingual_extension", "Lingual groove extension", "mm", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.LingualExtension }},
-	{"mesial_ridge", "Mesial ridge kept", "mm", 0.3, 9, withoutBox(notation.Mesial), func(d *Design) *float64 { return &d.MesialRidge }},
-	{"distal_ridge", "Distal ridge kept", "mm", 0.3, 9, withoutBox(notation.Distal), func(d *Design) *float64 { return &d.DistalRidge }},
-	{"wall_convergence", "Wall convergence", "deg", -10, 15, whenOcclusal, func(d *Design) *float64 { return &d.WallConvergence }},
-	{"ridge_divergence", "Ridge wall lean", "deg", -10, 20, whenOcclusal, func(d *Design) *float64 { return &d.RidgeDivergence }},
-	{"line_angle_radius", "Line angle radius", "mm", 0.02, 1, func(*Design) bool { return true }, func(d *Design) *float64 { return &d.LineAngleRadius }},
-	{"floor_tilt", "Floor tilt", "deg", -20, 20, whenOcclusal, func(d *Design) *float64 { return &d.FloorTilt }},
+	cavity.Millimetres("pulpal_depth", "Pulpal depth", 0.3, 5, whenOcclusal, func(d *Design) *float64 { return &d.PulpalDepth }),
+	cavity.Millimetres("isthmus_width", "Isthmus width", 0.4, 4, whenOcclusal, func(d *Design) *float64 { return &d.IsthmusWidth }),
+	cavity.Millimetres("dovetail_width", "Dovetail width", 0, 5, whenOcclusal, func(d *Design) *float64 { return &d.DovetailWidth }),
+	cavity.Millimetres("buccal_extension", "Buccal groove extension", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.BuccalExtension }),
+	cavity.Millimetres("lingual_extension", "Lingual groove extension", 0, 4, whenOcclusal, func(d *Design) *float64 { return &d.LingualExtension }),
+	cavity.Millimetres("mesial_ridge", "Mesial ridge kept", 0.3, 9, withoutBox(notation.Mesial), func(d *Design) *float64 { return &d.MesialRidge }),
+	cavity.Millimetres("distal_ridge", "Distal ridge kept", 0.3, 9, withoutBox(notation.Distal), func(d *Design) *float64 { return &d.DistalRidge }),
+	cavity.Degrees("wall_convergence", "Wall convergence", -10, 15, whenOcclusal, func(d *Design) *float64 { return &d.WallConvergence }),
+	cavity.Degrees("ridge_divergence", "Ridge wall lean", -10, 20, whenOcclusal, func(d *Design) *float64 { return &d.RidgeDivergence }),
+	cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius }),
+	cavity.Degrees("floor_tilt", "Floor tilt", -20, 20, whenOcclusal, func(d *Design) *float64 { return &d.FloorTilt }),
 }, append(boxSpecs(notation.Mesial), boxSpecs(notation.Distal)...)...), cavity.Specs[Design]{
-	{"functional_lean", "Box wall, functional side", "deg", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }},
-	{"nonfunctional_lean", "Box wall, other side", "deg", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }},
-	{"gingival_slope", "Gingival seat slope", "deg", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }},
-	{"axiopulpal", "Axiopulpal rounding", "mm", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }},
-	{"reverse_curve", "Reverse curve", "mm", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }},
-	{"cusp_reduction", "Cusp reduction", "mm", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }},
-	{"cusp_bevel", "Bevel round covered cusps", "mm", 0, 2, whenCovered, func(d *Design) *float64 { return &d.CuspBevel }},
-	{"bevel_width", "Bevel width", "mm", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }},
-	{"bevel_angle", "Bevel angle", "deg", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }},
-	{"groove_depth", "Retention groove depth", "mm", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }},
+	cavity.Degrees("functional_lean", "Box wall, functional side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }),
+	cavity.Degrees("nonfunctional_lean", "Box wall, other side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }),
+	cavity.Degrees("gingival_slope", "Gingival seat slope", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }),
+	cavity.Millimetres("axiopulpal", "Axiopulpal rounding", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }),
+	cavity.Millimetres("reverse_curve", "Reverse curve", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }),
+	cavity.Millimetres("cusp_reduction", "Cusp reduction", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }),
+	cavity.Millimetres("cusp_bevel", "Bevel round covered cusps", 0, 2, whenCovered, func(d *Design) *float64 { return &d.CuspBevel }),
+	cavity.Millimetres("bevel_width", "Bevel width", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }),
+	cavity.Degrees("bevel_angle", "Bevel angle", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }),
+	cavity.Millimetres("groove_depth", "Retention groove depth", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }),
 }...)
 
 func boxSpecs(side notation.Side) cavity.Specs[Design] {
 	here := func(d *Design) bool { return d.Has(side) }
 	name := side.String()
 	return cavity.Specs[Design]{
-		{name + "_box_buccal", "Box to buccal, " + name, "mm", 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].BuccalReach }},
-		{name + "_box_lingual", "Box to lingual, " + name, "mm", 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].LingualReach }},
-		{name + "_box_depth", "Box depth, " + name, "mm", 0.8, 8, here, func(d *Design) *float64 { return &d.Boxes[side].Depth }},
-		{name + "_axial_depth", "Axial depth, " + name, "mm", 0.4, 4, here, func(d *Design) *float64 { return &d.Boxes[side].AxialDepth }},
+		cavity.Millimetres(name+"_box_buccal", "Box to buccal, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].BuccalReach }),
+		cavity.Millimetres(name+"_box_lingual", "Box to lingual, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].LingualReach }),
+		cavity.Millimetres(name+"_box_depth", "Box depth, "+name, 0.8, 8, here, func(d *Design) *float64 { return &d.Boxes[side].Depth }),
+		cavity.Millimetres(name+"_axial_depth", "Axial depth, "+name, 0.4, 4, here, func(d *Design) *float64 { return &d.Boxes[side].AxialDepth }),
 	}
 }
 

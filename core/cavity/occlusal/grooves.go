@@ -11,13 +11,13 @@ import (
 )
 
 // proximalSurface is where a line along U from an inner point leaves the tooth.
-func proximalSurface(m *anatomy.Model, from r3.Vec, sense float64) (float64, error) {
+func proximalSurface(m *anatomy.Model, from r3.Vec, sign float64) (float64, error) {
 	from.Z -= 0.3 // under the fissure, inside the tooth
-	t, ok := m.Surface.RootAlong(m.Table.From(from), r3.Scale(sense, m.Table.U), 0.05, 8, 0.1)
+	t, ok := m.Surface.RootAlong(m.Table.From(from), r3.Scale(sign, m.Table.U), 0.05, 8, 0.1)
 	if !ok {
 		return 0, fmt.Errorf("no proximal surface beside the fissure at %.1f mm", from.X)
 	}
-	return from.X + sense*t, nil
+	return from.X + sign*t, nil
 }
 
 // sideGrooves are the fissured grooves that run to buccal or lingual.

@@ -215,19 +215,19 @@ func addBox(r request, stretches []stretch, side notation.Side) []stretch {
 		return append(stretches, stretch{boxes: []notation.Side{side}})
 	}
 	s := &stretches[n]
-	end, sense := s.line[0].X, 1.0
+	end, sign := s.line[0].X, 1.0
 	if side == notation.Distal {
-		end, sense = s.line[len(s.line)-1].X, -1
+		end, sign = s.line[len(s.line)-1].X, -1
 	}
 	const axial, aside = 1.5, 0.3 // mm that a box reaches in from the contact, and past its lesion
 	contact := r.Model.Table.To(r.Model.Contact(side).At)
-	bridge := sense*(contact.X-end) - axial - s.reach()
-	wide := 0.0
+	bridge := sign*(contact.X-end) - axial - s.reach()
+	halfBreadth := 0.0
 	for _, l := range r.proximalOn(side) {
-		wide = math.Max(wide, l.Width()/2+aside)
+		halfBreadth = math.Max(halfBreadth, l.Width()/2+aside)
 	}
 	toBox := func(p r3.Vec) float64 {
-		return math.Hypot(math.Max(sense*(contact.X-p.X)-axial, 0), math.Max(math.Abs(p.Y-contact.Y)-wide, 0))
+		return math.Hypot(math.Max(sign*(contact.X-p.X)-axial, 0), math.Max(math.Abs(p.Y-contact.Y)-halfBreadth, 0))
 	}
 	if r.slots() && s.gapTo(toBox) >= r.bridgeWanted() {
 		return append(stretches, stretch{boxes: []notation.Side{side}})

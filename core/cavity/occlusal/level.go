@@ -75,8 +75,8 @@ func (c *Solid) setBounds(m *anatomy.Model) {
 			for _, z := range []float64{b.seat.level - 1, top} {
 				lingual, buccal := b.across(z)
 				for _, y := range []float64{lingual - aside, buccal + aside} {
-					grow(c.Table.From(r3.Vec{X: b.sense * (math.Min(b.axial.plan.at(lingual), b.axial.plan.at(buccal)) - aside), Y: y, Z: z}))
-					grow(c.Table.From(r3.Vec{X: b.sense * outside, Y: y, Z: z}))
+					grow(c.Table.From(r3.Vec{X: b.sign * (math.Min(b.axial.plan.at(lingual), b.axial.plan.at(buccal)) - aside), Y: y, Z: z}))
+					grow(c.Table.From(r3.Vec{X: b.sign * outside, Y: y, Z: z}))
 				}
 			}
 		}

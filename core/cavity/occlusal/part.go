@@ -235,7 +235,7 @@ func (c *part) isthmusFeature(q r3.Vec) uint16 {
 // insideAxial reports a place that no box's axial wall has cut away.
 func (c *part) insideAxial(x, y float64) bool {
 	for _, b := range c.boxes {
-		if b.axial.distance(b.sense*x, y) < c.radius {
+		if b.axial.distance(b.sign*x, y) < c.radius {
 			return false
 		}
 	}
@@ -268,7 +268,7 @@ func (b *box) toPulp(table anatomy.Frame, pulp *solid.Dense) float64 {
 	for y := low; y <= high; y += step {
 		n := b.axial.plan.at(y)
 		for z := b.seat.level; z < b.seat.level+over; z += step {
-			least = min(least, pulp.Distance(table.From(r3.Vec{X: b.sense * n, Y: y, Z: z})))
+			least = min(least, pulp.Distance(table.From(r3.Vec{X: b.sign * n, Y: y, Z: z})))
 		}
 	}
 	return least

@@ -100,7 +100,7 @@ func belowTheFloor(r request, d Design) (Design, error) {
 		for _, b := range part.boxes {
 			lingual, buccal := b.across(b.seat.level)
 			middle := (lingual + buccal) / 2
-			highest := part.floorLevel(b.sense*b.axial.plan.at(middle), middle) - leastAxialHeight
+			highest := part.floorLevel(b.sign*b.axial.plan.at(middle), middle) - leastAxialHeight
 			if b.seat.level > highest {
 				d.Boxes[b.side] = proposeBox(r, b.side, d, highest)
 			}

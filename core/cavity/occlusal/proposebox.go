@@ -193,28 +193,28 @@ const axialFeel = 0.65
 // proposeReach takes the wall of a sense past the lesion and so far that its
 // margin clears the neighbour. A school that lets the contact stand keeps it
 // where the lesion does not reach past it.
-func (p *proximal) proposeReach(r request, id school.CriterionID, sense float64, rim []r3.Vec, lean, level, axialDepth float64) float64 {
+func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, rim []r3.Vec, lean, level, axialDepth float64) float64 {
 	reach := leastReach
 	fall := math.Tan(lean * math.Pi / 180)
 	for _, q := range rim {
 		// Where the wall stands at the lesion's height; it flares outwards, so
 		// that the junction needs more.
-		aside := sense*(q.Y-p.contact.Y) + cavity.UprightCover - fall*(p.contact.Z-q.Z)
+		aside := sign*(q.Y-p.contact.Y) + cavity.UprightCover - fall*(p.contact.Z-q.Z)
 		reach = math.Max(reach, aside)
 	}
-	reach = p.pastLesion(sense, reach, lean, level, axialDepth, rim)
+	reach = p.pastLesion(sign, reach, lean, level, axialDepth, rim)
 	facing := r.Adjacent[p.side]
 	criterion, ok := r.School.For(id, r.Model.Tooth, r.Material)
 	if facing == nil {
 		return math.Max(reach, p.model.Contact(p.side).Width/2+freeReach)
 	}
-	if !ok || !criterion.Required() || (criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sense, reach, lean, level, axialDepth)) {
+	if !ok || !criterion.Required() || (criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sign, reach, lean, level, axialDepth)) {
 		return reach
 	}
 	want := criterion.Aim + clearanceSlack
 	const step, furthest = 0.05, 4.0 // mm
 	for ; reach < furthest; reach += step {
-		if c, ok := p.wallClearance(facing, sense, reach, lean, level, axialDepth); !ok || c >= want {
+		if c, ok := p.wallClearance(facing, sign, reach, lean, level, axialDepth); !ok || c >= want {
 			break
 		}
 	}
@@ -222,10 +222,10 @@ func (p *proximal) proposeReach(r request, id school.CriterionID, sense float64,
 }
 
 // pastLesion widens a wall until the whole rim of the lesion lies inside it.
-func (p *proximal) pastLesion(sense, reach, lean, level, axialDepth float64, rim []r3.Vec) float64 {
+func (p *proximal) pastLesion(sign, reach, lean, level, axialDepth float64, rim []r3.Vec) float64 {
 	const step, furthest = 0.05, 4.0 // mm
 	for ; reach < furthest; reach += step {
-		w, err := p.newSideWall(sense, reach, lean, level, axialDepth)
+		w, err := p.newSideWall(sign, reach, lean, level, axialDepth)
 		if err != nil {
 			return reach
 		}
@@ -242,23 +242,23 @@ func (p *proximal) pastLesion(sense, reach, lean, level, axialDepth float64, rim
 
 // keepsContact reports that a wall's margin stays so far inside the contact
 // that breaking it would cost much sound tooth.
-func (p *proximal) keepsContact(facing *anatomy.AdjacentSurface, sense, reach, lean, level, axialDepth float64) bool {
+func (p *proximal) keepsContact(facing *anatomy.AdjacentSurface, sign, reach, lean, level, axialDepth float64) bool {
 	const worthwhile = 0.5 // mm that a wall may be moved to make room for finishing
-	c, ok := p.wallClearance(facing, sense, reach+worthwhile, lean, level, axialDepth)
+	c, ok := p.wallClearance(facing, sign, reach+worthwhile, lean, level, axialDepth)
 	return ok && c < school.BrokenContact
 }
 
 // wallClearance is the least distance from a wall's proximal margin to the
 // neighbour.
-func (p *proximal) wallClearance(facing *anatomy.AdjacentSurface, sense, reach, lean, level, axialDepth float64) (mm float64, ok bool) {
+func (p *proximal) wallClearance(facing *anatomy.AdjacentSurface, sign, reach, lean, level, axialDepth float64) (mm float64, ok bool) {
 	const step = 0.15 // mm
-	w, err := p.newSideWall(sense, reach, lean, level, axialDepth)
+	w, err := p.newSideWall(sign, reach, lean, level, axialDepth)
 	if err != nil {
 		return 0, false
 	}
 	mm = math.Inf(1)
 	for z := w.low; z <= w.high; z += step {
-		at := r3.Vec{X: w.exit.at(z), Y: sense * (w.at - w.fallAway*z), Z: z}
+		at := r3.Vec{X: w.exit.at(z), Y: sign * (w.at - w.fallAway*z), Z: z}
 		if c, found := facing.Clearance(p.from(at)); found {
 			mm, ok = math.Min(mm, c), true
 		}

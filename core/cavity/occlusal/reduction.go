@@ -16,7 +16,7 @@ import (
 type reduction struct {
 	tip      r3.Vec
 	height   float64 // of the roof's top
-	sense    float64 // +1 on the facial side, -1 on the lingual
+	sign     float64 // +1 on the facial side, -1 on the lingual
 	from, to float64 // x between the grooves, or the ridges, beside the cusp
 	// fromEnd and toEnd tell that a marginal ridge lies there: beside it the
 	// whole corner of the crown goes, outwards of the ridge.
@@ -35,10 +35,10 @@ const (
 // newReduction lays the roof of a covered cusp: as deep as the design has it, and
 // a little under what has broken off.
 func newReduction(r request, d Design, cusp anatomy.Named) reduction {
-	const planed = 0.2 // mm that a broken face is planed by
+	const rounded = 0.2 // mm that a fracture surface is planed by
 	take := d.CuspReduction
 	if lost := r.Lost[cusp.Name]; lost > 0 {
-		take = math.Max(take, lost+planed)
+		take = math.Max(take, lost+rounded)
 	}
 	return newRoof(r, d, cusp, take)
 }
@@ -47,7 +47,7 @@ func newReduction(r request, d Design, cusp anatomy.Named) reduction {
 func newRoof(r request, d Design, cusp anatomy.Named, take float64) reduction {
 	m := r.Model
 	tip := m.Table.To(cusp.At)
-	c := reduction{tip: tip, height: tip.Z - take, sense: math.Copysign(1, tip.Y)}
+	c := reduction{tip: tip, height: tip.Z - take, sign: math.Copysign(1, tip.Y)}
 	// The slopes of the cusp itself, as far as a bur can follow them: the outer
 	// one is a bevel for the opposing cusp where this one is functional.
 	const beside, least, most = 0.8, 0.2, 1.0
@@ -55,7 +55,7 @@ func newRoof(r request, d Design, cusp anatomy.Named, take float64) reduction {
 		drop := (tip.Z - m.RiddenHeights().At(tip.X+dx, tip.Y+dy)) / math.Hypot(dx, dy)
 		return math.Min(math.Max(drop, least), most)
 	}
-	c.outward, c.inward = fall(0, c.sense*beside), fall(0, -c.sense*beside)
+	c.outward, c.inward = fall(0, c.sign*beside), fall(0, -c.sign*beside)
 	c.along = (fall(beside, 0) + fall(-beside, 0)) / 2
 	groove := 0.0
 	if line := m.CentralLine(); len(line) > 0 {
@@ -66,7 +66,7 @@ func newRoof(r request, d Design, cusp anatomy.Named, take float64) reduction {
 			}
 		}
 	}
-	c.inner = c.sense * groove
+	c.inner = c.sign * groove
 	c.from, c.to = c.territory(r, d, cusp.Name)
 	c.height -= c.short(m, take)
 	return c
@@ -80,7 +80,7 @@ func (c *reduction) short(m *anatomy.Model, want float64) float64 {
 	for x := -about; x <= about; x += step {
 		for y := -about; y <= about; y += step {
 			at := r3.Vec{X: c.tip.X + x, Y: c.tip.Y + y}
-			inside := math.Hypot(x, y) <= about && at.X > c.from && at.X < c.to && c.sense*at.Y > c.inner
+			inside := math.Hypot(x, y) <= about && at.X > c.from && at.X < c.to && c.sign*at.Y > c.inner
 			if h := m.TableHeights().At(at.X, at.Y); inside && h > c.roof(at) {
 				least = math.Min(least, h-c.roof(at))
 			}
@@ -93,12 +93,12 @@ func (c *reduction) short(m *anatomy.Model, want float64) float64 {
 func (c *reduction) roof(q r3.Vec) float64 {
 	const soft = 0.3 // mm over which the roof's top is rounded
 	round := func(v float64) float64 { return math.Sqrt(v*v+soft*soft) - soft }
-	return c.height - c.slope(q)*round(c.sense*(q.Y-c.tip.Y)) - c.along*round(q.X-c.tip.X)
+	return c.height - c.slope(q)*round(c.sign*(q.Y-c.tip.Y)) - c.along*round(q.X-c.tip.X)
 }
 
 // slope is that of the roof's side at (x, y).
 func (c *reduction) slope(q r3.Vec) float64 {
-	if c.sense*(q.Y-c.tip.Y) > 0 {
+	if c.sign*(q.Y-c.tip.Y) > 0 {
 		return c.outward
 	}
 	return c.inward
@@ -110,17 +110,17 @@ func (c *reduction) slope(q r3.Vec) float64 {
 func (c *reduction) territory(r request, d Design, name string) (from, to float64) {
 	m := r.Model
 	const through = 9.0 // mm, past any crown
-	end := func(side notation.Side, sense float64) float64 {
+	end := func(side notation.Side, sign float64) float64 {
 		if d.Has(side) {
-			return sense * through
+			return sign * through
 		}
-		return m.Table.To(m.Contact(side).At).X - sense*ridgeBeside
+		return m.Table.To(m.Contact(side).At).X - sign*ridgeBeside
 	}
 	from, to = end(notation.Distal, -1), end(notation.Mesial, +1)
 	c.fromEnd, c.toEnd = !d.Has(notation.Distal), !d.Has(notation.Mesial)
 	for _, other := range m.CuspTips {
 		q := m.Table.To(other.At)
-		if other.Name == name || q.Y*c.sense <= 0 {
+		if other.Name == name || q.Y*c.sign <= 0 {
 			continue
 		}
 		if middle := (q.X + c.tip.X) / 2; q.X > c.tip.X {
@@ -136,7 +136,7 @@ func (c *reduction) territory(r request, d Design, name string) (from, to float6
 func (c *reduction) distance(q r3.Vec) float64 {
 	slope := c.slope(q)
 	under := (c.roof(q) - q.Z) / math.Sqrt(1+slope*slope+c.along*c.along)
-	aside := max(pastEnd(q.X-c.to, c.toEnd, c.beyond(q)), pastEnd(c.from-q.X, c.fromEnd, c.beyond(q)), c.inner-c.sense*q.Y)
+	aside := max(pastEnd(q.X-c.to, c.toEnd, c.beyond(q)), pastEnd(c.from-q.X, c.fromEnd, c.beyond(q)), c.inner-c.sign*q.Y)
 	return solid.RoundedIntersection(aside, under, reductionRound)
 }
 
@@ -144,7 +144,7 @@ func (c *reduction) distance(q r3.Vec) float64 {
 // into the cusp.
 func (c *reduction) beyond(q r3.Vec) float64 {
 	const inside = 0.8 // mm inwards of the tip
-	return max(c.sense*(q.Y-c.tip.Y)+inside, 0)
+	return max(c.sign*(q.Y-c.tip.Y)+inside, 0)
 }
 
 // pastEnd is the distance (mm) past the end of a territory; at a marginal ridge
@@ -162,8 +162,8 @@ func (c *reduction) bounds(m *anatomy.Model) solid.Box {
 	x := m.Sizes.Mesiodistal/2 + around
 	outer := m.Sizes.Buccolingual/2 + around
 	fall := max(c.outward, c.inward)*outer + c.along*x
-	low := r3.Vec{X: max(c.from-around, -x), Y: c.sense * (c.inner - around), Z: c.height - fall}
-	high := r3.Vec{X: min(c.to+around, x), Y: c.sense * outer, Z: top}
+	low := r3.Vec{X: max(c.from-around, -x), Y: c.sign * (c.inner - around), Z: c.height - fall}
+	high := r3.Vec{X: min(c.to+around, x), Y: c.sign * outer, Z: top}
 	if c.fromEnd {
 		low.X = -x
 	}

@@ -8,9 +8,9 @@ import (
 // SeatAt is how wide (mm) the gingival seat would be so much (mm) deeper.
 type SeatAt struct{ Deeper, Width float64 }
 
-// SeatWidths tells how the neck narrows the seat of a box as it is taken deeper
-// while its axial wall stays: at steps of half a millimetre from the design's own,
-// to 0 where there is none left.
+// SeatWidths tells how narrow the seat of a box becomes as it is taken deeper
+// while its axial wall stays, because the crown narrows towards the cervical line:
+// at steps of half a millimetre from the design's own, to 0 where none is left.
 func SeatWidths(c *cavity.Cavity, side notation.Side) []SeatAt {
 	d, ok := c.Design.(Design)
 	if !ok {

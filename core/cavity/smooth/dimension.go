@@ -17,23 +17,23 @@ type Design struct {
 	Site  lesion.Site
 	Style cavity.Style
 	// Width and Height are those of the outline: mesiodistally and along the
-	// crown. A proximal box is as wide as it reaches in from the proximal face.
+	// crown. A proximal box is as wide as it reaches in from the proximal surface.
 	Width, Height float64
 	// IncisalShift is the height of the outline's middle over that of the lesion.
 	IncisalShift float64
-	// Depth is the axial depth under the face; of a proximal box the depth along
-	// the bur, from the face it is entered through.
+	// Depth is the axial depth under the surface; of a proximal box the depth along
+	// the bur, from the surface it is entered through.
 	Depth float64
-	// WallOpening is by how much walls open outwards against square to the face.
+	// WallOpening is by how much walls open outwards against square to the surface.
 	WallOpening       float64
 	LineAngleRadius   float64
 	GrooveDepth       float64
 	LockDepth         float64 // of a lingual lock; 0 where there is none
-	FractureReduction float64 // taken off a broken face
+	FractureReduction float64 // taken off a fracture surface
 	// BevelWidth of the outer bevel along its face, or of the feather; BevelAngle
 	// to the outer surface, where it is not a feather.
 	BevelWidth, BevelAngle float64
-	LingualBevel           float64 // of a broken corner
+	LingualBevel           float64 // of a broken incisal angle
 }
 
 // Class of the cavity.
@@ -58,18 +58,18 @@ var figures = []struct {
 	of []cavity.Kind
 	cavity.Spec[Design]
 }{
-	{outlined, cavity.Spec[Design]{ID: "height", Label: "Height", Unit: "mm", Min: 0.6, Max: 8, Field: func(d *Design) *float64 { return &d.Height }}},
-	{outlined, cavity.Spec[Design]{ID: "width", Label: "Width", Unit: "mm", Min: 0.6, Max: 9, Field: func(d *Design) *float64 { return &d.Width }}},
-	{outlined, cavity.Spec[Design]{ID: "rise", Label: "Moved to the biting side", Unit: "mm", Min: -3, Max: 3, Field: func(d *Design) *float64 { return &d.IncisalShift }}},
-	{outlined, cavity.Spec[Design]{ID: "depth", Label: "Depth", Unit: "mm", Min: 0.2, Max: 4, Field: func(d *Design) *float64 { return &d.Depth }}},
-	{onSurface, cavity.Spec[Design]{ID: "wall_open", Label: "Walls open outwards", Unit: "deg", Min: -5, Max: 30, Field: func(d *Design) *float64 { return &d.WallOpening }}},
-	{outlined, cavity.Spec[Design]{ID: "line_angle_radius", Label: "Line angle radius", Unit: "mm", Min: 0.02, Max: 1, Field: func(d *Design) *float64 { return &d.LineAngleRadius }}},
-	{angle, cavity.Spec[Design]{ID: "planed", Label: "Broken face reduced by", Unit: "mm", Min: 0, Max: 1, Field: func(d *Design) *float64 { return &d.FractureReduction }}},
-	{every, cavity.Spec[Design]{ID: "bevel_width", Label: "Bevel width", Unit: "mm", Min: 0, Max: 4, Field: func(d *Design) *float64 { return &d.BevelWidth }}},
-	{every, cavity.Spec[Design]{ID: "bevel_angle", Label: "Bevel angle", Unit: "deg", Min: 10, Max: 70, Has: bevelled, Field: func(d *Design) *float64 { return &d.BevelAngle }}},
-	{angle, cavity.Spec[Design]{ID: "lingual_bevel", Label: "Lingual bevel width", Unit: "mm", Min: 0, Max: 2, Field: func(d *Design) *float64 { return &d.LingualBevel }}},
-	{grooved, cavity.Spec[Design]{ID: "groove_depth", Label: "Retention groove depth", Unit: "mm", Min: 0, Max: 0.5, Field: func(d *Design) *float64 { return &d.GrooveDepth }}},
-	{angle, cavity.Spec[Design]{ID: "lock_depth", Label: "Lingual lock depth", Unit: "mm", Min: 0, Max: 1, Field: func(d *Design) *float64 { return &d.LockDepth }}},
+	{outlined, cavity.Millimetres("height", "Height", 0.6, 8, nil, func(d *Design) *float64 { return &d.Height })},
+	{outlined, cavity.Millimetres("width", "Width", 0.6, 9, nil, func(d *Design) *float64 { return &d.Width })},
+	{outlined, cavity.Millimetres("rise", "Moved to the biting side", -3, 3, nil, func(d *Design) *float64 { return &d.IncisalShift })},
+	{outlined, cavity.Millimetres("depth", "Depth", 0.2, 4, nil, func(d *Design) *float64 { return &d.Depth })},
+	{onSurface, cavity.Degrees("wall_open", "Walls open outwards", -5, 30, nil, func(d *Design) *float64 { return &d.WallOpening })},
+	{outlined, cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius })},
+	{angle, cavity.Millimetres("planed", "Fracture surface reduced by", 0, 1, nil, func(d *Design) *float64 { return &d.FractureReduction })},
+	{every, cavity.Millimetres("bevel_width", "Bevel width", 0, 4, nil, func(d *Design) *float64 { return &d.BevelWidth })},
+	{every, cavity.Degrees("bevel_angle", "Bevel angle", 10, 70, bevelled, func(d *Design) *float64 { return &d.BevelAngle })},
+	{angle, cavity.Millimetres("lingual_bevel", "Lingual bevel width", 0, 2, nil, func(d *Design) *float64 { return &d.LingualBevel })},
+	{grooved, cavity.Millimetres("groove_depth", "Retention groove depth", 0, 0.5, nil, func(d *Design) *float64 { return &d.GrooveDepth })},
+	{angle, cavity.Millimetres("lock_depth", "Lingual lock depth", 0, 1, nil, func(d *Design) *float64 { return &d.LockDepth })},
 }
 
 // surface is a site of such cavities: what its dimensions' ids start with, and

@@ -50,10 +50,10 @@ func (k *pocket) lineAngleGrooves(d Design) []groove {
 
 // inWall is where the bur's middle runs for its cut to reach so deep into the
 // wall at (x, y), whose outward sense is given, resting on the floor.
-func (k *pocket) inWall(x, y, sense, deep float64) r3.Vec {
-	foot, normal := k.onFace(x, y)
-	into := r3.Scale(sense*(deep-grooveBur), k.frame.V)
-	into = r3.Sub(into, r3.Scale(r3.Dot(into, normal), normal)) // along the face
+func (k *pocket) inWall(x, y, sign, deep float64) r3.Vec {
+	foot, normal := k.surfaceOver(x, y)
+	into := r3.Scale(sign*(deep-grooveBur), k.frame.V)
+	into = r3.Sub(into, r3.Scale(r3.Dot(into, normal), normal)) // along the surface
 	return r3.Add(r3.Sub(foot, r3.Scale(k.depth-grooveBur, normal)), into)
 }
 

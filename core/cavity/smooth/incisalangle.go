@@ -11,29 +11,29 @@ import (
 	"obturon/core/solid"
 )
 
-// corner is the cavity of a Class IV: what has broken off, and a little more
-// where the broken face is planed.
-type corner struct {
-	lost   *lesion.IncisalAngle
-	planed float64
+// incisalAngle is the cavity of a Class IV: what has broken off, and a little more
+// where the fracture surface is reduced.
+type incisalAngle struct {
+	lost    *lesion.IncisalAngle
+	reduced float64
 }
 
-func (k *corner) distance(at *cavity.Place) float64 { return -k.lost.Beyond(at.P) - k.planed }
+func (k *incisalAngle) distance(at *cavity.Place) float64 { return -k.lost.Beyond(at.P) - k.reduced }
 
-func (k *corner) walls(at *cavity.Place) float64 { return k.distance(at) }
+func (k *incisalAngle) walls(at *cavity.Place) float64 { return k.distance(at) }
 
-func (k *corner) Over(foot, _ r3.Vec) float64 { return -k.lost.Beyond(foot) - k.planed }
+func (k *incisalAngle) Over(foot, _ r3.Vec) float64 { return -k.lost.Beyond(foot) - k.reduced }
 
-func (k *corner) feature(*cavity.Place) uint16 { return cavity.BrokenFace }
+func (k *incisalAngle) feature(*cavity.Place) uint16 { return cavity.FractureSurface }
 
-func (k *corner) bounds() solid.Box {
+func (k *incisalAngle) bounds() solid.Box {
 	b := k.lost.Bounds()
 	const around = 0.6 // mm
-	grow := r3.Vec{X: around + k.planed, Y: around, Z: around + k.planed}
+	grow := r3.Vec{X: around + k.reduced, Y: around, Z: around + k.reduced}
 	return solid.Box{Min: r3.Sub(b.Min, grow), Max: r3.Add(b.Max, grow)}
 }
 
-func (k *corner) toPulp(*solid.Dense) float64 { return k.lost.ToPulp() - k.planed }
+func (k *incisalAngle) toPulp(*solid.Dense) float64 { return k.lost.ToPulp() - k.reduced }
 
 // buildCorner makes the body of a Class IV.
 func (c *Solid) buildCorner(r request, d Design) error {
@@ -41,7 +41,7 @@ func (c *Solid) buildCorner(r request, d Design) error {
 	if !ok {
 		return cavity.ErrOffFace
 	}
-	k := &corner{lost: lost, planed: d.FractureReduction}
+	k := &incisalAngle{lost: lost, reduced: d.FractureReduction}
 	c.body = k
 	rise := r3.Vec{X: -lost.Normal.Z, Z: lost.Normal.X}
 	if rise.Z < 0 {
@@ -54,17 +54,17 @@ func (c *Solid) buildCorner(r request, d Design) error {
 		}
 	}
 	if d.LockDepth > 0 {
-		c.lock = r.lingualLock(d, lost, c.skin)
+		c.lock = r.lingualLock(d, lost, c.outer)
 	}
 	c.bevel = r.newBevel(incisalAngleZones(d, rise)...)
 	return nil
 }
 
-// incisalAngleZones finish the two faces of a broken corner: a functional bevel on the
+// incisalAngleZones finish the two faces of a broken incisal angle: a functional bevel on the
 // lingual one, and on the facial one what the style asks for.
 func incisalAngleZones(d Design, along r3.Vec) []cavity.Zone {
-	facing := func(sense float64) func(foot, normal r3.Vec) float64 {
-		return func(_, normal r3.Vec) float64 { return solid.Smoothstep(-0.3, 0.3, sense*normal.Y) }
+	facing := func(sign float64) func(foot, normal r3.Vec) float64 {
+		return func(_, normal r3.Vec) float64 { return solid.Smoothstep(-0.3, 0.3, sign*normal.Y) }
 	}
 	var zones []cavity.Zone
 	if d.BevelWidth > 0 {
@@ -84,11 +84,11 @@ func incisalAngleZones(d Design, along r3.Vec) []cavity.Zone {
 }
 
 // gingivalGroove runs in dentin just inside the junction along the gingival part
-// of the broken face; ok is false where no dentin is laid open.
-func (k *corner) gingivalGroove(r request, d Design, f anatomy.Frame) (groove, bool) {
-	const step, part, inside = 0.08, 0.45, 0.2 // mm; share of the face's height; mm from the junction
+// of the fracture surface; ok is false where no dentin is laid open.
+func (k *incisalAngle) gingivalGroove(r request, d Design, f anatomy.Frame) (groove, bool) {
+	const step, part, inside = 0.08, 0.45, 0.2 // mm; share of the surface's height; mm from the junction
 	far := math.Hypot(k.lost.Height, k.lost.Width)/2 + 0.8
-	face := r3.Scale(-k.planed, k.lost.Normal)
+	face := r3.Scale(-k.reduced, k.lost.Normal)
 	at := func(x, y float64) r3.Vec { return r3.Add(f.From(r3.Vec{X: x, Y: y}), face) }
 	sheet := solid.NewSheet(-far, -far, far, far, step).Fill(func(x, y float64) float64 {
 		return r.Model.Dentin().Distance(at(x, y)) + inside + grooveBur
@@ -122,13 +122,13 @@ func turnedToTop(points []solid.Point2) []solid.Point2 {
 	return append(append([]solid.Point2{}, points[top:]...), points[:top]...)
 }
 
-// lingualLock is a shallow dovetail in the lingual face beside a broken corner:
-// a neck that leaves the broken face and a wider end.
-func (r request) lingualLock(d Design, lost *lesion.IncisalAngle, skin *anatomy.Skin) *pocket {
-	const neck, wide, long, into = 0.5, 0.9, 2.2, 0.5 // mm: half widths, length, and past the broken face
+// lingualLock is a shallow dovetail in the lingual surface beside a broken incisal angle:
+// a neck that leaves the fracture surface and a wider end.
+func (r request) lingualLock(d Design, lost *lesion.IncisalAngle, outer *anatomy.OuterSurface) *pocket {
+	const isthmus, tail, length, past = 0.5, 0.9, 2.2, 0.5 // mm: half widths, length, and past the fracture surface
 	inward := r3.Scale(-1, lost.Normal)
 	edge := r3.Add(lost.At, r3.Scale(d.FractureReduction, inward))
-	at, ok := r.Model.OnSide(-1, edge.X+inward.X*long/2, edge.Z+inward.Z*long/2)
+	at, ok := r.Model.OnSide(-1, edge.X+inward.X*length/2, edge.Z+inward.Z*length/2)
 	if !ok {
 		return nil
 	}
@@ -139,10 +139,10 @@ func (r request) lingualLock(d Design, lost *lesion.IncisalAngle, skin *anatomy.
 	q := frame.To(edge)
 	start := solid.Point2{X: q.X, Y: q.Y}
 	line := solid.Polyline{Closed: true}
-	for _, c := range [][2]float64{{-into, -neck}, {0.45 * long, -neck}, {0.7 * long, -wide}, {long - 0.2, -wide}, {long, -wide + 0.3}, {long, wide - 0.3}, {long - 0.2, wide}, {0.7 * long, wide}, {0.45 * long, neck}, {-into, neck}} {
+	for _, c := range [][2]float64{{-past, -isthmus}, {0.45 * length, -isthmus}, {0.7 * length, -tail}, {length - 0.2, -tail}, {length, -tail + 0.3}, {length, tail - 0.3}, {length - 0.2, tail}, {0.7 * length, tail}, {0.45 * length, isthmus}, {-past, isthmus}} {
 		line.Points = append(line.Points, solid.Point2{X: start.X + c[0]*axis.X - c[1]*axis.Y, Y: start.Y + c[0]*axis.Y + c[1]*axis.X})
 	}
-	k := newPocket(skin, frame, line, 1)
+	k := newPocket(outer, frame, line, 1)
 	const round = 0.15 // mm, of its line angles
 	k.depth, k.radius = d.LockDepth, round
 	return k

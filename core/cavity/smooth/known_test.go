@@ -32,7 +32,7 @@ func topOf(at r3.Vec) anatomy.Frame {
 }
 
 func cavityOn(m *anatomy.Model, b body, bounds solid.Box, zones ...cavity.Zone) *Solid {
-	c := &Solid{surface: m.Surface, skin: m.Skin(), dentin: m.Dentin(), Frame: topOf(r3.Vec{}), body: b, bounds: bounds}
+	c := &Solid{surface: m.Surface, outer: m.OuterSurface(), dentin: m.Dentin(), Frame: topOf(r3.Vec{}), body: b, bounds: bounds}
 	if len(zones) > 0 {
 		c.bevel = cavity.NewBevel(m, zones...)
 	}
@@ -66,7 +66,7 @@ func TestABoxOfTheStartingFormHasItsVolume(t *testing.T) {
 	m := block(t, 3)
 	const height, width, depth, side = 3.0, 2.0, 1.5, 4.5
 	frame := topOf(r3.Vec{X: side})
-	b := &box{frame: frame, low: -height / 2, top: height / 2, axial: -width, floor: -depth, radius: 0.02, end: cavity.FacialWall}
+	b := &proximalBox{frame: frame, low: -height / 2, top: height / 2, axial: -width, floor: -depth, radius: 0.02, end: cavity.FacialWall}
 	c := cavityOn(m, b, b.bounds())
 	p := cutInto(m, c)
 	corners := 2 * (1 - math.Pi/4) * burRadius * burRadius * depth
@@ -92,7 +92,7 @@ type halfSpace struct{ deep float64 }
 func (h halfSpace) distance(at *cavity.Place) float64 { return max(-at.P.X, -h.deep-at.P.Z) }
 func (h halfSpace) walls(at *cavity.Place) float64    { return -at.P.X }
 func (h halfSpace) Over(foot, _ r3.Vec) float64       { return max(-foot.X, -h.deep-foot.Z) }
-func (h halfSpace) feature(*cavity.Place) uint16      { return cavity.BrokenFace }
+func (h halfSpace) feature(*cavity.Place) uint16      { return cavity.FractureSurface }
 func (h halfSpace) toPulp(pulp *solid.Dense) float64  { return pulp.Distance(r3.Vec{Z: -h.deep}) }
 func (h halfSpace) bounds() solid.Box {
 	return solid.Box{Min: r3.Vec{X: -4, Y: -5, Z: -3}, Max: r3.Vec{X: 5, Y: 5, Z: 0.8}}
@@ -135,11 +135,11 @@ func TestABevelAlongAStraightMarginHasItsArea(t *testing.T) {
 	}
 }
 
-// Round a closed convex margin of length L the face is (L w + pi w²) / cos a.
+// Round a closed convex margin of length L the surface is (L w + pi w²) / cos a.
 func TestABevelRoundAPitHasItsArea(t *testing.T) {
 	m := block(t, 3)
 	const radius, onSurface = 2.0, 0.7
-	k := newPocket(m.Skin(), topOf(r3.Vec{}), circle(radius), 2)
+	k := newPocket(m.OuterSurface(), topOf(r3.Vec{}), circle(radius), 2)
 	k.depth, k.radius, k.biting = 1.5, 0.1, cavity.OcclusalWall
 	bounds := k.bounds()
 	grow := r3.Vec{X: 1.2, Y: 1.2, Z: 0.2}
@@ -194,7 +194,7 @@ func TestGroovesReachIntoTheirWalls(t *testing.T) {
 	m := block(t, 3)
 	line := band(4, func(float64) float64 { return -1 }, func(float64) float64 { return 1 }, 6)
 	for _, deep := range []float64{0.2, 0.25, 0.35} {
-		k := newPocket(m.Skin(), topOf(r3.Vec{}), line, 1)
+		k := newPocket(m.OuterSurface(), topOf(r3.Vec{}), line, 1)
 		k.depth, k.radius, k.biting = 1.3, 0.1, cavity.OcclusalWall
 		c := cavityOn(m, k, k.bounds())
 		c.grooves = k.lineAngleGrooves(Design{Width: 4, GrooveDepth: deep})
@@ -204,14 +204,14 @@ func TestGroovesReachIntoTheirWalls(t *testing.T) {
 	}
 }
 
-// A round pit in a face of the block, with every figure known.
+// A round pit in a surface of the block, with every figure known.
 func pitIn(t *testing.T, m *anatomy.Model, at, out r3.Vec, radius, depth, open float64) (*measure.Prepared, anatomy.Frame) {
 	t.Helper()
 	frame := m.FrameAt(at)
 	if r3.Dot(frame.W, out) < 0.999 {
-		t.Fatalf("the face looks to %v", frame.W)
+		t.Fatalf("the surface looks to %v", frame.W)
 	}
-	k := newPocket(m.Skin(), frame, circle(radius), 1)
+	k := newPocket(m.OuterSurface(), frame, circle(radius), 1)
 	k.depth, k.radius, k.open, k.biting = depth, 0.05, math.Tan(open*math.Pi/180), cavity.OcclusalWall
 	c := cavityOn(m, k, k.bounds())
 	c.Frame = frame
@@ -240,7 +240,7 @@ func TestWallsThatOpenAreMeasuredSo(t *testing.T) {
 	}
 }
 
-// Of a margin on the front all shows, of one on another face nothing.
+// Of a margin on the front all shows, of one on another surface nothing.
 func TestTheMarginThatShowsFromTheFront(t *testing.T) {
 	m := block(t, 3)
 	const radius = 1.0

@@ -6,7 +6,7 @@ import (
 	"obturon/core/solid"
 )
 
-// outlineForm is a cavity's outline in the plane that touches the face: its
+// outlineForm is a cavity's outline in the plane that touches the surface: its
 // signed distance (mm), sampled once.
 type outlineForm struct{ sheet *solid.Sheet }
 

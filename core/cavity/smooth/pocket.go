@@ -11,7 +11,7 @@ import (
 	"obturon/core/solid"
 )
 
-// pocket is a cavity sunk into a face: its walls stand square to the surface,
+// pocket is a cavity sunk into a surface: its walls stand square to the surface,
 // or open outwards, and its floor keeps one depth under it.
 type pocket struct {
 	frame   anatomy.Frame // at the outline's middle
@@ -21,20 +21,20 @@ type pocket struct {
 	open    float64 // tangent of the walls' opening
 	radius  float64
 	biting  uint16 // the wall towards the biting side
-	skin    *anatomy.Skin
+	outer   *anatomy.OuterSurface
 }
 
-// tightest (mm) is the least radius of curvature of a face that is cut into.
+// tightest (mm) is the least radius of curvature of a surface that is cut into.
 const tightest = 3.0
 
 // walls is the distance (mm) from the walls, measured at the place's depth.
 func (k *pocket) walls(at *cavity.Place) float64 {
-	if !k.frame.OnFace(at.Foot, at.Normal) {
+	if !k.frame.OnItsSurface(at.Foot, at.Normal) {
 		return away
 	}
 	q := k.frame.To(at.Foot)
 	aside := k.outline.at(q.X, q.Y) + at.Depth*k.open
-	// Under a convex face walls come together: feet lie further apart than what
+	// Under a convex surface walls come together: feet lie further apart than what
 	// is under them.
 	return aside * (1 - math.Min(math.Max(at.Depth, 0)/tightest, 0.6))
 }
@@ -44,7 +44,7 @@ func (k *pocket) distance(at *cavity.Place) float64 {
 }
 
 func (k *pocket) Over(foot, normal r3.Vec) float64 {
-	if !k.frame.OnFace(foot, normal) {
+	if !k.frame.OnItsSurface(foot, normal) {
 		return away + outlineReach
 	}
 	q := k.frame.To(foot)
@@ -70,18 +70,18 @@ func (k *pocket) feature(at *cavity.Place) uint16 {
 }
 
 func (k *pocket) bounds() solid.Box {
-	const out, bulge = 0.8, 1.6 // mm: over the face, and that it curves away beside the middle
+	const out, bulge = 0.8, 1.6 // mm: over the surface, and that it curves away beside the middle
 	const around = 0.5          // mm
 	low, high := extentOf(k.line)
 	return boxOf(k.frame, r3.Vec{X: low.X - around, Y: low.Y - around, Z: -k.depth - bulge}, r3.Vec{X: high.X + around, Y: high.Y + around, Z: out})
 }
 
-// onFace is the place of the outer surface over (x, y) of the frame.
-func (k *pocket) onFace(x, y float64) (foot, normal r3.Vec) {
+// onAxialSurface is the place of the outer surface over (x, y) of the frame.
+func (k *pocket) surfaceOver(x, y float64) (foot, normal r3.Vec) {
 	p := k.frame.From(r3.Vec{X: x, Y: y})
-	const rounds = 4 // a face turns slowly: each round comes much nearer
+	const rounds = 4 // a surface turns slowly: each round comes much nearer
 	for range rounds {
-		foot, normal, _ = k.skin.Over(p)
+		foot, normal, _ = k.outer.Over(p)
 		q := k.frame.To(foot)
 		p = r3.Add(foot, k.frame.Turn(r3.Vec{X: x - q.X, Y: y - q.Y}))
 	}
@@ -97,7 +97,7 @@ func (k *pocket) toPulp(pulp *solid.Dense) float64 {
 			if k.outline.at(x, y) > 0 {
 				continue
 			}
-			foot, normal := k.onFace(x, y)
+			foot, normal := k.surfaceOver(x, y)
 			least = math.Min(least, pulp.Distance(r3.Sub(foot, r3.Scale(k.depth, normal))))
 		}
 	}
@@ -108,25 +108,25 @@ func (k *pocket) toPulp(pulp *solid.Dense) float64 {
 // most.
 const outlineReach = 4.5
 
-// newPocket sinks an outline, given in a frame on the face, into it.
-func newPocket(skin *anatomy.Skin, frame anatomy.Frame, line solid.Polyline, reach float64) *pocket {
-	return &pocket{frame: frame, line: line, outline: newOutline(line, math.Min(reach, outlineReach)), skin: skin}
+// newPocket sinks an outline, given in a frame on the surface, into it.
+func newPocket(outer *anatomy.OuterSurface, frame anatomy.Frame, line solid.Polyline, reach float64) *pocket {
+	return &pocket{frame: frame, line: line, outline: newOutline(line, math.Min(reach, outlineReach)), outer: outer}
 }
 
-// buildPocket makes the body of a cavity at the neck, or of a pit.
+// buildPocket makes the body of a cavity at the cervical line, or of a pit.
 func (c *Solid) buildPocket(r request, d Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
 		return cavity.ErrOffFace
 	}
 	frame := l.Frame
-	foot, normal := (&pocket{frame: frame, skin: c.skin}).onFace(0, d.IncisalShift)
+	foot, normal := (&pocket{frame: frame, outer: c.outer}).surfaceOver(0, d.IncisalShift)
 	if r3.Dot(normal, frame.W) < 0.3 {
 		return cavity.ErrOffFace
 	}
 	frame = r.Model.FrameAt(foot)
 	const around = 1.0 // mm in which the walls' own field matters
-	k := newPocket(c.skin, frame, r.outline(frame, d), around+d.BevelWidth)
+	k := newPocket(c.outer, frame, r.outline(frame, d), around+d.BevelWidth)
 	k.depth, k.radius, k.open = d.Depth, d.LineAngleRadius, math.Tan(d.WallOpening*math.Pi/180)
 	k.biting = cavity.OcclusalWall
 	if r.Model.Tooth.Anterior() {
@@ -140,8 +140,8 @@ func (c *Solid) buildPocket(r request, d Design) error {
 	return nil
 }
 
-// outline of a cavity at the neck or of a pit, in a frame at its middle. At the
-// neck its gingival edge follows the gingiva's curve where it is broad, and its
+// outline of a cavity at the cervical line or of a pit, in a frame at its middle. At the
+// cervical line its gingival edge follows the gingiva's curve where it is broad, and its
 // upper edge half of that: a kidney; small ones are saucers.
 func (r request) outline(frame anatomy.Frame, d Design) solid.Polyline {
 	level := func(y float64) func(float64) float64 { return func(float64) float64 { return y } }
@@ -162,7 +162,7 @@ func (r request) outline(frame anatomy.Frame, d Design) solid.Polyline {
 }
 
 // neckBend is how strongly the gingival margin rises towards the papillae, seen
-// on the face: mm over the middle for each mm² aside.
+// on the surface: mm over the middle for each mm² aside.
 func (r request) neckBend(frame anatomy.Frame) float64 {
 	const near, most = 3.0, 0.12 // mm; 1/mm
 	var sum, weight float64
@@ -188,7 +188,7 @@ func (r request) neckBend(frame anatomy.Frame) float64 {
 	return math.Min(math.Max(sum/weight, 0), most)
 }
 
-// bevelZones finish the occlusal margin of a cavity at the neck with a long
+// bevelZones finish the occlusal margin of a cavity at the cervical line with a long
 // bevel, and the whole margin of a pit.
 func (k *pocket) bevelZones(r request, d Design) []cavity.Zone {
 	if d.BevelWidth <= 0 {

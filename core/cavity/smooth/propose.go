@@ -53,30 +53,30 @@ func (r request) spareThePulp(d Design) (Design, error) {
 		return d, nil // what has broken off decides
 	}
 	figure := func(d *Design) *float64 { return &d.Depth }
-	own, ground := r.Criterion("neck.depth"), leastSunk
+	own, least := r.Criterion("neck.depth"), leastDepth
 	switch d.Class() {
 	case lesion.ClassIII:
 		figure = func(d *Design) *float64 { return &d.Width }
-		own, ground = r.Criterion("anterior.box_width"), leastWide
+		own, least = r.Criterion("anterior.box_width"), leastWide
 	case lesion.ClassI:
 		own = r.Criterion("pit.depth")
 	default:
 		if into := r.Criterion("neck.into_dentin").Target.Min; into > 0 {
 			l, _ := lesionOf[*lesion.SmoothSurface](r)
-			ground = r.thickestEnamel(l.Frame, d) + into
+			least = r.thickestEnamel(l.Frame, d) + into
 		}
 	}
 	pulp := r.Criterion("resist.pulp_distance")
-	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min, ground))
+	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min, least))
 	if err != nil {
 		return d, err
 	}
-	return r.drawBack(d, figure, pulp.Limits.Min, math.Max(own.Limits.Min, leastSunk))
+	return r.drawBack(d, figure, pulp.Limits.Min, math.Max(own.Limits.Min, leastDepth))
 }
 
 // drawBack lowers a figure, to no less than ground, until so much dentin (mm) is
 // left over the pulp.
-func (r request) drawBack(d Design, figure func(*Design) *float64, want, ground float64) (Design, error) {
+func (r request) drawBack(d Design, figure func(*Design) *float64, want, least float64) (Design, error) {
 	const step = 0.05 // mm
 	for {
 		c, err := build(r, d)
@@ -84,16 +84,16 @@ func (r request) drawBack(d Design, figure func(*Design) *float64, want, ground 
 			return d, err
 		}
 		at, lacking := figure(&d), want+cavity.PulpAllowance-c.ToPulp(r.Model)
-		if *at-step < ground-1e-9 || lacking <= 0 {
+		if *at-step < least-1e-9 || lacking <= 0 {
 			return d, nil
 		}
 		// What is drawn back comes to the pulp's good, or nearly.
 		const share = 0.8
-		*at = math.Max(nearest(*at-math.Max(step, share*lacking)), nearest(ground))
+		*at = math.Max(nearest(*at-math.Max(step, share*lacking)), nearest(least))
 	}
 }
 
 const (
-	leastSunk = 0.5 // mm that any cavity is deep: less holds no filling
-	leastWide = 0.9 // mm, a pear and a little: no box is narrower
+	leastDepth = 0.5 // mm that any cavity is deep: less holds no filling
+	leastWide  = 0.9 // mm, a pear and a little: no box is narrower
 )

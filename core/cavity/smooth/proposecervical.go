@@ -28,7 +28,7 @@ func (r request) proposeNeck(d *Design) error {
 			d.IncisalShift = nearest((top + bottom) / 2)
 		}
 	}
-	d.Depth = up(r.neckDepth(l, *d))
+	d.Depth = up(r.cervicalDepth(l, *d))
 	if r.Bonded() {
 		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
 		d.BevelWidth, d.BevelAngle = r.Aim("neck.bevel_width"), longAngle
@@ -45,16 +45,16 @@ const (
 	longAngle   = 30  // degrees of a long bevel to the surface
 )
 
-// neckDepth is the axial depth of a Class V: what the school asks for, and past
+// cervicalDepth is the axial depth of a Class V: what the school asks for, and past
 // the junction by as much.
-func (r request) neckDepth(l *lesion.SmoothSurface, d Design) float64 {
-	depth := math.Max(r.Aim("neck.depth"), leastSunk)
+func (r request) cervicalDepth(l *lesion.SmoothSurface, d Design) float64 {
+	depth := math.Max(r.Aim("neck.depth"), leastDepth)
 	if into := r.Aim("neck.into_dentin"); into > 0 {
 		depth = math.Max(depth, r.thickestEnamel(l.Frame, d)+into)
 	}
 	if r.Aim("neck.depth") == 0 { // led by the lesion
 		_, deepest := l.Frame.Origin, l.Deepest()
-		depth = math.Max(depth, r.Model.Skin().Depth(deepest))
+		depth = math.Max(depth, r.Model.OuterSurface().Depth(deepest))
 	}
 	return depth
 }
@@ -62,14 +62,14 @@ func (r request) neckDepth(l *lesion.SmoothSurface, d Design) float64 {
 // thickestEnamel under the outline of a design.
 func (r request) thickestEnamel(f anatomy.Frame, d Design) float64 {
 	const step, exponent = 0.3, 2.8 // mm; of the broadest outline
-	k := pocket{frame: f, skin: r.Model.Skin()}
+	k := pocket{frame: f, outer: r.Model.OuterSurface()}
 	thickest := 0.0
 	for x := -d.Width / 2; x <= d.Width/2; x += step {
 		for y := -d.Height / 2; y <= d.Height/2; y += step {
 			if math.Pow(math.Abs(2*x/d.Width), exponent)+math.Pow(math.Abs(2*y/d.Height), exponent) > 1 {
 				continue
 			}
-			foot, _ := k.onFace(x, y+d.IncisalShift)
+			foot, _ := k.surfaceOver(x, y+d.IncisalShift)
 			thickest = math.Max(thickest, r.Model.Dentin().Distance(foot))
 		}
 	}
@@ -80,14 +80,14 @@ func (r request) thickestEnamel(f anatomy.Frame, d Design) float64 {
 // free gingival margin, where it comes lowest.
 func (r request) overGingiva(l *lesion.SmoothSurface, d Design) (mm float64, ok bool) {
 	const middle = 0.25 // of the width, to either side, that counts
-	k := pocket{frame: l.Frame, skin: r.Model.Skin(), line: r.outline(l.Frame, d)}
+	k := pocket{frame: l.Frame, outer: r.Model.OuterSurface(), line: r.outline(l.Frame, d)}
 	gingiva := r.Model.GingivalLine(r.Gingiva)
 	mm = math.Inf(1)
 	for _, at := range k.line.Points {
 		if at.Y > 0 || math.Abs(at.X) > middle*d.Width {
 			continue
 		}
-		foot, _ := k.onFace(at.X, at.Y+d.IncisalShift)
+		foot, _ := k.surfaceOver(at.X, at.Y+d.IncisalShift)
 		if level, near := anatomy.LevelBeside(gingiva, foot); near {
 			mm, ok = math.Min(mm, foot.Z-level), true
 		}
@@ -95,7 +95,7 @@ func (r request) overGingiva(l *lesion.SmoothSurface, d Design) (mm float64, ok 
 	return mm, ok
 }
 
-// proposePit opens a pit of a face.
+// proposePit opens a pit of a surface.
 func (r request) proposePit(d *Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
@@ -106,7 +106,7 @@ func (r request) proposePit(d *Design) error {
 	d.Height = up(math.Max(height+2*cavity.RoundedCover, r.Aim("pit.width")))
 	d.Depth = r.Aim("pit.depth")
 	if d.Depth == 0 {
-		d.Depth = up(math.Max(r.Model.Skin().Depth(l.Deepest()), leastSunk))
+		d.Depth = up(math.Max(r.Model.OuterSurface().Depth(l.Deepest()), leastDepth))
 	}
 	if r.Bonded() {
 		d.BevelWidth, d.BevelAngle = r.Aim("retain.bevel_width"), cavity.UsualBevelAngle

@@ -5,14 +5,14 @@ import (
 	"obturon/core/lesion"
 )
 
-// proposeCorner finishes a broken corner.
+// proposeCorner finishes a broken incisal angle.
 func (r request) proposeCorner(d *Design) error {
 	lost, ok := lesionOf[*lesion.IncisalAngle](r)
 	if !ok {
 		return cavity.ErrOffFace
 	}
-	const planed, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
-	d.FractureReduction = planed
+	const reduced, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
+	d.FractureReduction = reduced
 	if lost.TakesGroove() {
 		d.GrooveDepth = r.Aim("corner.groove")
 	}
@@ -28,7 +28,7 @@ func (r request) proposeCorner(d *Design) error {
 }
 
 // facialFinish is the width (mm) and the angle (degrees) of the facial bevel of a
-// broken corner: never the sharp 45 degree line, which shows (operative
+// broken incisal angle: never the sharp 45 degree line, which shows (operative
 // dentistry convention).
 func facialFinish(style cavity.Style, translucent bool) (width, angle float64) {
 	switch {

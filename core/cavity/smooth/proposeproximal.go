@@ -11,7 +11,7 @@ import (
 )
 
 // proposeBox lays the box of a Class III about its lesion, from the starting form
-// that the school has, and keeps the incisal corner.
+// that the school has, and keeps the incisal angle.
 func (r request) proposeBox(d *Design) error {
 	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
@@ -31,7 +31,7 @@ func (r request) proposeBox(d *Design) error {
 		return cavity.ErrNoIncisalAngleLeft
 	}
 	// The starting form is longer than most lesions: it is moved towards gingival,
-	// so that the corner over it stands.
+	// so that the incisal angle over it stands.
 	if spare := r.Aim("anterior.box_height")*size - (top - low); spare > 0 {
 		upper := math.Min(top+spare/2, math.Max(top, edge-r.Aim("anterior.incisal_bridge")))
 		low, top = low-(spare-(upper-top)), upper
@@ -75,7 +75,7 @@ func (r request) clearOfNeighbour(f anatomy.Frame, low float64) float64 {
 	return low - furthest
 }
 
-// clearanceAt is the least distance (mm) from the proximal face to the tooth
+// clearanceAt is the least distance (mm) from the proximal surface to the tooth
 // beside along a gingival wall at y of a box's frame.
 func (r request) clearanceAt(f anatomy.Frame, y float64) float64 {
 	const ways, half = 7, 1.2 // mm to either side of the lesion's middle
@@ -107,7 +107,7 @@ func (r request) smaller() float64 {
 
 // incisalAt is how high the incisal edge stands over a box, along V of its frame.
 func (r request) incisalAt(f anatomy.Frame) float64 {
-	const beside = 1.5 // mm from the proximal face
+	const beside = 1.5 // mm from the proximal surface
 	lowest := math.Inf(1)
 	for _, p := range r.Model.IncisalEdge {
 		q := f.To(p)

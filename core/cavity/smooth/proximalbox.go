@@ -11,37 +11,37 @@ import (
 	"obturon/core/solid"
 )
 
-// box is the cavity of a Class III: sunk along the bur from the lingual or the
-// facial face beside the proximal one, through which it opens too.
-type box struct {
-	frame    anatomy.Frame // at the lesion's middle: U out of the proximal face, W along the bur
+// proximalBox is the cavity of a Class III: sunk along the bur from the lingual or the
+// facial surface beside the proximal one, through which it opens too.
+type proximalBox struct {
+	frame    anatomy.Frame // at the lesion's middle: U out of the proximal surface, W along the bur
 	low, top float64       // of gingival and incisal wall, along V
 	axial    float64       // of the axial wall along U, over the lesion's middle
-	slope    float64       // of the axial wall, which keeps to the proximal face
+	slope    float64       // of the axial wall, which keeps to the proximal surface
 	floor    float64       // of the wall the bur stops at, along W
-	surface  float64       // of the face it is entered through, along W
+	surface  float64       // of the surface it is entered through, along W
 	radius   float64
 	end      uint16 // the wall the bur stops at
 }
 
 // aside is the distance from the walls alone, as if they had no end.
-func (b *box) aside(q r3.Vec) float64 {
+func (b *proximalBox) aside(q r3.Vec) float64 {
 	axial := (b.axial + b.slope*q.Y - q.X) / math.Hypot(1, b.slope)
-	corner := math.Max(b.radius, burRadius)
-	return math.Max(solid.RoundedIntersection(axial, q.Y-b.top, corner), solid.RoundedIntersection(axial, b.low-q.Y, corner))
+	rounded := math.Max(b.radius, burRadius)
+	return math.Max(solid.RoundedIntersection(axial, q.Y-b.top, rounded), solid.RoundedIntersection(axial, b.low-q.Y, rounded))
 }
 
-func (b *box) distanceIn(q r3.Vec) float64 {
+func (b *proximalBox) distanceIn(q r3.Vec) float64 {
 	return solid.RoundedIntersection(b.aside(q), b.floor-q.Z, b.radius)
 }
 
-func (b *box) distance(at *cavity.Place) float64 { return b.distanceIn(b.frame.To(at.P)) }
+func (b *proximalBox) distance(at *cavity.Place) float64 { return b.distanceIn(b.frame.To(at.P)) }
 
-func (b *box) walls(at *cavity.Place) float64 { return b.aside(b.frame.To(at.P)) }
+func (b *proximalBox) walls(at *cavity.Place) float64 { return b.aside(b.frame.To(at.P)) }
 
-func (b *box) Over(foot, _ r3.Vec) float64 { return b.distanceIn(b.frame.To(foot)) }
+func (b *proximalBox) Over(foot, _ r3.Vec) float64 { return b.distanceIn(b.frame.To(foot)) }
 
-func (b *box) feature(at *cavity.Place) uint16 {
+func (b *proximalBox) feature(at *cavity.Place) uint16 {
 	q := b.frame.To(at.P)
 	axial := b.axial + b.slope*q.Y - q.X
 	upper, lower, end := q.Y-b.top, b.low-q.Y, b.floor-q.Z
@@ -57,15 +57,15 @@ func (b *box) feature(at *cavity.Place) uint16 {
 	}
 }
 
-func (b *box) bounds() solid.Box {
-	const out, around = 1.2, 0.5 // mm past the faces, and about the walls
+func (b *proximalBox) bounds() solid.Box {
+	const out, around = 1.2, 0.5 // mm past the surfaces, and about the walls
 	lean := math.Abs(b.slope) * (b.top - b.low)
 	return boxOf(b.frame,
 		r3.Vec{X: b.axial - lean - around, Y: b.low - around, Z: b.floor - around},
 		r3.Vec{X: out, Y: b.top + around, Z: b.surface + out})
 }
 
-func (b *box) toPulp(pulp *solid.Dense) float64 {
+func (b *proximalBox) toPulp(pulp *solid.Dense) float64 {
 	const step = 0.2 // mm
 	least := math.Inf(1)
 	for y := b.low; y <= b.top; y += step {
@@ -80,25 +80,25 @@ func (b *box) toPulp(pulp *solid.Dense) float64 {
 	return least
 }
 
-// boxFrame looks at a proximal lesion along the bur, from the face it is
+// boxFrame looks at a proximal lesion along the bur, from the surface it is
 // entered through.
 func (r request) boxFrame(l *lesion.Proximal) anatomy.Frame {
 	facial := -1.0
 	if r.opens() == lesion.Buccal {
 		facial = 1
 	}
-	const inside = 1.2 // mm from the proximal face, where the bur enters
+	const inside = 1.2 // mm from the proximal surface, where the bur enters
 	middle := l.Middle()
 	out := r3.Vec{Y: facial}
 	if at, ok := r.Model.OnSide(facial, middle.X-r.sideSign()*inside, middle.Z); ok {
-		_, normal, _ := r.Model.Skin().Over(at)
+		_, normal, _ := r.Model.OuterSurface().Over(at)
 		out = r3.Unit(r3.Vec{Y: normal.Y, Z: normal.Z}) // the bur stays in the plane along the tooth
 	}
 	rise := r3.Unit(r3.Sub(r3.Vec{Z: 1}, r3.Scale(out.Z, out)))
 	return anatomy.Frame{Origin: middle, U: r3.Vec{X: r.sideSign()}, V: rise, W: out}
 }
 
-// entered is how far along W the face lies that the bur enters through, over
+// entered is how far along W the surface lies that the bur enters through, over
 // (x, y) of the frame.
 func (r request) entered(f anatomy.Frame, x, y float64) (float64, bool) {
 	const above, reach, step = 7.0, 14.0, 0.2 // mm
@@ -106,24 +106,24 @@ func (r request) entered(f anatomy.Frame, x, y float64) (float64, bool) {
 	return above - t, ok
 }
 
-// proximalAt is how far along U the proximal face lies at y and z of the frame.
+// proximalAt is how far along U the proximal surface lies at y and z of the frame.
 func (r request) proximalAt(f anatomy.Frame, y, z float64) (float64, bool) {
 	const out, reach, step = 3.0, 7.0, 0.2 // mm
 	t, ok := r.Model.Surface.RootAlong(f.From(r3.Vec{X: out, Y: y, Z: z}), r3.Scale(-1, f.U), 0, reach, step)
 	return out - t, ok
 }
 
-func (r request) newBox(d Design) (*box, error) {
+func (r request) newBox(d Design) (*proximalBox, error) {
 	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
 		return nil, cavity.ErrOffFace
 	}
-	b := &box{frame: r.boxFrame(l), radius: d.LineAngleRadius, end: cavity.FacialWall}
+	b := &proximalBox{frame: r.boxFrame(l), radius: d.LineAngleRadius, end: cavity.FacialWall}
 	if r.opens() == lesion.Buccal {
 		b.end = cavity.LingualWall
 	}
 	b.low, b.top = d.IncisalShift-d.Height/2, d.IncisalShift+d.Height/2
-	const beside = 0.6 // of the half height, where the proximal face is felt
+	const beside = 0.6 // of the half height, where the proximal surface is felt
 	upper, ok1 := r.proximalAt(b.frame, d.IncisalShift+beside*d.Height/2, 0)
 	lower, ok2 := r.proximalAt(b.frame, d.IncisalShift-beside*d.Height/2, 0)
 	if !ok1 || !ok2 {
@@ -154,10 +154,10 @@ func (c *Solid) buildBox(r request, d Design) error {
 }
 
 // grooves run along the gingivoaxial and the incisoaxial line angle.
-func (b *box) grooves(d Design) []groove {
-	const short = 0.35 // mm from floor and face, so that none opens there
-	line := func(y, sense float64) groove {
-		y += sense * (d.GrooveDepth - grooveBur)
+func (b *proximalBox) grooves(d Design) []groove {
+	const short = 0.35 // mm from floor and surface, so that none opens there
+	line := func(y, sign float64) groove {
+		y += sign * (d.GrooveDepth - grooveBur)
 		x := b.axial + b.slope*y + grooveBur
 		return groove{radius: grooveBur, line: []r3.Vec{
 			b.frame.From(r3.Vec{X: x, Y: y, Z: b.floor + short}), b.frame.From(r3.Vec{X: x, Y: y, Z: b.surface - 2*short}),
@@ -166,7 +166,7 @@ func (b *box) grooves(d Design) []groove {
 	return []groove{line(b.low, -1), line(b.top, +1)}
 }
 
-// bevelZones finish the margin on the facial and lingual faces; the proximal one
+// bevelZones finish the margin on the facial and lingual surfaces; the proximal one
 // is left as the walls make it, and the thin incisal edge as it is.
 func bevelZones(d Design, height float64) []cavity.Zone {
 	if d.BevelWidth <= 0 {

@@ -19,7 +19,7 @@ type Solid struct {
 	// Frame is how the cavity is seen: W is the bur's axis out of the tooth, V
 	// as far towards the biting side as the surface allows.
 	Frame    anatomy.Frame
-	skin     *anatomy.Skin
+	outer    *anatomy.OuterSurface
 	dentin   *solid.Dense
 	body     body
 	lock     *pocket
@@ -44,7 +44,7 @@ type body interface {
 
 const away = 2.0 // mm, stands for "not near"
 
-func (c *Solid) at(p r3.Vec) cavity.Place { return cavity.PlaceOf(p, c.skin, c.surface) }
+func (c *Solid) at(p r3.Vec) cavity.Place { return cavity.PlaceOf(p, c.outer, c.surface) }
 
 // Distance is the signed distance (mm) to the cavity's surface near it.
 func (c *Solid) Distance(p r3.Vec) float64 {
@@ -101,7 +101,7 @@ func (c *Solid) Bounds() solid.Box { return c.bounds }
 // build makes the cavity of a design. It fails with cavity.ErrOffFace where the
 // figures leave the surface.
 func build(r request, d Design) (*Solid, error) {
-	c := &Solid{Site: d.Site, surface: r.Model.Surface, skin: r.Model.Skin(), dentin: r.Model.Dentin(), diseased: cavity.NewRemoval(r.Lesions)}
+	c := &Solid{Site: d.Site, surface: r.Model.Surface, outer: r.Model.OuterSurface(), dentin: r.Model.Dentin(), diseased: cavity.NewRemoval(r.Lesions)}
 	var err error
 	switch d.Class() {
 	case lesion.ClassIII:

@@ -1122,7 +1122,7 @@ export interface components {
             distal_corner_lock_depth?: number;
             /**
              * Format: double
-             * @description broken face reduced by, mm
+             * @description fracture surface reduced by, mm
              */
             distal_corner_planed?: number;
             /**
@@ -1387,7 +1387,7 @@ export interface components {
             mesial_corner_lock_depth?: number;
             /**
              * Format: double
-             * @description broken face reduced by, mm
+             * @description fracture surface reduced by, mm
              */
             mesial_corner_planed?: number;
             /**

@@ -5,7 +5,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   groove: { stroke: "var(--soft)", width: 1.1 },
   neighbour: { stroke: "var(--soft)", width: 1 },
   bite: { stroke: "var(--warn)", width: 1.6 },
-  neck: { stroke: "var(--dentin-edge)", width: 1.1, dash: "1 3" },
+  cervical_line: { stroke: "var(--dentin-edge)", width: 1.1, dash: "1 3" },
   gingiva: { stroke: "var(--pulp-edge)", width: 1.3, dash: "7 3" },
   contact: { stroke: "var(--soft)", width: 1, dash: "2 2" },
   uncut: { stroke: "var(--soft)", width: 0.9, dash: "4 3" },

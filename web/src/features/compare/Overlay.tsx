@@ -18,7 +18,7 @@ const ground = new Set([
   "neighbour",
   "pulp",
   "lesion",
-  "neck",
+  "cervical_line",
   "gingiva",
 ]);
 

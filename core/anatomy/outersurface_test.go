@@ -15,12 +15,12 @@ func TestSkinOfABallKnowsDepthAndFoot(t *testing.T) {
 	centre := r3.Vec{X: 0.13, Y: -0.21, Z: 0.07}
 	around := solid.Box{Min: r3.Vec{X: -5, Y: -5, Z: -5}, Max: r3.Vec{X: 5, Y: 5, Z: 5}}
 	ball := solid.NewBlank(solid.NewGrid(around, 0.1), func(p r3.Vec) float64 { return r3.Norm(r3.Sub(p, centre)) - radius })
-	skin := FromFields(notation.Tooth{}, Frame{}, ball, nil, nil).Skin()
+	outer := FromFields(notation.Tooth{}, Frame{}, ball, nil, nil).OuterSurface()
 	for _, out := range []r3.Vec{{X: 1}, {X: -0.3, Y: 0.8, Z: 0.2}, {X: 0.5, Y: 0.5, Z: -0.7}} {
 		out = r3.Unit(out)
 		for _, depth := range []float64{-0.5, 0, 0.3, 1.5, 2.5} {
 			p := r3.Add(centre, r3.Scale(radius-depth, out))
-			foot, normal, got := skin.Over(p)
+			foot, normal, got := outer.Over(p)
 			if math.Abs(got-depth) > 0.01 {
 				t.Errorf("depth %v along %v reads %.3f", depth, out, got)
 			}

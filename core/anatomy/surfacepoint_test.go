@@ -16,7 +16,7 @@ func TestFacePitsLieInTheSurfaceWhereTheirTeethHaveThem(t *testing.T) {
 		"11": {LingualPit}, "12": {LingualPit}, "13": nil, "31": nil, "51": nil, "24": nil,
 	} {
 		tooth := notation.MustParse(iso)
-		if got := Describe(tooth).FacePits; !slices.Equal(got, want) {
+		if got := Describe(tooth).SmoothSurfacePits; !slices.Equal(got, want) {
 			t.Errorf("%s has pits %v, want %v", iso, got, want)
 		}
 		m, err := Build(tooth, MeasuredSizes{}, 30, 0.2)
@@ -50,7 +50,7 @@ func TestAFrameOnAFaceLooksOutAndUp(t *testing.T) {
 		"facial": {r3.Vec{Y: 1}, r3.Vec{X: 1}}, "lingual": {r3.Vec{Y: -1}, r3.Vec{X: 1}},
 		"mesial": {r3.Vec{X: 1}, r3.Vec{Y: 1}}, "distal": {r3.Vec{X: -1}, r3.Vec{Y: 1}},
 	} {
-		at, ok := m.onFace(c.dir, 0, 2)
+		at, ok := m.onAxialSurface(c.dir, 0, 2)
 		if !ok {
 			t.Fatal(name)
 		}
@@ -63,12 +63,12 @@ func TestAFrameOnAFaceLooksOutAndUp(t *testing.T) {
 				t.Errorf("%s: its axes are not square", name)
 			}
 		}
-		if foot, normal, _ := m.Skin().Over(at); !f.OnFace(foot, normal) {
-			t.Errorf("%s: its own origin is not on the face", name)
+		if foot, normal, _ := m.OuterSurface().Over(at); !f.OnItsSurface(foot, normal) {
+			t.Errorf("%s: its own origin is not on the surface", name)
 		}
-		if far, ok := m.onFace(r3.Scale(-1, c.dir), 0, 2); ok {
-			if foot, normal, _ := m.Skin().Over(far); f.OnFace(foot, normal) {
-				t.Errorf("%s: the opposite face counts as it", name)
+		if far, ok := m.onAxialSurface(r3.Scale(-1, c.dir), 0, 2); ok {
+			if foot, normal, _ := m.OuterSurface().Over(far); f.OnItsSurface(foot, normal) {
+				t.Errorf("%s: the opposite surface counts as it", name)
 			}
 		}
 	}
@@ -79,10 +79,10 @@ func TestTheEdgeFallsToItsCorners(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for _, sense := range []float64{1, -1} {
-		reach, height := m.IncisalAngle(sense)
-		if sense*reach < 2 || height > m.Sizes.Height-0.8 || height < 0.4*m.Sizes.Height {
-			t.Errorf("side %+.0f: the corner lies at %.1f, %.1f high of %.1f", sense, reach, height, m.Sizes.Height)
+	for _, sign := range []float64{1, -1} {
+		reach, height := m.IncisalAngle(sign)
+		if sign*reach < 2 || height > m.Sizes.Height-0.8 || height < 0.4*m.Sizes.Height {
+			t.Errorf("side %+.0f: the incisal angle lies at %.1f, %.1f high of %.1f", sign, reach, height, m.Sizes.Height)
 		}
 	}
 	if tip := m.EdgeHeight(0); m.Sizes.Height-tip > 0.6 {

@@ -8,23 +8,23 @@ import (
 	"obturon/core/solid"
 )
 
-// faceGrooves carves the buccal, lingual and proximal faces. A negative depth
+// axialGrooves carves the buccal, lingual and proximal surfaces. A negative depth
 // is a bulge, such as the mesiobuccal cervical ridge of primary first molars.
-type faceGrooves []faceGroove
+type axialGrooves []axialGroove
 
-type faceGroove struct {
+type axialGroove struct {
 	outerGroove
-	facial bool    // runs on the buccal or lingual face, else proximal
+	facial bool    // runs on the buccal or lingual surface, else proximal
 	sign   float64 // +1 buccal or mesial, -1 lingual or distal
 	curve  []r3.Vec
-	// low and high bound the part of the face that the groove changes.
+	// low and high bound the part of the surface that the groove changes.
 	low, high r3.Vec
 }
 
-func newFaceGrooves(c *crown) faceGrooves {
-	var all faceGrooves
+func newAxialGrooves(c *crown) axialGrooves {
+	var all axialGrooves
 	for _, o := range c.OuterGrooves {
-		f := faceGroove{outerGroove: o, facial: o.Side == "B" || o.Side == "L", sign: 1}
+		f := axialGroove{outerGroove: o, facial: o.Side == "B" || o.Side == "L", sign: 1}
 		if o.Side == "L" || o.Side == "D" {
 			f.sign = -1
 		}
@@ -46,7 +46,7 @@ func newFaceGrooves(c *crown) faceGrooves {
 const endPitRadius = 0.3 // mm
 
 // depth is the carving in mm at p, whose normalised section position is (u, v).
-func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
+func (fs axialGrooves) depth(p r3.Vec, u, v float64) float64 {
 	sum := 0.0
 	r := math.Hypot(u, v)
 	if r < 1e-6 {
@@ -61,8 +61,8 @@ func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
 		if across < f.low.X || across > f.high.X || p.Z < f.low.Y || p.Z > f.high.Y {
 			continue
 		}
-		onFace := solid.Smoothstep(0.15, 0.55, towards)
-		if onFace == 0 {
+		onAxialSurface := solid.Smoothstep(0.15, 0.55, towards)
+		if onAxialSurface == 0 {
 			continue
 		}
 		d, along := nearest2D(f.curve, across, p.Z)
@@ -71,11 +71,11 @@ func (fs faceGrooves) depth(p r3.Vec, u, v float64) float64 {
 		if f.Fades {
 			depth *= solid.Smoothstep(0, 0.7, 1-along)
 		}
-		sum += onFace * depth * math.Exp(-e*e)
+		sum += onAxialSurface * depth * math.Exp(-e*e)
 		if f.EndPit > 0 {
 			end := f.curve[len(f.curve)-1]
 			e := math.Hypot(across-end.X, p.Z-end.Y) / endPitRadius
-			sum += onFace * f.EndPit * math.Exp(-e*e)
+			sum += onAxialSurface * f.EndPit * math.Exp(-e*e)
 		}
 	}
 	return sum

@@ -12,9 +12,9 @@ const (
 	LingualPit = "lingual pit"
 )
 
-// facePits lists where the grooves of the buccal and lingual faces end in a pit,
+// smoothSurfacePits lists where the grooves of the buccal and lingual surfaces end in a pit,
 // and the pit over the cingulum of upper incisors.
-func (c *crown) facePits() []string {
+func (c *crown) smoothSurfacePits() []string {
 	var names []string
 	for _, o := range c.OuterGrooves {
 		switch {
@@ -45,34 +45,34 @@ func (m *Model) FacePit(name string) (at r3.Vec, ok bool) {
 		dir, side = r3.Vec{Y: -1}, "L"
 	}
 	if side == "L" && c.hasCingulumPit() {
-		return m.onFace(dir, 0, (m.Cingulum.Z+m.LingualFossa.Z)/2)
+		return m.onAxialSurface(dir, 0, (m.Cingulum.Z+m.LingualFossa.Z)/2)
 	}
 	for _, o := range c.OuterGrooves {
 		if o.EndPit > 0 && o.Side == side {
 			end := o.Points[len(o.Points)-1]
 			over := m.shape.lean.leaning(r3.Vec{X: c.x(end[0]), Y: dir.Y * 0.4 * c.Buccolingual, Z: end[1] * c.Height})
-			return m.onFace(dir, -dir.Y*over.X, over.Z)
+			return m.onAxialSurface(dir, -dir.Y*over.X, over.Z)
 		}
 	}
 	return at, false
 }
 
-// OverNeck is the place in the middle of the facial or lingual face so far (mm)
+// OverCervicalLine is the place in the middle of the facial or lingual surface so far (mm)
 // over the cervical line; negative is on the root.
-func (m *Model) OverNeck(facial bool, mm float64) (at r3.Vec, ok bool) {
+func (m *Model) OverCervicalLine(facial bool, mm float64) (at r3.Vec, ok bool) {
 	dir := r3.Vec{Y: 1}
 	if !facial {
 		dir.Y = -1
 	}
-	return m.onFace(dir, 0, enamelCover{m.shape.c}.cervicalLine(0, dir.Y)+mm)
+	return m.onAxialSurface(dir, 0, enamelCover{m.shape.c}.cervicalLine(0, dir.Y)+mm)
 }
 
 // IncisalAngle is the mesial (+1) or distal (-1) angle of an incisal edge: how far the
-// crown reaches on that side, and how high the edge stands at the corner.
-func (m *Model) IncisalAngle(sense float64) (reach, height float64) {
-	const turned = 0.8 // of the reach, where the edge turns down to the proximal face
+// crown reaches on that side, and how high the edge stands at the incisal angle.
+func (m *Model) IncisalAngle(sign float64) (reach, height float64) {
+	const turned = 0.8 // of the reach, where the edge turns down to the proximal surface
 	contact := m.MesialContact
-	if sense < 0 {
+	if sign < 0 {
 		contact = m.DistalContact
 	}
 	return contact.At.X, m.EdgeHeight(turned * contact.At.X)
@@ -98,30 +98,30 @@ func (m *Model) EdgeAt(x float64) r3.Vec {
 	return at
 }
 
-// OnProximal is the place of the mesial (+1) or distal (-1) face at a height,
+// OnProximal is the place of the mesial (+1) or distal (-1) surface at a height,
 // y mm towards facial; ok is false beside the crown.
-func (m *Model) OnProximal(sense, y, z float64) (at r3.Vec, ok bool) {
-	return m.onFace(r3.Vec{X: sense}, sense*y, z)
+func (m *Model) OnProximal(sign, y, z float64) (at r3.Vec, ok bool) {
+	return m.onAxialSurface(r3.Vec{X: sign}, sign*y, z)
 }
 
-// OnSide is the place of the facial (+1) or lingual (-1) face at a height, x mm
+// OnSide is the place of the facial (+1) or lingual (-1) surface at a height, x mm
 // towards mesial; ok is false beside the crown.
 func (m *Model) OnSide(facial, x, z float64) (at r3.Vec, ok bool) {
-	return m.onFace(r3.Vec{Y: facial}, -facial*x, z)
+	return m.onAxialSurface(r3.Vec{Y: facial}, -facial*x, z)
 }
 
 // FrameAt is a frame on the surface at a place of it: W out of the tooth, V as
 // far towards the biting side as the surface allows, and U along it towards
-// mesial, or towards facial on proximal faces. It is not always right-handed.
+// mesial, or towards facial on proximal surfaces. It is not always right-handed.
 func (m *Model) FrameAt(at r3.Vec) Frame {
-	_, out, _ := m.Skin().Over(at)
+	_, out, _ := m.OuterSurface().Over(at)
 	return frameOut(at, out)
 }
 
 func frameOut(at, out r3.Vec) Frame {
 	rise := r3.Sub(r3.Vec{Z: 1}, r3.Scale(out.Z, out))
 	const level = 1e-6
-	if r3.Norm(rise) < level { // a face that lies level has no way up: facial stands for it
+	if r3.Norm(rise) < level { // a surface that lies level has no way up: facial stands for it
 		rise = r3.Vec{Y: 1}
 	}
 	up := r3.Unit(rise)
