@@ -7,8 +7,9 @@ import (
 	"obturon/core/lesion"
 )
 
-// treatment follows the deepest finding: lesions within enamel are not drilled
-// by default (operative dentistry convention).
+// treatment follows the deepest finding: lesions within enamel are not drilled by
+// default. Minimal intervention, as all four schools teach it, restores where
+// dentin is reached or the surface is broken, and seals or arrests before that.
 func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
 	fissure, proximal, neck := false, false, false
 	stays := false

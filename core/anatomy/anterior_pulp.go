@@ -19,7 +19,9 @@ type pulpWedge struct {
 
 func newAnteriorPulp(s *shape, k float64) *pulpChamber {
 	c := s.c
-	edgeToHorn := 5.3 // mm, dental anatomy convention
+	// mm from the incisal edge to the highest horn: textbooks of endodontic access
+	// give 5 to 6 on upper incisors of adults, less on the smaller lower ones.
+	edgeToHorn := 5.3
 	if c.Primary {
 		edgeToHorn = 3.3
 	} else if !c.Upper {
@@ -32,7 +34,8 @@ func newAnteriorPulp(s *shape, k float64) *pulpChamber {
 		labial, lingual := cover.lateral(0, 1, z), cover.lateral(0, -1, z)
 		return (at.buccal - labial - at.lingual + lingual + c.lingualFossa(0, -1, z)) / 2
 	}
-	// Shares of the neck that the pulp takes up (dental anatomy convention).
+	// Shares of the tooth's cervical width that the pulp takes up: cross-sections in
+	// dental anatomy atlases show about a third mesiodistally, a quarter labiolingually.
 	const shareX, shareY = 0.30, 0.22
 	w := &pulpWedge{
 		halfX: shareX * c.CervicalMesiodistal / 2 * k, halfY: shareY * c.CervicalBuccolingual / 2 * k,

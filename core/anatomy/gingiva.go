@@ -11,8 +11,9 @@ import (
 // Negative values mean recession.
 type Gingiva struct{ Facial, Lingual, Papilla float64 }
 
-// GingivaAt is the healthy margin of an age: it lies high on young crowns and
-// has come down to the cervix late in life (periodontal convention).
+// GingivaAt is the healthy margin of an age. Passive eruption, as periodontology
+// describes it, leaves it 1 to 2 mm over the cervical line on young crowns and
+// brings it down to that line late in life.
 func GingivaAt(ageYears float64) Gingiva {
 	share := math.Min(math.Max((ageYears-15)/45, 0), 1)
 	height := mix(1.2, 0.3, share)

@@ -285,8 +285,9 @@ func sides(tips []Named) (buccal, lingual r3.Vec) {
 // occlusalTable finds the plane the bur is held square to. On lower teeth it
 // rests on the cusp tips and so follows the crown's lingual lean; the cusps of
 // upper premolars and molars differ in length while their crowns stand
-// upright, so there it is square to the long axis (operative dentistry
-// convention). It never tips mesially or distally.
+// upright, so there it is square to the long axis. Operative textbooks teach both:
+// the bur follows the lingual tilt of lower premolars and molars, and the long axis
+// of upper ones. It never tips mesially or distally.
 func occlusalTable(c *crown, m *Model, l Landmarks) Frame {
 	slope := 0.0 // rise per mm towards facial
 	if !c.Upper {

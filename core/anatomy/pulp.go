@@ -8,8 +8,9 @@ import (
 	"obturon/core/solid"
 )
 
-// pulpSizeAt is the chamber's size factor by age: the pulp recedes from 1.2
-// when young to 1.0 in the adult and 0.6 in old age (dental anatomy convention).
+// pulpSizeAt is the chamber's size factor by age: secondary dentin narrows it from
+// 1.2 when young over 1.0 in the adult to 0.6 in old age, the order of size that
+// radiographic studies of pulp and age in endodontic textbooks report.
 // Primary teeth are lost before it does.
 func (c *crown) pulpSizeAt(ageYears float64) float64 {
 	switch {
@@ -93,8 +94,8 @@ func newPulp(s *shape, k float64) *pulpChamber {
 }
 
 // hornCover is the dentin (mm) between a horn of a primary molar and the
-// junction around it: the mesial horns come nearest (paediatric dental anatomy
-// convention).
+// junction around it: the mesial horns come nearest, which is why texts of
+// paediatric dentistry warn of the mesial wall.
 func hornCover(mesial bool) float64 {
 	if mesial {
 		return 1.85
@@ -103,7 +104,8 @@ func hornCover(mesial bool) float64 {
 }
 
 // roofCover is the dentin (mm) over the chamber of a primary molar, under its
-// fissures (paediatric dental anatomy convention).
+// fissures: half of a permanent molar's, as texts of paediatric dentistry compare
+// the two.
 const roofCover = 2.0
 
 // lower is how far (mm) a place must sink until so much dentin covers it on

@@ -9,7 +9,7 @@ import (
 
 // CuspBevel is the bevel on the facial and lingual surfaces below covered cusps:
 // scalloped on the facial side, so that no line of light betrays it, straight
-// and as heavy on the lingual one (operative dentistry convention).
+// and as heavy on the lingual one, as the adhesive school finishes onlays.
 type CuspBevel struct {
 	covered Covered
 	surface *solid.Blank

@@ -93,8 +93,8 @@ func InOrder(meant func(surface string) bool) []string {
 }
 
 // HornInTheWay reports findings that call for a mesial box of a primary first
-// molar, whose mesial horn lies where the axial wall would (paediatric
-// dentistry convention).
+// molar, whose mesial horn lies where the axial wall would: texts of paediatric
+// dentistry restore that side with a crown.
 func HornInTheWay(findings []Finding, t notation.Tooth) bool {
 	const first = 4
 	return t.Primary() && t.Position() == first &&

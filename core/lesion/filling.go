@@ -7,8 +7,9 @@ import (
 )
 
 // An old filling is modelled as the cavity it was laid in: upright walls and a
-// flat floor. Its sizes are those of a conventional preparation where none are
-// given (operative dentistry convention).
+// flat floor. Where none are given, its sizes are the traditional school's for an
+// amalgam: an isthmus of a quarter of the intercuspal distance and a box that
+// clears its neighbour on all sides.
 const (
 	fillingWidth     = 1.5  // mm, buccolingually, on a crown as wide as widestMolar
 	fillingLength    = 4.4  // mm, mesiodistally, between the middles of its round ends

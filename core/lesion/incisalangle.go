@@ -13,8 +13,9 @@ import (
 )
 
 // incisalAngleExtent is how much of an incisal angle is lost by default, as shares
-// of the crown's height and width: in enamel, into dentin, near the pulp
-// (operative dentistry convention).
+// of the crown's height and width. Dental traumatology grades a crown fracture by
+// what it lays open: enamel alone, dentin, and dentin close to the pulp, which
+// begins where about a third of the crown is gone.
 type incisalAngleExtent struct{ height, width float64 }
 
 var incisalAngleExtents = map[Depth]incisalAngleExtent{

@@ -33,8 +33,8 @@ func LayersAt(m *anatomy.Model, site Site) (Layers, error) {
 }
 
 // DepthOf names the depth of a lesion that was measured from the surface
-// inwards: halves of the enamel, thirds of the dentin (operative dentistry
-// convention).
+// inwards: halves of the enamel, thirds of the dentin, the grades E1, E2, D1 to D3
+// in which cariology reads a bitewing.
 func (l Layers) DepthOf(mm float64) Depth {
 	switch into := mm - l.Enamel; {
 	case mm <= l.Enamel/2:

@@ -11,9 +11,9 @@ import (
 	"obturon/core/solid"
 )
 
-// extent holds the default size of an occlusal lesion in mm (operative
-// dentistry convention: an outer third of dentin is about 0.6 mm deep; the
-// lesion widens along the junction as it deepens).
+// extent holds the default size of an occlusal lesion in mm. Cariology's picture
+// of fissure caries: two cones, the inner one with its base on the junction, along
+// which it widens as it deepens; an outer third of dentin is about 0.6 mm.
 type extent struct{ width, intoDentin, length float64 }
 
 var defaultExtents = map[Depth]extent{

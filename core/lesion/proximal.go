@@ -13,8 +13,8 @@ import (
 
 // proximalExtent is the default size of a proximal lesion on a crown as wide
 // as widestMolar: it starts just under the contact as a cone in enamel, base
-// outwards, and spreads again along the junction (operative dentistry
-// convention). The sizes hold at the surface and at the junction.
+// outwards, and spreads again along the junction, as cariology draws caries of
+// smooth surfaces. The sizes hold at the surface and at the junction.
 type proximalExtent struct {
 	height, width float64 // mm, along the crown and across it
 	enamel        float64 // share of the enamel's thickness that is lost

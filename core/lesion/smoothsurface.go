@@ -14,8 +14,8 @@ import (
 
 // smoothSurfaceExtent is the default size of a lesion on a facial or lingual surface:
 // saucers at the cervical line are broad and low, on a tooth as wide as widestMolar;
-// pits are narrow at the surface and spread along the junction (operative
-// dentistry convention).
+// pits are narrow at the surface and spread along the junction. So operative
+// textbooks describe the lesions of Class V, and those of pits under Class I.
 type smoothSurfaceExtent struct {
 	height, width float64 // mm
 	enamel        float64 // share of the enamel's thickness that is lost

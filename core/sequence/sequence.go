@@ -58,8 +58,9 @@ func tray(ids ...instrument.ID) []instrument.ID {
 	return ids
 }
 
-// Step times are for a practised operator, 15 to 20 minutes to a shaped cavity
-// and about 10 more to refine it (operative dentistry convention).
+// Step times are for a practised operator. They add up to what preparation
+// courses give for one tooth: 15 to 20 minutes to a shaped cavity and about 10
+// more to refine it; a candidate of a board has longer.
 const (
 	secondsMark    = 60
 	secondsGuard   = 60

@@ -170,9 +170,10 @@ func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint1
 	out := w.copyBrick(old, at)
 	changed := false
 	store := make([]candidate, 0, len(near))
-	for block := range 8 {
-		i, j, k := block&1*blockSide, block>>1&1*blockSide, block>>2&1*blockSide
-		changed = w.cutBlock(out, (k*brickSide+j)*brickSide+i, w.Point(x0+i, y0+j, z0+k), centre, tools, near, store) || changed
+	for octant := range 8 {
+		i, j, k := octant&1*blockSide, octant>>1&1*blockSide, octant>>2&1*blockSide
+		part := w.newBlock(out, (k*brickSide+j)*brickSide+i, w.Point(x0+i, y0+j, z0+k))
+		changed = w.cutBlock(part, centre, tools, near, store) || changed
 	}
 	if !changed {
 		return old
@@ -204,71 +205,103 @@ func (c *candidate) atMost(offset r3.Vec, reach float64) float64 {
 	return c.d + reach
 }
 
-// cutBlock applies the tools that can matter to the block of samples that
-// starts at corner, and reports whether a sample changed. store is scratch.
-func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, tools []shaping, near, store []candidate) bool {
+// block is a part of a brick whose samples are cut together.
+type block struct {
+	brick   *brick
+	start   int     // of its samples in the brick's
+	corner  r3.Vec  // place of the first
+	centre  r3.Vec  // of all
+	radius  float64 // mm from the centre to the corners
+	highest float64 // value that stands for all air
+}
+
+func (w *Workpiece) newBlock(b *brick, start int, corner r3.Vec) block {
 	const middle = float64(blockSide-1) / 2
-	radius := middle * w.H * math.Sqrt(3) * slack
-	far := float64(w.far)
-	lowest := far
-	for n := range blockCells {
-		lowest = min(lowest, float64(b.distance[start+blockAt[n]]))
+	return block{
+		brick: b, start: start, corner: corner, centre: r3.Add(corner, r3.Vec{X: middle * w.H, Y: middle * w.H, Z: middle * w.H}),
+		radius: middle * w.H * math.Sqrt(3) * slack, highest: float64(w.far),
 	}
-	if lowest >= far {
+}
+
+// lowest value of the block's samples.
+func (k *block) lowest() float64 {
+	lowest := k.highest
+	for n := range blockCells {
+		lowest = min(lowest, float64(k.brick.distance[k.start+blockAt[n]]))
+	}
+	return lowest
+}
+
+// cutBlock applies the tools that can matter to a block of samples, and reports
+// whether a sample changed. store is scratch.
+func (w *Workpiece) cutBlock(k block, brickCentre r3.Vec, tools []shaping, near, store []candidate) bool {
+	lowest := k.lowest()
+	if lowest >= k.highest {
 		return false // all air already
 	}
-	centre := r3.Add(corner, r3.Vec{X: middle * w.H, Y: middle * w.H, Z: middle * w.H})
-	// Within the block a tool differs from its value in the middle by radius at
-	// the most: those that stay below another's least, or below all samples,
-	// change nothing.
+	chosen := k.mattering(lowest, brickCentre, tools, near, store)
+	if len(chosen) == 0 {
+		return false
+	}
+	if chosen[0].d-k.radius >= k.highest { // the whole block goes
+		for n := range blockCells {
+			at := k.start + blockAt[n]
+			k.brick.distance[at], k.brick.tool[at] = w.far, uint16(chosen[0].tool+1)
+		}
+		return true
+	}
+	if len(chosen) > 1 {
+		layTangents(chosen, tools, k.centre, k.highest)
+	}
+	return w.cutSamples(k, chosen, tools)
+}
+
+// mattering chooses the tools that can change a sample of the block, the one that
+// takes most in its middle first. Within the block a tool differs from its value
+// there by radius at the most: those that stay below another's least, or below all
+// samples, change nothing.
+func (k *block) mattering(lowest float64, brickCentre r3.Vec, tools []shaping, near, store []candidate) []candidate {
 	chosen := store[:0]
 	best := math.Inf(-1)
-	fromBrick := r3.Sub(centre, brickCentre)
+	fromBrick := r3.Sub(k.centre, brickCentre)
 	away := r3.Norm(fromBrick) * slack
 	for i := range near {
 		c := &near[i]
-		least := max(lowest-radius, best-2*radius)
+		least := max(lowest-k.radius, best-2*k.radius)
 		if c.atMost(fromBrick, away) <= least {
 			continue
 		}
-		if d := tools[c.tool].above(centre, least); d > least {
+		if d := tools[c.tool].above(k.centre, least); d > least {
 			chosen = append(chosen, candidate{tool: c.tool, d: d})
 			best = max(best, d)
 		}
 	}
 	slices.SortFunc(chosen, func(a, b candidate) int { return cmp.Compare(b.d, a.d) })
 	for n, c := range chosen {
-		if c.d <= best-2*radius {
-			chosen = chosen[:n]
-			break
+		if c.d <= best-2*k.radius {
+			return chosen[:n]
 		}
 	}
-	if len(chosen) == 0 {
-		return false
-	}
-	if best-radius >= far { // the whole block goes
-		for n := range blockCells {
-			b.distance[start+blockAt[n]], b.tool[start+blockAt[n]] = w.far, uint16(chosen[0].tool+1)
-		}
-		return true
-	}
-	if len(chosen) > 1 {
-		layTangents(chosen, tools, centre, far)
-	}
+	return chosen
+}
+
+// cutSamples takes the tools away from every sample of a block, and reports
+// whether one changed.
+func (w *Workpiece) cutSamples(k block, chosen []candidate, tools []shaping) (changed bool) {
 	// Further from the surface than this only the sign counts.
 	enough := (band + 0.5) * w.H
-	changed := false
+	b := k.brick
 	for n := range blockCells {
-		at := start + blockAt[n]
+		at := k.start + blockAt[n]
 		before := float64(b.distance[at])
-		if before >= far {
+		if before >= k.highest {
 			continue
 		}
 		value, label := before, b.tool[at]
-		p := r3.Add(corner, r3.Vec{
+		p := r3.Add(k.corner, r3.Vec{
 			X: float64(n%blockSide) * w.H, Y: float64(n/blockSide%blockSide) * w.H, Z: float64(n/(blockSide*blockSide)) * w.H,
 		})
-		offset, reach := r3.Sub(p, centre), blockOffsets[n]*w.H*slack
+		offset, reach := r3.Sub(p, k.centre), blockOffsets[n]*w.H*slack
 		for i := range chosen {
 			c := &chosen[i]
 			if value >= enough {
@@ -283,7 +316,7 @@ func (w *Workpiece) cutBlock(b *brick, start int, corner, brickCentre r3.Vec, to
 			}
 		}
 		if value > before {
-			b.distance[at], b.tool[at] = float32(min(value, far)), label
+			b.distance[at], b.tool[at] = float32(min(value, k.highest)), label
 			changed = true
 		}
 	}

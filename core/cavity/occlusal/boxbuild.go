@@ -76,8 +76,8 @@ func (p *proximal) normal(at r3.Vec) r3.Vec {
 	return r3.Vec{X: p.sign * r3.Dot(g, f.U), Y: r3.Dot(g, f.V), Z: r3.Dot(g, f.W)}
 }
 
-// slopedShare is how much of the seat falls away, where it does: the outer
-// half to two thirds (licensing examination convention).
+// slopedShare is how much of the seat falls away, where it does: the outer half to
+// two thirds, which the board school asks for along the enamel rods.
 const slopedShare = 0.6
 
 // newSeat lays the gingival floor at a height.

@@ -246,57 +246,17 @@ func edgePoints(line solid.Polyline, surface *solid.Sheet) []edgePoint {
 	return points
 }
 
-// measureFrom carries the nearest edge point across the sheet and measures
-// the exact distance to the edge there; the sign is that of the field.
+// measureFrom measures, at every sample of the field, the exact distance to the
+// edge and takes over the wall's lean and height from the edge point nearest to
+// it; the sign is that of the field.
 func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
 	o := outline{distance: field.Like(), lean: field.Like(), height: field.Like()}
-	nx, ny := field.NX, field.NY
-	nearest := make([]int32, nx*ny)
-	best := make([]float64, nx*ny)
-	for n := range nearest {
-		nearest[n], best[n] = -1, math.Inf(1)
-	}
-	offer := func(i, j int, candidate int32) {
-		if candidate < 0 {
-			return
-		}
-		x, y := field.X0+float64(i)*field.H, field.Y0+float64(j)*field.H
-		e := edge[candidate].p
-		if d := (x-e.X)*(x-e.X) + (y-e.Y)*(y-e.Y); d < best[j*nx+i] {
-			best[j*nx+i], nearest[j*nx+i] = d, candidate
-		}
-	}
-	for n, e := range edge {
-		i, j := int((e.p.X-field.X0)/field.H), int((e.p.Y-field.Y0)/field.H)
-		for c := range 4 {
-			offer(min(i+c&1, nx-1), min(j+c>>1, ny-1), int32(n))
-		}
-	}
-	for pass := range 4 {
-		for jj := range ny {
-			for ii := range nx {
-				i, j, di, dj := ii, jj, 1, 1
-				if pass&1 == 1 {
-					i, di = nx-1-ii, -1
-				}
-				if pass&2 == 2 {
-					j, dj = ny-1-jj, -1
-				}
-				for back := 1; back < 4; back++ {
-					bi, bj := i-di*(back&1), j-dj*(back>>1)
-					if bi >= 0 && bj >= 0 && bi < nx && bj < ny {
-						offer(i, j, nearest[bj*nx+bi])
-					}
-				}
-			}
-		}
-	}
-	for n, c := range nearest {
+	for n, c := range nearestEdge(field, edge) {
 		if c < 0 {
 			o.distance.Values[n] = field.Values[n]
 			continue
 		}
-		x, y := field.X0+float64(n%nx)*field.H, field.Y0+float64(n/nx)*field.H
+		x, y := field.X0+float64(n%field.NX)*field.H, field.Y0+float64(n/field.NX)*field.H
 		d := min(edgeDistance(edge, int(c), x, y), edgeDistance(edge, int(c)-1, x, y))
 		if field.Values[n] < 0 {
 			d = -d
@@ -313,6 +273,57 @@ func measureFrom(field *solid.Sheet, edge []edgePoint) outline {
 		o.walls[n] = wallSample{o.distance.Values[n], float32(sin), float32(cos), o.height.Values[n]}
 	}
 	return o
+}
+
+// nearestEdge names the edge point nearest to every sample of a sheet, -1 where
+// there is no edge. Each sample takes the best of its neighbours' points, in four
+// sweeps from the sheet's corners.
+func nearestEdge(sheet *solid.Sheet, edge []edgePoint) []int32 {
+	nx, ny := sheet.NX, sheet.NY
+	nearest := make([]int32, nx*ny)
+	best := make([]float64, nx*ny)
+	for n := range nearest {
+		nearest[n], best[n] = -1, math.Inf(1)
+	}
+	offer := func(i, j int, candidate int32) {
+		if candidate < 0 {
+			return
+		}
+		x, y := sheet.X0+float64(i)*sheet.H, sheet.Y0+float64(j)*sheet.H
+		e := edge[candidate].p
+		if d := (x-e.X)*(x-e.X) + (y-e.Y)*(y-e.Y); d < best[j*nx+i] {
+			best[j*nx+i], nearest[j*nx+i] = d, candidate
+		}
+	}
+	for n, e := range edge {
+		i, j := int((e.p.X-sheet.X0)/sheet.H), int((e.p.Y-sheet.Y0)/sheet.H)
+		for c := range 4 {
+			offer(min(i+c&1, nx-1), min(j+c>>1, ny-1), int32(n))
+		}
+	}
+	for _, sweep := range [][2]int{{1, 1}, {-1, 1}, {1, -1}, {-1, -1}} {
+		for row := range ny {
+			for column := range nx {
+				i, j := along(sweep[0], column, nx), along(sweep[1], row, ny)
+				// What lies behind in the sweep has its best point already.
+				for _, behind := range [][2]int{{1, 0}, {0, 1}, {1, 1}} {
+					bi, bj := i-sweep[0]*behind[0], j-sweep[1]*behind[1]
+					if bi >= 0 && bj >= 0 && bi < nx && bj < ny {
+						offer(i, j, nearest[bj*nx+bi])
+					}
+				}
+			}
+		}
+	}
+	return nearest
+}
+
+// along is the nth of count places, from the first or, with direction -1, the last.
+func along(direction, n, count int) int {
+	if direction < 0 {
+		return count - 1 - n
+	}
+	return n
 }
 
 // edgeDistance is the distance to the piece of outline that starts at point n.

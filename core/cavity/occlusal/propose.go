@@ -116,7 +116,9 @@ const leastCurve = 0.05
 // grooveAim is how deep retention grooves are: what the school asks for, and
 // where nothing but the box holds an amalgam, at least slotGroove.
 func grooveAim(r request, s stretch) float64 {
-	const slotGroove = 0.3 // mm (operative dentistry convention)
+	// mm: half a quarter-round bur. The traditional school locks a slot amalgam with
+	// grooves along both axial line angles, as it has no occlusal dovetail.
+	const slotGroove = 0.3
 	aim := r.Aim("retain.grooves")
 	if len(s.line) == 0 && r.Material == school.Amalgam {
 		return math.Max(aim, slotGroove)

@@ -16,7 +16,7 @@ const (
 	leastAxialHeight = 0.7  // mm of axial wall under the pulpal floor, so that the seat is a step of its own
 	clearanceSlack   = 0.02 // mm cut past the clearance asked for, for the cut's own error
 	freeReach        = 0.3  // mm past the contact area where no tooth stands beside
-	leastReach       = 0.8  // mm to either side: what a bur needs
+	leastReach       = 0.8  // mm to either side: half of the smallest pear and its room to move
 )
 
 // proposeBox finds the figures of a box from the lesion, the neighbour and the

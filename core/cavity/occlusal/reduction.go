@@ -29,13 +29,13 @@ type reduction struct {
 
 const (
 	reductionRound = 0.3 // mm, of its edges: none is left sharp
-	ridgeBeside    = 1.6 // mm of marginal ridge kept beside a covered cusp
+	ridgeBeside    = 1.6 // mm of marginal ridge kept beside a covered cusp, as all schools ask for of premolars
 )
 
 // newReduction lays the roof of a covered cusp: as deep as the design has it, and
 // a little under what has broken off.
 func newReduction(r request, d Design, cusp anatomy.Named) reduction {
-	const rounded = 0.2 // mm that a fracture surface is planed by
+	const rounded = 0.2 // mm taken off a fracture surface: no enamel on it stands without dentin
 	take := d.CuspReduction
 	if lost := r.Lost[cusp.Name]; lost > 0 {
 		take = math.Max(take, lost+rounded)

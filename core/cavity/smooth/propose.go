@@ -94,6 +94,8 @@ func (r request) drawBack(d Design, figure func(*Design) *float64, want, least f
 }
 
 const (
-	leastDepth = 0.5 // mm that any cavity is deep: less holds no filling
+	// leastDepth (mm) is that of any cavity: the adhesive school's least bulk of
+	// composite where nothing bites on it.
+	leastDepth = 0.5
 	leastWide  = 0.9 // mm, a pear and a little: no box is narrower
 )

@@ -17,7 +17,7 @@ func (r request) proposeNeck(d *Design) error {
 	width, height := l.Size()
 	top, bottom := height/2+cavity.RoundedCover, -height/2-cavity.RoundedCover
 	// In view a margin is hidden just under the free gingiva; elsewhere it stays
-	// as found, as long as the gingiva is healthy (operative dentistry convention).
+	// as found: periodontology keeps margins over a healthy gingiva where it can.
 	d.Width = up(math.Max(width+2*cavity.RoundedCover, 2*burRadius))
 	d.Height = up(math.Max(top-bottom, 2*burRadius))
 	d.IncisalShift = nearest((top + bottom) / 2)
@@ -40,7 +40,7 @@ func (r request) proposeNeck(d *Design) error {
 }
 
 const (
-	hidden      = 0.2 // mm that a margin in view lies under the free gingiva
+	hidden      = 0.2 // mm that a margin in view lies under the free gingiva: within the crevice, clear of the attachment
 	saucerRound = 0.6 // of the depth: how round a saucer's line angles are
 	longAngle   = 30  // degrees of a long bevel to the surface
 )

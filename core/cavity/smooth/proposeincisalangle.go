@@ -28,8 +28,8 @@ func (r request) proposeCorner(d *Design) error {
 }
 
 // facialFinish is the width (mm) and the angle (degrees) of the facial bevel of a
-// broken incisal angle: never the sharp 45 degree line, which shows (operative
-// dentistry convention).
+// broken incisal angle: never the sharp 45 degree line, which shows. The adhesive
+// school blends it over 2 mm and more; texts of aesthetic dentistry scallop it.
 func facialFinish(style cavity.Style, translucent bool) (width, angle float64) {
 	switch {
 	case style == cavity.Long || style == cavity.Scalloped:
