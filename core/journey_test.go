@@ -1,0 +1,69 @@
+package core_test
+
+import (
+	"fmt"
+
+	"obturon/core/advice"
+	"obturon/core/anatomy"
+	"obturon/core/assess"
+	"obturon/core/design"
+	"obturon/core/drawing"
+	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/measure"
+	"obturon/core/notation"
+	"obturon/core/school"
+	"obturon/core/sequence"
+)
+
+// A case goes down through the packages of the core, one stage after the other:
+// each takes what the last one gave.
+func Example() {
+	c := &intake.Case{
+		Tooth:    notation.MustParse("47"),
+		Patient:  intake.Patient{Code: "HV-031", AgeYears: 41},
+		Findings: []lesion.Finding{{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}},
+		Choice:   intake.Choice{Material: school.Amalgam, School: "board"},
+	}
+	if faults := c.Check(); len(faults) > 0 {
+		fmt.Println(faults)
+		return
+	}
+	decided := advice.Decide(c)
+	rules, err := c.SchoolOf(decided.Choice)
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	tooth, err := anatomy.Build(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, 0.1)
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	proposed, err := design.Propose(c, decided, rules, tooth, nil)
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	cut, err := proposed.Cut(c.Overrides)
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	prepared := measure.NewPrepared(tooth, tooth.Surface.Uncut().Carve(cut.Tool))
+	cavity := measure.NewSubject(prepared, cut.Cavities[0])
+	checks := assess.Cavity(cavity)
+	views := drawing.Views(drawing.Subject{Subject: cavity, Cut: cut.Tool})
+	steps := sequence.Tooth(cut.Cavities, false)
+
+	fmt.Printf("Class %s %v, %s by the %s school\n", decided.Class, decided.Surfaces, decided.Choice.Material, rules.ID)
+	depth, _ := prepared.PulpalDepth()
+	fmt.Printf("the floor lies %.1f mm deep\n", depth.Value)
+	fmt.Println("at worst", assess.Worst(checks))
+	fmt.Println(len(views), "views, first step:", steps[0].Name)
+	// Output:
+	// Class I [occlusal], amalgam by the board school
+	// the floor lies 1.6 mm deep
+	// at worst near
+	// 3 views, first step: Confirm and mark
+}
