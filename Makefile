@@ -40,7 +40,7 @@ lint: web/node_modules/.package-lock.json ## all linters of both languages (buil
 	cd web && npm run --silent check
 
 fuzz: ## fuzz the readers, half a minute each
-	go test ./internal/plan -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
+	go test ./internal/document -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
 	go test ./core/notation -run '^$$' -fuzz FuzzParse -fuzztime 30s
 	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
 	go test ./core/solid -run '^$$' -fuzz FuzzBurPaths -fuzztime 30s

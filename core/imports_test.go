@@ -45,6 +45,7 @@ func TestCoreImportsOnlyWhatIsPure(t *testing.T) {
 func TestArrowsPointDown(t *testing.T) {
 	barred := map[string][]string{
 		"../internal/store":    {"obturon/internal/plan", "obturon/internal/api", "obturon/internal/export"},
+		"../internal/document": {"obturon/internal/plan", "obturon/internal/store", "obturon/internal/api", "obturon/internal/export"},
 		"../internal/plan":     {"obturon/internal/store", "obturon/internal/api", "obturon/internal/export"},
 		"../internal/export":   {"obturon/internal/store", "obturon/internal/api"},
 		"../internal/pg":       {"obturon/internal/store", "obturon/internal/plan", "obturon/internal/api"},

@@ -19,10 +19,11 @@ check() {
   fi
 }
 
+generated="internal/document/openapi.yaml internal/document/document.gen.go internal/api/api.gen.go core/school/ids.gen.go docs/schema web/src/api/schema.d.ts"
 generated_is_current() {
-  cp internal/api/api.gen.go "$out/api.gen.go" && cp web/src/api/schema.d.ts "$out/schema.d.ts" &&
-    make --no-print-directory generate &&
-    diff -q internal/api/api.gen.go "$out/api.gen.go" && diff -q web/src/api/schema.d.ts "$out/schema.d.ts"
+  mkdir "$out/before" && cp -r --parents $generated "$out/before" || return
+  make --no-print-directory generate || return
+  for file in $generated; do diff -rq "$file" "$out/before/$file" || return; done
 }
 go_tests() {
   go test -json ./... >"$out/go.json" 2>"$out/go.err"

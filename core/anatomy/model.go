@@ -168,7 +168,8 @@ func (m *Model) Contact(side notation.Side) Contact {
 }
 
 // WithAge is the same tooth at another age. Only the pulp differs; all else is
-// shared, which is much quicker than building anew.
+// shared, which is much quicker than building anew. It fails for an age that
+// Build refuses.
 func (m *Model) WithAge(ageYears float64) (*Model, error) {
 	if err := checkAge(ageYears); err != nil {
 		return nil, err

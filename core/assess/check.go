@@ -90,7 +90,7 @@ func order(c Check) int {
 	return slices.Index(school.Forms, c.Form)*len(school.Catalogue) + at
 }
 
-// judge takes one gauge's readings and judges them; asked is false where the
+// judge takes one gauge's readings and judges them; holds is false where the
 // school is silent.
 func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	criterion, known := s.Cavity.School.For(t.Criterion, s.Model.Tooth, s.Cavity.Material)

@@ -52,7 +52,7 @@ func TestOverridesKeepWithinWhatCanBeBuilt(t *testing.T) {
 // no such reason has none.
 func TestRefusals(t *testing.T) {
 	said := map[string]bool{}
-	for _, err := range []error{ErrNothingToOpen, ErrOffSurface, ErrBoxOffTooth, ErrOffFace, ErrNoIncisalAngleLeft, ErrPulpReached, lesion.ErrOffTooth} {
+	for _, err := range []error{ErrNothingToOpen, ErrOffOcclusalSurface, ErrBoxOffTooth, ErrOffSmoothSurface, ErrNoIncisalAngleLeft, ErrPulpReached, lesion.ErrOffTooth} {
 		words := Refusal(fmt.Errorf("distal: %w", err))
 		if words == "" || said[words] {
 			t.Errorf("%v is refused with %q", err, words)

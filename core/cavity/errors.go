@@ -10,12 +10,12 @@ import (
 var (
 	// ErrNothingToOpen means that no finding calls for a cut.
 	ErrNothingToOpen = errors.New("no finding of this case is prepared on the occlusal or a proximal surface")
-	// ErrOffSurface means that the outline leaves the occlusal surface.
-	ErrOffSurface = errors.New("the outline runs off the occlusal surface: narrow it, or keep more of the ridges")
+	// ErrOffOcclusalSurface means that the outline leaves the occlusal surface.
+	ErrOffOcclusalSurface = errors.New("the outline runs off the occlusal surface: narrow it, or keep more of the ridges")
 	// ErrBoxOffTooth means that a box's figures lie where there is no tooth.
 	ErrBoxOffTooth = errors.New("the box runs off the tooth: bring its walls or its seat back")
-	// ErrOffFace means that a cavity's figures lie where its smooth surface has ended.
-	ErrOffFace = errors.New("the cavity runs off the surface it is cut into: bring its walls back")
+	// ErrOffSmoothSurface means that a cavity's figures lie where its smooth surface has ended.
+	ErrOffSmoothSurface = errors.New("the cavity runs off the surface it is cut into: bring its walls back")
 	// ErrNoIncisalAngleLeft means that a proximal lesion leaves no incisal angle to keep.
 	ErrNoIncisalAngleLeft = errors.New("nothing would be left of the incisal angle over this lesion")
 	// ErrPulpReached means that caries itself lies at the pulp.
@@ -29,10 +29,10 @@ var refusals = []struct {
 	{ErrPulpReached, "On this tooth's model the lesion reaches the pulp. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the lesion its own sizes."},
 	{lesion.ErrOffTooth, "A finding reaches past what this tooth has. Check its sizes."},
 	{ErrNoIncisalAngleLeft, "Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes."},
-	{ErrOffFace, "The lesion reaches past the surface it lies on. Check its sizes and its height over the cervical line."},
+	{ErrOffSmoothSurface, "The lesion reaches past the surface it lies on. Check its sizes and its height over the cervical line."},
 	{ErrNothingToOpen, "No finding of this case opens the occlusal or a proximal surface."},
 	{ErrBoxOffTooth, "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."},
-	{ErrOffSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},
+	{ErrOffOcclusalSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},
 }
 
 // Refusal tells the dentist why a tooth or its lesion cannot have a cavity; ""

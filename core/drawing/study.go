@@ -19,9 +19,9 @@ const (
 	Level        Axis = "level"
 )
 
-// StudySection cuts a sound tooth at some millimetres from its middle (for
-// level sections: over the cervical plane), with the outlines of the teeth
-// beside it.
+// StudySection cuts a sound tooth at some millimetres from its middle (for level
+// sections: over the cervical plane), with the outlines of the teeth beside it.
+// It fails for an unknown axis.
 func StudySection(m *anatomy.Model, axis Axis, at float64, beside []*anatomy.Neighbour) (View, error) {
 	mesialRight, facialUp := facing(m)
 	v := View{ID: string(axis), Up: "occlusal"}

@@ -24,9 +24,6 @@ type Blade struct {
 	Centigrades   float64 // hundredths of a full turn between blade and shaft
 }
 
-// Cuts reports an instrument with a profile or a blade.
-func (i Instrument) Cuts() bool { return i.Head != nil || i.Blade != nil }
-
 // Find finds an instrument of the kit.
 func Find(id ID) (Instrument, bool) {
 	for _, i := range Kit {

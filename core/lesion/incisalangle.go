@@ -43,8 +43,9 @@ type IncisalAngle struct {
 // ErrOffTooth means that a finding's sizes reach past the tooth.
 var ErrOffTooth = errors.New("the finding reaches past this tooth: check its sizes")
 
-// NewIncisalAngle breaks an incisal angle off: Height (mm) is lost along the proximal surface,
-// Width along the incisal edge.
+// NewIncisalAngle breaks an incisal angle off: Height (mm) is lost along the
+// proximal surface, Width along the incisal edge. It fails with ErrOffTooth for
+// sizes past the tooth, and for a finding that is no broken incisal angle.
 func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	e, ok := incisalAngleExtents[f.Depth]
 	if !ok {

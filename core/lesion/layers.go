@@ -12,7 +12,8 @@ import (
 // and the pulp.
 type Layers struct{ Enamel, Dentin float64 }
 
-// LayersAt measures the layers inwards from where a proximal lesion starts.
+// LayersAt measures the layers inwards from where a proximal lesion starts. It
+// fails where the site is not proximal or has no dentin behind it.
 func LayersAt(m *anatomy.Model, site Site) (Layers, error) {
 	p, err := NewProximal(m, Finding{Kind: ProximalCaries, Site: site, Depth: Depths[0]})
 	if err != nil {

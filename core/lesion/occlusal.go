@@ -42,7 +42,8 @@ type Occlusal struct {
 	volume  func() float64
 }
 
-// NewOcclusal places a pit or fissure lesion on the tooth.
+// NewOcclusal places a pit or fissure lesion on the tooth. It fails for a site
+// that is not on the occlusal surface.
 func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	e, ok := defaultExtents[f.Depth]
 	if !ok {

@@ -64,7 +64,8 @@ type Proximal struct {
 	outside           func(r3.Vec) float64 // of the tooth, mm
 }
 
-// NewProximal places a proximal lesion under the contact of its side.
+// NewProximal places a proximal lesion under the contact of its side. It fails
+// for a site that is not proximal.
 func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	e, ok := proximalExtents[f.Depth]
 	if !ok {

@@ -57,7 +57,9 @@ type SmoothSurface struct {
 	volume  func() float64
 }
 
-// NewSmoothSurface places a lesion at the cervical line or in a pit of a surface.
+// NewSmoothSurface places a lesion at the cervical line or in a pit of a
+// surface. It fails with ErrOffTooth where its height leaves the tooth, and for
+// other sites.
 func NewSmoothSurface(m *anatomy.Model, f Finding) (*SmoothSurface, error) {
 	if !f.OnSmoothSurface() {
 		return nil, fmt.Errorf("%s at %s does not lie on a facial or lingual surface", f.Kind, f.Site)

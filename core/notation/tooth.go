@@ -15,7 +15,8 @@ import (
 // It holds the ISO 3950 quadrant (1-8) and the position from the midline (1-8).
 type Tooth struct{ quadrant, position uint8 }
 
-// New makes a tooth from its ISO 3950 quadrant and its position from the midline.
+// New makes a tooth from its ISO 3950 quadrant and its position from the
+// midline. The error names the ranges.
 func New(quadrant, position int) (Tooth, error) {
 	last := 8
 	if quadrant > 4 {
@@ -27,7 +28,8 @@ func New(quadrant, position int) (Tooth, error) {
 	return Tooth{uint8(quadrant), uint8(position)}, nil
 }
 
-// ParseISO reads the two-digit ISO 3950 number and nothing else.
+// ParseISO reads the two-digit ISO 3950 number and nothing else. The error says
+// how to write it.
 func ParseISO(s string) (Tooth, error) {
 	if len(s) == 2 && isDigit(s[0]) && isDigit(s[1]) {
 		if t, err := New(int(s[0]-'0'), int(s[1]-'0')); err == nil {
@@ -37,9 +39,9 @@ func ParseISO(s string) (Tooth, error) {
 	return Tooth{}, fmt.Errorf("%q is not an ISO 3950 tooth: write two digits, such as 46 for the lower right first molar", s)
 }
 
-// Parse reads a tooth as people type it: 46, 30, #30, K, LR6, LRE.
-// Where a number stands in two notations (16), ISO 3950 wins; a leading #
-// asks for the Universal number.
+// Parse reads a tooth as people type it: 46, 30, #30, K, LR6, LRE. Where a
+// number stands in two notations (16), ISO 3950 wins; a leading # asks for the
+// Universal number. The error shows the three ways to write a tooth.
 func Parse(s string) (Tooth, error) {
 	text := strings.ToUpper(strings.TrimSpace(s))
 	if rest, universal := strings.CutPrefix(text, "#"); universal {
@@ -71,10 +73,10 @@ func (t Tooth) String() string {
 	return strconv.Itoa(int(t.quadrant)*10 + int(t.position))
 }
 
-// MarshalText writes the ISO 3950 number.
+// MarshalText writes the ISO 3950 number. The error is always nil.
 func (t Tooth) MarshalText() ([]byte, error) { return []byte(t.String()), nil }
 
-// UnmarshalText reads the ISO 3950 number.
+// UnmarshalText reads the ISO 3950 number. It fails as ParseISO does.
 func (t *Tooth) UnmarshalText(text []byte) error {
 	parsed, err := ParseISO(string(text))
 	if err == nil {

@@ -59,7 +59,7 @@ type rangeDocument struct {
 	Max *float64 `json:"max,omitempty"`
 }
 
-// MarshalJSON leaves open ends out.
+// MarshalJSON leaves open ends out. It fails for an end that is no number.
 func (r Range) MarshalJSON() ([]byte, error) {
 	low, high := r.Ends()
 	return json.Marshal(rangeDocument{low, high})

@@ -29,6 +29,7 @@ func stepsOf(d occlusal.Design) []Step { return Cavity(&cavity.Cavity{Design: d}
 
 func TestStepsFollowTheDesign(t *testing.T) {
 	all := names(stepsOf(design()))
+	canBeDone(t, stepsOf(design()))
 	for _, want := range []string{"Punch cut", "Dovetails", "Groove extensions"} {
 		if !slices.Contains(all, want) {
 			t.Errorf("no step %q in %v", want, all)

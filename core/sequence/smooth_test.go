@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/cavity/smooth"
+	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/school"
 )
@@ -15,6 +16,25 @@ import (
 func smoothSteps(d smooth.Design, material school.Material) []Step {
 	kinds := map[lesion.Class]cavity.Kind{lesion.ClassI: cavity.Pit, lesion.ClassIII: cavity.Proximal, lesion.ClassIV: cavity.IncisalAngle, lesion.ClassV: cavity.Cervical}
 	return Cavity(&cavity.Cavity{Request: cavity.Request{Choice: cavity.Choice{Material: material}}, Kind: kinds[smooth.ClassOf(d.Site)], Design: d})
+}
+
+// canBeDone checks that each step has instruments of the kit, and a head to turn
+// where the handpiece does.
+func canBeDone(t *testing.T, steps []Step) {
+	t.Helper()
+	for _, s := range steps {
+		turns := s.Speed == ByHand || s.Speed == NoSpeed
+		for _, id := range s.Instruments {
+			i, ok := instrument.Find(id)
+			if !ok {
+				t.Errorf("%q takes %s, which the kit lacks", s.Name, id)
+			}
+			turns = turns || i.Head != nil
+		}
+		if !turns || len(s.Instruments) == 0 || s.Seconds <= 0 {
+			t.Errorf("%q at %s speed with %v for %d s", s.Name, s.Speed, s.Instruments, s.Seconds)
+		}
+	}
 }
 
 func TestStepsOfSmoothSurfacesFollowTheirDesign(t *testing.T) {
@@ -42,6 +62,7 @@ func TestStepsOfSmoothSurfacesFollowTheirDesign(t *testing.T) {
 	} {
 		steps := smoothSteps(c.design, c.material)
 		all := names(steps)
+		canBeDone(t, steps)
 		for _, want := range c.wanted {
 			if !slices.Contains(all, want) {
 				t.Errorf("%s: no step %q in %v", c.name, want, all)

@@ -42,7 +42,7 @@ type entry struct {
 var cases embed.FS
 
 // Load brings the demonstration into an empty database; run again it changes
-// nothing that is there.
+// nothing that is there. Errors are those of the store and of planning.
 func Load(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	practice, err := st.EnsurePractice(ctx, Practice)
 	if err != nil {

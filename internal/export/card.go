@@ -35,8 +35,9 @@ var (
 const margin = 12.0 // mm
 
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
-// cautions. An occlusal preparation or one on a smooth surface takes one page; boxes, and
-// several cavities together, take a second.
+// cautions. An occlusal preparation or one on a smooth surface takes one page;
+// boxes, and several cavities together, take a second. Errors are those of the
+// writer.
 func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)

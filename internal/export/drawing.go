@@ -16,7 +16,8 @@ const (
 	gap          = 6.0 // mm of paper between views
 )
 
-// WriteSVG draws the views side by side, eight times natural size.
+// WriteSVG draws the views side by side, eight times natural size. Errors are
+// those of the writer.
 func WriteSVG(w io.Writer, r *plan.Result) error {
 	if err := sheet(r).Write(w, renderers.SVG()); err != nil {
 		return fmt.Errorf("writing the drawing: %w", err)
@@ -24,7 +25,7 @@ func WriteSVG(w io.Writer, r *plan.Result) error {
 	return nil
 }
 
-// WritePNG draws the same as a picture.
+// WritePNG draws the same as a picture. Errors are those of the writer.
 func WritePNG(w io.Writer, r *plan.Result) error {
 	const dotsPerMM = 5
 	if err := sheet(r).Write(w, renderers.PNG(canvas.DPMM(dotsPerMM))); err != nil {

@@ -11,7 +11,7 @@ import (
 )
 
 // WriteOBJ writes a mesh as Wavefront OBJ text: millimetres, tooth frame,
-// counter-clockwise seen from outside.
+// counter-clockwise seen from outside. Errors are those of the writer.
 func WriteOBJ(w io.Writer, m *solid.Mesh, name string) error {
 	out := bufio.NewWriter(w)
 	fmt.Fprintf(out, "# obturon %s, mm, x mesial, y facial, z occlusal\no %s\n", name, name)
@@ -29,6 +29,7 @@ func WriteOBJ(w io.Writer, m *solid.Mesh, name string) error {
 
 // WritePLY writes a mesh as binary little-endian PLY: millimetres, tooth frame.
 // Each face carries its feature: 0 the uncut tooth, else a part of the cavity.
+// Errors are those of the writer.
 func WritePLY(w io.Writer, m *solid.Mesh, name string) error {
 	out := bufio.NewWriter(w)
 	fmt.Fprintf(out, "ply\nformat binary_little_endian 1.0\ncomment obturon %s, mm, x mesial, y facial, z occlusal\n", name)

@@ -15,7 +15,7 @@ import (
 )
 
 // WriteSTL writes a mesh as binary STL: millimetres, tooth frame, outward
-// normals. The header names the solid.
+// normals. The header names the solid. Errors are those of the writer.
 func WriteSTL(w io.Writer, m *solid.Mesh, name string) error {
 	out := bufio.NewWriter(w)
 	header := make([]byte, 80)

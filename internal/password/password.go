@@ -23,7 +23,8 @@ const (
 // Decoy is a hash no password matches, for names that do not exist.
 var Decoy = encode(make([]byte, saltBytes), make([]byte, keyBytes))
 
-// Hash returns the encoded hash of a password with a fresh salt.
+// Hash returns the encoded hash of a password with a fresh salt. It fails where
+// the system has no randomness.
 func Hash(password string) (string, error) {
 	salt := make([]byte, saltBytes)
 	if _, err := rand.Read(salt); err != nil {

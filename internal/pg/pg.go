@@ -43,7 +43,8 @@ type Server struct {
 }
 
 // Start initialises the cluster where needed, starts it and waits until it
-// answers. A cluster left running by a killed process is taken over.
+// answers. A cluster left running by a killed process is taken over. The error
+// says what is missing and how to install it.
 func Start(ctx context.Context, o Options) (*Server, error) {
 	c, err := newCluster(o)
 	if err != nil {

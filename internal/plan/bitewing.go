@@ -12,7 +12,8 @@ import (
 )
 
 // BenchFilm takes a simulated bitewing of a tooth with a proximal lesion whose
-// depth the seed decides and nobody is told: it is there to be measured.
+// depth the seed decides and nobody is told: it is there to be measured. Errors
+// are intake.Faults where the tooth has no such film.
 func (p *Planner) BenchFilm(t notation.Tooth, ageYears float64, site lesion.Site, seed uint64) (device.Film, error) {
 	m, err := p.proximalTooth(t, ageYears, site)
 	if err != nil {
@@ -47,7 +48,7 @@ type FilmReading struct {
 }
 
 // ReadFilm names the depth of a proximal lesion measured on a film, mm from the
-// surface inwards.
+// surface inwards. Errors are intake.Faults where the tooth has no such film.
 func (p *Planner) ReadFilm(t notation.Tooth, ageYears float64, site lesion.Site, mm float64) (FilmReading, error) {
 	const deepest = 8 // mm, past any pulp
 	if !(mm > 0 && mm <= deepest) {

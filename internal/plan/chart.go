@@ -26,7 +26,8 @@ type DefaultSize struct {
 	lesion.Size
 }
 
-// Chart draws a tooth for intake.
+// Chart draws a tooth for intake. It fails for an age that no tooth is modelled
+// at.
 func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 	m, err := p.teeth.get(t, anatomy.MeasuredSizes{}, ageYears, DefaultGrid)
 	if err != nil {

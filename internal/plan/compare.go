@@ -17,7 +17,8 @@ import (
 )
 
 // Compare plans the same case as each of the schools proposes it. What the
-// dentist set by hand is left out: it would level the schools.
+// dentist set by hand is left out: it would level the schools. Errors are those
+// of Evaluate, with the school.
 func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school.School, grid float64) ([]*Result, error) {
 	const fewest, most = 2, 4
 	if len(schools) < fewest || len(schools) > most {
@@ -50,7 +51,7 @@ func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school
 
 // CompareFinishes measures every cavity of a case that has a choice of finish
 // under each of its styles; none where no cavity has. Bevels set by hand are
-// left out, so that each style shows its own.
+// left out, so that each style shows its own. Errors are those of Evaluate.
 func (p *Planner) CompareFinishes(ctx context.Context, c *intake.Case, grid float64) ([]NamedFinish, error) {
 	finishes := []NamedFinish{}
 	decided := advice.Decide(c)

@@ -69,7 +69,7 @@ func (p *Planner) Evaluate(ctx context.Context, c *intake.Case, grid float64) (*
 	return p.EvaluateWith(ctx, c, grid, Sections{})
 }
 
-// EvaluateWith is Evaluate with the sections moved.
+// EvaluateWith is Evaluate with the sections moved. Errors are the same.
 func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64, at Sections) (*Result, error) {
 	r, basis, err := p.cut(ctx, c, grid)
 	if err != nil || r.Refused() != "" {
@@ -152,8 +152,8 @@ func (r *Result) alone(c *cavity.Cavity) *measure.Prepared {
 	return carve(r.Model, c.Tool())
 }
 
-// Screen is the cut tooth of a case for the screen, with the result as far as
-// it carries the mesh; nil where the plan is refused.
+// Screen is the cut tooth of a case for the screen, with the result as far as it
+// carries the mesh; nil where the plan is refused. Errors are those of Evaluate.
 func (p *Planner) Screen(ctx context.Context, c *intake.Case, grid float64) (*Result, *solid.Mesh, error) {
 	r, _, err := p.cut(ctx, c, grid)
 	if err != nil || r.Refused() != "" {

@@ -24,7 +24,7 @@ type VerdictChange struct {
 }
 
 // JudgeUnder judges a case's design, with the dimensions it has under its own
-// school, by another school's criteria.
+// school, by another school's criteria. Errors are those of Evaluate.
 func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.School, grid float64) (Rejudgement, error) {
 	own, err := p.Evaluate(ctx, c, grid)
 	if err != nil {

@@ -21,7 +21,8 @@ func NewPlanner() *Planner {
 	return &Planner{teeth: newToothCache(), bases: newBasisCache()}
 }
 
-// Tooth returns the modelled tooth of a case.
+// Tooth returns the modelled tooth of a case. It fails for sizes and ages that
+// anatomy.Build refuses.
 func (p *Planner) Tooth(c *intake.Case, grid float64) (*anatomy.Model, error) {
 	return p.teeth.get(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, grid)
 }

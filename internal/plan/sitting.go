@@ -12,7 +12,8 @@ import (
 
 // Sitting plans the cases of one patient's quadrant as one sitting: those of a
 // Class V in the material of the first, which is named first. Others are left
-// out; fewer than two teeth make no sitting, and nil.
+// out; fewer than two teeth make no sitting, and nil. Errors are those of
+// Evaluate, with the tooth.
 func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, grid float64) (*Sitting, error) {
 	if len(cases) == 0 {
 		return nil, nil

@@ -17,7 +17,8 @@ type Study struct {
 	Measured anatomy.MeasuredSizes
 }
 
-// StudyModel is the tooth of a study.
+// StudyModel is the tooth of a study. Errors are intake.Faults for sizes and
+// ages out of range.
 func (p *Planner) StudyModel(s Study) (*anatomy.Model, error) {
 	m, err := p.teeth.get(s.Tooth, s.Measured, s.AgeYears, DefaultGrid)
 	if err != nil {
@@ -26,8 +27,9 @@ func (p *Planner) StudyModel(s Study) (*anatomy.Model, error) {
 	return m, nil
 }
 
-// StudyNeighbours are the teeth in contact with that of a study, mesial first;
-// a side where no tooth stands at that age is left out.
+// StudyNeighbours are the teeth in contact with that of a study, mesial first; a
+// side where no tooth stands at that age is left out. Errors are those of
+// StudyModel.
 func (p *Planner) StudyNeighbours(s Study) ([]*anatomy.Neighbour, error) {
 	m, err := p.StudyModel(s)
 	if err != nil {
@@ -46,7 +48,8 @@ func (p *Planner) StudyNeighbours(s Study) ([]*anatomy.Neighbour, error) {
 	return beside, nil
 }
 
-// StudySection draws a section of the tooth with its neighbours.
+// StudySection draws a section of the tooth with its neighbours. Errors are
+// intake.Faults, also for an unknown axis.
 func (p *Planner) StudySection(s Study, axis drawing.Axis, at float64, withNeighbours bool) (drawing.View, error) {
 	m, err := p.StudyModel(s)
 	if err != nil {
@@ -65,7 +68,8 @@ func (p *Planner) StudySection(s Study, axis drawing.Axis, at float64, withNeigh
 	return v, nil
 }
 
-// StudyTouch feels the tooth at a point of its surface.
+// StudyTouch feels the tooth at a point of its surface. Errors are those of
+// StudyModel.
 func (p *Planner) StudyTouch(s Study, at r3.Vec) (anatomy.Touch, error) {
 	m, err := p.StudyModel(s)
 	if err != nil {

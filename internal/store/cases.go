@@ -27,7 +27,8 @@ type NewCase struct {
 	PracticeID, Creator uuid.UUID
 }
 
-// CreateCase starts a case, and the patient with it when the code is new.
+// CreateCase starts a case, and the patient with it when the code is new. It
+// fails with ErrPatientDiffers where the code is known with another birth year.
 func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 	c := &Case{
 		PracticeID: n.PracticeID, Tooth: n.Tooth, Draft: datatypes.JSON(n.Draft),
@@ -58,6 +59,7 @@ func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 }
 
 // Cases lists a practice's live cases, newest change first, with revisions.
+// Errors are the database's.
 func (s *Store) Cases(ctx context.Context, practice uuid.UUID) ([]Case, error) {
 	var cases []Case
 	err := s.inPractice(ctx, practice).Preload("Patient").
@@ -69,7 +71,8 @@ func (s *Store) Cases(ctx context.Context, practice uuid.UUID) ([]Case, error) {
 	return cases, nil
 }
 
-// Case finds one live case.
+// Case finds one live case. It fails with ErrNotFound where the practice has
+// none.
 func (s *Store) Case(ctx context.Context, practice, id uuid.UUID) (*Case, error) {
 	var c Case
 	err := s.inPractice(ctx, practice).Preload("Patient").
@@ -81,7 +84,8 @@ func (s *Store) Case(ctx context.Context, practice, id uuid.UUID) (*Case, error)
 	return &c, nil
 }
 
-// SaveDraft replaces a case's draft.
+// SaveDraft replaces a case's draft. It fails with ErrNotFound for a case that
+// is archived or another practice's.
 func (s *Store) SaveDraft(ctx context.Context, practice, id uuid.UUID, draft []byte) error {
 	done := s.inPractice(ctx, practice).Model(&Case{}).Where("id = ?", id).
 		Updates(map[string]any{"draft": datatypes.JSON(draft), "updated_at": time.Now()})
@@ -94,7 +98,8 @@ func (s *Store) SaveDraft(ctx context.Context, practice, id uuid.UUID, draft []b
 	return nil
 }
 
-// FixRevision adds the next revision of a case.
+// FixRevision adds the next revision of a case. It fails with ErrNotFound as
+// SaveDraft does.
 func (s *Store) FixRevision(ctx context.Context, practice, author, caseID uuid.UUID, caseDocument, planDocument []byte, core string) (*Revision, error) {
 	r := &Revision{CaseID: caseID, CaseDocument: caseDocument, PlanDocument: planDocument, CoreVersion: core, CreatedBy: author}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
@@ -122,7 +127,8 @@ func (s *Store) FixRevision(ctx context.Context, practice, author, caseID uuid.U
 	return r, nil
 }
 
-// Revision finds one revision of a case.
+// Revision finds one revision of a case. It fails with ErrNotFound where there
+// is none.
 func (s *Store) Revision(ctx context.Context, practice, caseID uuid.UUID, number int) (*Revision, error) {
 	if _, err := s.Case(ctx, practice, caseID); err != nil {
 		return nil, err
@@ -134,7 +140,8 @@ func (s *Store) Revision(ctx context.Context, practice, caseID uuid.UUID, number
 	return &r, nil
 }
 
-// ArchiveCase takes a case off the day sheet; it stays in the database.
+// ArchiveCase takes a case off the day sheet; it stays in the database. It fails
+// with ErrNotFound where the practice has none.
 func (s *Store) ArchiveCase(ctx context.Context, practice, user, id uuid.UUID) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		done := tx.Model(&Case{}).Where("practice_id = ? and id = ? and archived_at is null", practice, id).Update("archived_at", time.Now())
@@ -152,7 +159,8 @@ func audit(tx *gorm.DB, practice, user uuid.UUID, action, subject string) error 
 	return tx.Create(&AuditEntry{PracticeID: practice, UserID: &user, Action: action, Subject: subject, At: time.Now()}).Error
 }
 
-// HasCases reports whether a practice ever had a case, archived or not.
+// HasCases reports whether a practice ever had a case, archived or not. Errors
+// are the database's.
 func (s *Store) HasCases(ctx context.Context, practice uuid.UUID) (bool, error) {
 	var n int64
 	if err := s.db.WithContext(ctx).Model(&Case{}).Where("practice_id = ?", practice).Limit(1).Count(&n).Error; err != nil {

@@ -32,7 +32,8 @@ func (HouseSchool) TableName() string { return "house_school" }
 // ErrTaken means that a name or a version is in use already.
 var ErrTaken = errors.New("it is in use already")
 
-// HouseSchools lists the newest version of each of a practice's schools, by slug.
+// HouseSchools lists the newest version of each of a practice's schools, by
+// slug. Errors are the database's.
 func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID) ([]HouseSchool, error) {
 	var all []HouseSchool
 	err := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ?", practice).
@@ -45,6 +46,7 @@ func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID) ([]HouseSc
 }
 
 // HouseSchool finds a version of a practice's school; version 0 is the newest.
+// It fails with ErrNotFound where the practice has none.
 func (s *Store) HouseSchool(ctx context.Context, practice uuid.UUID, slug string, version int) (*HouseSchool, error) {
 	query := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ? and slug = ?", practice, slug)
 	if version > 0 {
@@ -58,7 +60,8 @@ func (s *Store) HouseSchool(ctx context.Context, practice uuid.UUID, slug string
 }
 
 // SaveHouseSchool keeps a new version, which must follow on the newest: two who
-// change the same rules do not overwrite each other.
+// change the same rules do not overwrite each other. The loser's error is
+// ErrTaken.
 func (s *Store) SaveHouseSchool(ctx context.Context, h HouseSchool) (*HouseSchool, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var last int

@@ -116,7 +116,8 @@ type Store struct {
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Open connects and brings the database to this version's schema.
+// Open connects and brings the database to this version's schema. It fails where
+// the database is newer than this program.
 func Open(ctx context.Context, url string) (*Store, error) {
 	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
 		Logger: logger.Default.LogMode(logger.Silent), // errors are returned, not printed
@@ -162,10 +163,10 @@ func migrate(ctx context.Context, pool *sql.DB) error {
 // SQL is the connection pool, for the session store.
 func (s *Store) SQL() *sql.DB { return s.sql }
 
-// Close ends all connections.
+// Close ends all connections. The error is the driver's.
 func (s *Store) Close() error { return s.sql.Close() }
 
-// Ping reports whether the database answers.
+// Ping reports whether the database answers. The error is the database's.
 func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
 
 // found turns GORM's missing row into ErrNotFound.

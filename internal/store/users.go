@@ -10,7 +10,8 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// UserBySignIn finds a live user by sign-in name.
+// UserBySignIn finds a live user by sign-in name. It fails with ErrNotFound
+// where there is none.
 func (s *Store) UserBySignIn(ctx context.Context, signIn string) (*User, error) {
 	var u User
 	err := s.db.WithContext(ctx).Preload("Practice").
@@ -21,7 +22,7 @@ func (s *Store) UserBySignIn(ctx context.Context, signIn string) (*User, error) 
 	return &u, nil
 }
 
-// User finds a live user.
+// User finds a live user. It fails with ErrNotFound where there is none.
 func (s *Store) User(ctx context.Context, id uuid.UUID) (*User, error) {
 	var u User
 	if err := s.db.WithContext(ctx).Preload("Practice").First(&u, "id = ? and archived_at is null", id).Error; err != nil {
@@ -30,7 +31,8 @@ func (s *Store) User(ctx context.Context, id uuid.UUID) (*User, error) {
 	return &u, nil
 }
 
-// EnsurePractice finds a practice by name or makes it.
+// EnsurePractice finds a practice by name or makes it. Errors are the
+// database's.
 func (s *Store) EnsurePractice(ctx context.Context, name string) (*Practice, error) {
 	var p Practice
 	err := s.db.WithContext(ctx).Where("name = ?", name).FirstOrCreate(&p, Practice{Name: name}).Error
@@ -40,7 +42,7 @@ func (s *Store) EnsurePractice(ctx context.Context, name string) (*Practice, err
 	return &p, nil
 }
 
-// EnsureUser adds a user unless the sign-in exists.
+// EnsureUser adds a user unless the sign-in exists. Errors are the database's.
 func (s *Store) EnsureUser(ctx context.Context, u User) (*User, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		return tx.Omit("Practice").Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "sign_in"}}, DoNothing: true}).Create(&u).Error
@@ -51,7 +53,7 @@ func (s *Store) EnsureUser(ctx context.Context, u User) (*User, error) {
 	return s.UserBySignIn(ctx, u.SignIn)
 }
 
-// Audit notes what a user did.
+// Audit notes what a user did. Errors are the database's.
 func (s *Store) Audit(ctx context.Context, u *User, action, subject string) error {
 	if err := audit(s.db.WithContext(ctx), u.PracticeID, u.ID, action, subject); err != nil {
 		return fmt.Errorf("writing the audit entry: %w", err)

@@ -12,7 +12,7 @@ import (
 )
 
 // build makes the cavity of a design. It fails with cavity.ErrNothingToOpen,
-// ErrOffSurface or ErrBoxOffTooth.
+// ErrOffOcclusalSurface or ErrBoxOffTooth.
 func build(r request, d Design) (*Solid, error) {
 	stretches, err := layOut(r)
 	if err != nil {

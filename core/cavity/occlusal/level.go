@@ -32,13 +32,13 @@ func (c *part) setLevel(m *anatomy.Model, depth float64) error {
 			}
 		}
 		if math.IsInf(lowest, 1) && pass == 0 {
-			return cavity.ErrOffSurface
+			return cavity.ErrOffOcclusalSurface
 		}
 		if math.IsInf(lowest, 1) { // a trough too narrow for a flat floor: its first level stands
 			break
 		}
 		if lowest < besideCrown {
-			return cavity.ErrOffSurface
+			return cavity.ErrOffOcclusalSurface
 		}
 		c.level = lowest - depth
 	}

@@ -23,7 +23,8 @@ func Propose(r cavity.Request) (*Proposal, error) {
 	return &Proposal{own, d}, nil
 }
 
-// Cut builds the cavity with the dentist's own values.
+// Cut builds the cavity with the dentist's own values. It fails with the errors
+// of Propose where these leave the tooth.
 func (p *Proposal) Cut(overrides map[string]float64) (*cavity.Cavity, error) {
 	d := specs.Apply(p.Design, overrides)
 	made, err := build(p.request, d)

@@ -39,7 +39,7 @@ func (k *incisalAngle) toPulp(*solid.Dense) float64 { return k.lost.ToPulp() - k
 func (c *Solid) buildCorner(r request, d Design) error {
 	lost, ok := lesionOf[*lesion.IncisalAngle](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	k := &incisalAngle{lost: lost, reduced: d.FractureReduction}
 	c.body = k

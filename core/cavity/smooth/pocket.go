@@ -117,12 +117,12 @@ func newPocket(outer *anatomy.OuterSurface, frame anatomy.Frame, line solid.Poly
 func (c *Solid) buildPocket(r request, d Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	frame := l.Frame
 	foot, normal := (&pocket{frame: frame, outer: c.outer}).surfaceOver(0, d.IncisalShift)
 	if r3.Dot(normal, frame.W) < 0.3 {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	frame = r.Model.FrameAt(foot)
 	const around = 1.0 // mm in which the walls' own field matters

@@ -12,7 +12,7 @@ import (
 func (r request) proposeNeck(d *Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	width, height := l.Size()
 	top, bottom := height/2+cavity.RoundedCover, -height/2-cavity.RoundedCover
@@ -99,7 +99,7 @@ func (r request) overGingiva(l *lesion.SmoothSurface, d Design) (mm float64, ok 
 func (r request) proposePit(d *Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	width, height := l.Size()
 	d.Width = up(math.Max(width+2*cavity.RoundedCover, r.Aim("pit.width")))

@@ -9,7 +9,7 @@ import (
 func (r request) proposeCorner(d *Design) error {
 	lost, ok := lesionOf[*lesion.IncisalAngle](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	const reduced, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
 	d.FractureReduction = reduced

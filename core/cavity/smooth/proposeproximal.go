@@ -15,7 +15,7 @@ import (
 func (r request) proposeBox(d *Design) error {
 	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	f := r.boxFrame(l)
 	size := r.smaller()
@@ -43,7 +43,7 @@ func (r request) proposeBox(d *Design) error {
 	d.Width = math.Max(d.Width, leastWide)
 	surface, ok := r.entered(f, -d.Width/2, d.IncisalShift)
 	if !ok {
-		return cavity.ErrOffFace
+		return cavity.ErrOffSmoothSurface
 	}
 	d.Depth = up(math.Max(r.Aim("anterior.box_depth"), surface-floor))
 	if !r.Bonded() {

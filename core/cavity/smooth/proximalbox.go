@@ -116,7 +116,7 @@ func (r request) proximalAt(f anatomy.Frame, y, z float64) (float64, bool) {
 func (r request) newBox(d Design) (*proximalBox, error) {
 	l, ok := lesionOf[*lesion.Proximal](r)
 	if !ok {
-		return nil, cavity.ErrOffFace
+		return nil, cavity.ErrOffSmoothSurface
 	}
 	b := &proximalBox{frame: r.boxFrame(l), radius: d.LineAngleRadius, end: cavity.FacialWall}
 	if r.opens() == lesion.Buccal {
@@ -127,13 +127,13 @@ func (r request) newBox(d Design) (*proximalBox, error) {
 	upper, ok1 := r.proximalAt(b.frame, d.IncisalShift+beside*d.Height/2, 0)
 	lower, ok2 := r.proximalAt(b.frame, d.IncisalShift-beside*d.Height/2, 0)
 	if !ok1 || !ok2 {
-		return nil, cavity.ErrOffFace
+		return nil, cavity.ErrOffSmoothSurface
 	}
 	b.slope = (upper - lower) / (beside * d.Height)
 	b.axial = (upper+lower)/2 - b.slope*d.IncisalShift - d.Width
 	surface, ok := r.entered(b.frame, b.axial+b.slope*d.IncisalShift+d.Width/2, d.IncisalShift)
 	if !ok {
-		return nil, cavity.ErrOffFace
+		return nil, cavity.ErrOffSmoothSurface
 	}
 	b.surface, b.floor = surface, surface-d.Depth
 	return b, nil

@@ -9,7 +9,7 @@ type Proposal struct {
 }
 
 // Propose lays a cavity about its lesions, from the school's aims and the tooth.
-// It fails with cavity.ErrOffFace or ErrNoIncisalAngleLeft where they leave no
+// It fails with cavity.ErrOffSmoothSurface or ErrNoIncisalAngleLeft where they leave no
 // room for one.
 func Propose(r cavity.Request) (*Proposal, error) {
 	own := request{r}
@@ -20,7 +20,8 @@ func Propose(r cavity.Request) (*Proposal, error) {
 	return &Proposal{own, d}, nil
 }
 
-// Cut builds the cavity with the dentist's own values.
+// Cut builds the cavity with the dentist's own values. It fails with
+// cavity.ErrOffSmoothSurface where these leave the surface.
 func (p *Proposal) Cut(overrides map[string]float64) (*cavity.Cavity, error) {
 	specs := at(p.Site).specs()
 	d := specs.Apply(p.Design, overrides)

@@ -9,7 +9,8 @@ import (
 	"obturon/internal/pg"
 )
 
-// Start runs a server that forgets everything; stop removes it.
+// Start runs a server that forgets everything; stop removes it. It fails as
+// pg.Start does.
 func Start() (url string, stop func(), err error) {
 	dir, err := os.MkdirTemp("", "obturon-test-")
 	if err != nil {
