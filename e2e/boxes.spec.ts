@@ -34,13 +34,14 @@ test("an amalgam MOD from places tapped on the tooth to the card", async ({ page
   await page.keyboard.press("Shift+ArrowUp");
   await settled(page);
   await expect.poll(() => measured(page, check)).toBeGreaterThan(before + 0.1);
-  await expect(page.locator(`[data-check="${check}"]`)).not.toHaveAttribute("data-verdict", "met");
+  await expect(page.locator(`[data-check="${check}"]`)).toHaveAttribute("data-verdict", /^(near|missed)$/);
   await page.getByRole("button", { name: "Undo" }).click();
   await settled(page);
   await expect.poll(() => measured(page, check)).toBeCloseTo(before, 2);
 
   const section = page.getByTestId("view-mesiodistal").locator('path[fill="url(#enamel)"]').first();
   const drawn = await section.getAttribute("d");
+  expect(drawn).toBeTruthy();
   await page.getByLabel("Section along, moved").fill("1");
   await settled(page);
   await expect(section).not.toHaveAttribute("d", drawn ?? "");
@@ -65,6 +66,9 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   await page.getByLabel(/^School/).selectOption("adhesive");
   await settled(page);
   await expect(page.getByText(/Class II DO, composite, adhesive/)).toBeVisible();
+  // Of the outline the boxes' criteria stand there, that of an isthmus does not.
+  await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: "Outline" }).click();
+  await expect(page.locator('[data-check="box.clearance_buccal distal"]')).toBeVisible();
   await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
   // Bevelled where it faces the bur, the fissures left to be sealed.

@@ -49,6 +49,7 @@ test("the section moves through the tooth and the neighbours touch", async ({ pa
   const section = page.getByTestId("view-buccolingual");
   const enamel = section.locator('path[fill="url(#enamel)"]').first();
   const before = await enamel.getAttribute("d");
+  expect(before).toBeTruthy();
   await page.getByLabel("Place of the section, mm").fill("2");
   await expect(enamel).not.toHaveAttribute("d", before ?? "");
   await page.getByLabel("Section", { exact: true }).selectOption("Along the arch");

@@ -11,7 +11,7 @@ import (
 // default. Minimal intervention, as all four schools teach it, restores where
 // dentin is reached or the surface is broken, and seals or arrests before that.
 func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
-	fissure, proximal, neck := false, false, false
+	fissure, proximal, cervical := false, false, false
 	stays := false
 	for _, f := range c.Findings {
 		if f.Stays {
@@ -24,7 +24,7 @@ func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
 		case lesion.ProximalCaries:
 			proximal = true
 		case lesion.CervicalCaries:
-			neck = true
+			cervical = true
 		case lesion.Crack:
 			continue
 		case lesion.OldRestoration:
@@ -41,9 +41,9 @@ func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
 		risk = " At high caries risk look again in three months."
 	}
 	switch {
-	case stays && !fissure && !proximal && !neck:
+	case stays && !fissure && !proximal && !cervical:
 		return intake.Seal, "The old filling is sound but for its margin: roughen the margin, etch 15 seconds, bond, flow a thin resin over it and cure. Nothing is cut; look at it again at recall." + risk
-	case neck:
+	case cervical:
 		return intake.Watch, "The lesion lies within cervical enamel, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
 	case fissure && !proximal:
 		return intake.Seal, "The lesion lies within enamel: a sealed fissure starves it, and no tooth is spent." + risk

@@ -100,6 +100,26 @@ func alongGroove(g anatomy.GrooveLine) r3.Vec {
 // Size is a lesion's extent in mm; a figure that its kind does not have is 0.
 type Size struct{ Height, Width, Length float64 }
 
+// KindSize is the size a kind of finding takes at a depth where none is given.
+type KindSize struct {
+	Kind  Kind
+	Depth Depth
+	Size
+}
+
+// DefaultSizes lists the sizes of every kind that a tooth can have, by depth.
+func DefaultSizes(m *anatomy.Model) []KindSize {
+	var all []KindSize
+	for _, choice := range Choices(m.Tooth) {
+		for _, depth := range Depths {
+			if s, ok := DefaultSize(m, choice.Kind, depth); ok {
+				all = append(all, KindSize{choice.Kind, depth, s})
+			}
+		}
+	}
+	return all
+}
+
 // DefaultSize is the size that a depth calls for on a tooth; ok is false where
 // the kind has none.
 func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {

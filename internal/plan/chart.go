@@ -10,20 +10,13 @@ import (
 // Chart is a tooth that findings are placed on.
 type Chart struct {
 	Views []ChartView
-	Sizes []DefaultSize
+	Sizes []lesion.KindSize
 }
 
 // ChartView is one side of it, with the places that show there.
 type ChartView struct {
 	drawing.View
 	Sites []lesion.PlacedSite
-}
-
-// DefaultSize is the size a kind of lesion takes at a depth, mm.
-type DefaultSize struct {
-	Kind  lesion.Kind
-	Depth lesion.Depth
-	lesion.Size
 }
 
 // Chart draws a tooth for intake. It fails for an age that no tooth is modelled
@@ -33,19 +26,7 @@ func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
 	if err != nil {
 		return Chart{}, err
 	}
-	c := Chart{Views: chartViews(m)}
-	kinds := []lesion.Kind{lesion.FissureCaries, lesion.PitCaries, lesion.ProximalCaries, lesion.CervicalCaries, lesion.OldRestoration}
-	if t.Anterior() {
-		kinds = []lesion.Kind{lesion.ProximalCaries, lesion.CervicalCaries, lesion.Fracture}
-	}
-	for _, kind := range kinds {
-		for _, depth := range lesion.Depths {
-			if s, ok := lesion.DefaultSize(m, kind, depth); ok {
-				c.Sizes = append(c.Sizes, DefaultSize{kind, depth, s})
-			}
-		}
-	}
-	return c, nil
+	return Chart{Views: chartViews(m), Sizes: lesion.DefaultSizes(m)}, nil
 }
 
 // chartViews are the sides that a tooth is looked at from: cheek teeth from the
