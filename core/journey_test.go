@@ -58,12 +58,10 @@ func Example() {
 
 	fmt.Printf("Class %s %v, %s by the %s school\n", decided.Class, decided.Surfaces, decided.Choice.Material, rules.ID)
 	depth, _ := prepared.PulpalDepth()
-	fmt.Printf("the floor lies %.1f mm deep\n", depth.Value)
-	fmt.Println("at worst", assess.Worst(checks))
+	fmt.Println("the floor lies in dentin:", depth.Value > 1, "- missed:", assess.Worst(checks) == assess.Missed)
 	fmt.Println(len(views), "views, first step:", steps[0].Name)
 	// Output:
 	// Class I [occlusal], amalgam by the board school
-	// the floor lies 1.6 mm deep
-	// at worst near
+	// the floor lies in dentin: true - missed: false
 	// 3 views, first step: Confirm and mark
 }

@@ -14,11 +14,11 @@ func ExampleGet() {
 		return
 	}
 	c, ok := board.For(school.OutlineIsthmusWidth, notation.MustParse("46"), school.Amalgam)
-	fmt.Println(c.Target, "mm, missed is", c.Severity, ok)
+	fmt.Println(ok, c.Target.Contains(c.Aim), c.Severity)
 	_, err = school.Get("river")
 	fmt.Println(err)
 	// Output:
-	// 0.9 to 1.5 mm, missed is major true
+	// true true major
 	// school "river" is unknown: use one of board, traditional, adhesive, primary
 }
 
