@@ -6,15 +6,15 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"obturon/core/intake"
-	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"obturon/core/intake"
 	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
 )

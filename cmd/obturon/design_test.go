@@ -5,12 +5,12 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
+	"obturon/internal/document"
 )
 
 func runDesign(args ...string) (stdout, stderr string, err error) {

@@ -5,8 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
-	"obturon/core/intake"
-	"obturon/internal/document"
 	"os"
 	"path/filepath"
 	"slices"
@@ -15,6 +13,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/intake"
+	"obturon/internal/document"
 )
 
 // What the plan says it measured must be found again by someone who has only

@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"obturon/core/school"
 )
 
 // Dimension is one adjustable figure of a design.
@@ -28,22 +30,41 @@ type Spec[D any] struct {
 	// Has tells whether a design has the dimension; nil means always.
 	Has   func(*D) bool
 	Field func(*D) *float64
+	// Criterion is the one whose aim is proposed; "" where the form derives the
+	// figure from the tooth.
+	Criterion school.CriterionID
+}
+
+// As is the dimension proposed as a criterion aims.
+func (s Spec[D]) As(c school.CriterionID) Spec[D] {
+	s.Criterion = c
+	return s
 }
 
 // Millimetres describes a length; has is nil for one that every design has.
 func Millimetres[D any](id, label string, least, most float64, has func(*D) bool, field func(*D) *float64) Spec[D] {
-	return Spec[D]{id, label, "mm", least, most, has, field}
+	return Spec[D]{ID: id, Label: label, Unit: "mm", Min: least, Max: most, Has: has, Field: field}
 }
 
 // Degrees describes an angle; has is nil for one that every design has.
 func Degrees[D any](id, label string, least, most float64, has func(*D) bool, field func(*D) *float64) Spec[D] {
-	return Spec[D]{id, label, "deg", least, most, has, field}
+	return Spec[D]{ID: id, Label: label, Unit: "deg", Min: least, Max: most, Has: has, Field: field}
 }
 
 // Specs are the dimensions of a form, in working order.
 type Specs[D any] []Spec[D]
 
 func (s Spec[D]) of(d *D) bool { return s.Has == nil || s.Has(d) }
+
+// Aimed sets the dimensions that are proposed as a criterion aims.
+func (all Specs[D]) Aimed(d D, aim func(school.CriterionID) float64) D {
+	for _, s := range all {
+		if s.Criterion != "" {
+			*s.Field(&d) = aim(s.Criterion)
+		}
+	}
+	return d
+}
 
 // Apply sets the overridden dimensions; values are taken as checked. Those that
 // this design does not have change nothing.

@@ -8,6 +8,7 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -86,9 +87,9 @@ type Layer struct {
 // Tag dimensions a distance or an angle between two points. It shows the
 // measured value; the dimension it names can be dragged.
 type Tag struct {
-	CheckID   string // the check whose reading it shows
-	Side      string // of the box that the check is about, "" if none
-	Dimension string // the design figure it moves, "" if none
+	CheckID   school.CriterionID // the check whose reading it shows
+	Side      string             // of the box that the check is about, "" if none
+	Dimension string             // the design figure it moves, "" if none
 	Label     string
 	Value     float64 // as measured, in Unit
 	Unit      string  // mm or deg

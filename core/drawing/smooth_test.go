@@ -30,19 +30,19 @@ func TestSmoothSurfacesAreDrawnWithTheirDimensions(t *testing.T) {
 		tooth    string
 		material school.Material
 		f        lesion.Finding
-		tags     []string // checks that a tag shows
+		tags     []school.CriterionID // checks that a tag shows
 	}{
 		{"12", "composite", lesion.Finding{Kind: lesion.ProximalCaries, Site: lesion.Distal, Depth: "outer_dentin"},
-			[]string{"anterior.box_height", "anterior.incisal_bridge", "anterior.box_width", "anterior.box_depth"}},
-		{"22", "composite", lesion.Finding{Kind: lesion.Fracture, Site: lesion.MesialIncisalAngle, Depth: "outer_dentin"}, []string{"corner.facial_bevel", "corner.lingual_bevel"}},
-		{"33", "amalgam", lesion.Finding{Kind: lesion.CervicalCaries, Site: lesion.Buccal, Depth: "outer_dentin"}, []string{"neck.depth", "neck.gingiva", "resist.pulp_distance"}},
-		{"46", "amalgam", lesion.Finding{Kind: lesion.PitCaries, Site: lesion.BuccalPit, Depth: "outer_dentin"}, []string{"pit.width", "pit.depth"}},
+			[]school.CriterionID{"anterior.box_height", "anterior.incisal_bridge", "anterior.box_width", "anterior.box_depth"}},
+		{"22", "composite", lesion.Finding{Kind: lesion.Fracture, Site: lesion.MesialIncisalAngle, Depth: "outer_dentin"}, []school.CriterionID{"corner.facial_bevel", "corner.lingual_bevel"}},
+		{"33", "amalgam", lesion.Finding{Kind: lesion.CervicalCaries, Site: lesion.Buccal, Depth: "outer_dentin"}, []school.CriterionID{"neck.depth", "neck.gingiva", "resist.pulp_distance"}},
+		{"46", "amalgam", lesion.Finding{Kind: lesion.PitCaries, Site: lesion.BuccalPit, Depth: "outer_dentin"}, []school.CriterionID{"pit.width", "pit.depth"}},
 	} {
 		views := drawn(t, cavitytest.Request(t, c.tooth, "board", c.material, 0.15, c.f))
 		if len(views) != 3 {
 			t.Fatalf("%s %s: %d views", c.tooth, c.f.Site, len(views))
 		}
-		shown := map[string]bool{}
+		shown := map[school.CriterionID]bool{}
 		for _, v := range views {
 			if !strings.HasPrefix(v.ID, prefixes[c.f.Site]) {
 				t.Errorf("%s: a view is called %s", c.f.Site, v.ID)

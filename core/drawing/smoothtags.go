@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/measure"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -42,10 +43,10 @@ func (v *View) tagSeen(s Subject) {
 	switch s.Cavity.Kind {
 	case cavity.Proximal:
 		if r, ok := s.Smooth().Extent(); ok {
-			v.tagHeight(s, r, "anterior.box_height")
+			v.tagHeight(s, r, school.AnteriorBoxHeight)
 		}
 		if r, ok := s.Smooth().IncisalBridge(); ok {
-			v.reading(s, Tag{CheckID: "anterior.incisal_bridge", Label: "corner"}, r, r3.Vec{Z: 1}, r3.Vec{})
+			v.reading(s, Tag{CheckID: school.AnteriorIncisalBridge, Label: "corner"}, r, r3.Vec{Z: 1}, r3.Vec{})
 		}
 		v.tagReach(s)
 	case cavity.IncisalAngle:
@@ -55,17 +56,17 @@ func (v *View) tagSeen(s Subject) {
 			v.tagHeight(s, r, "")
 		}
 		if r, ok := s.Smooth().OverGingiva(s.Gingival()); ok {
-			v.span(s, Tag{CheckID: "neck.gingiva", Label: "over gingiva"}, r, r.Where.At, r3.Sub(r.Where.At, r3.Vec{Z: r.Value}), r3.Vec{})
+			v.span(s, Tag{CheckID: school.NeckGingiva, Label: "over gingiva"}, r, r.Where.At, r3.Sub(r.Where.At, r3.Vec{Z: r.Value}), r3.Vec{})
 		}
 	default:
 		if r, ok := s.Smooth().Extent(); ok {
-			v.tagHeight(s, r, "pit.width")
+			v.tagHeight(s, r, school.PitWidth)
 		}
 	}
 }
 
 // tagHeight runs between the gingival and the upper wall.
-func (v *View) tagHeight(s Subject, r measure.Reading, check string) {
+func (v *View) tagHeight(s Subject, r measure.Reading, check school.CriterionID) {
 	up := s.Cavity.Frame.V
 	top := r3.Add(r.Where.At, r3.Scale(r.Value/2, up))
 	v.span(s, Tag{CheckID: check, Dimension: "height", Label: "height", Gain: 2}, r, top, r3.Sub(r.Where.At, r3.Scale(r.Value/2, up)), up)
@@ -74,10 +75,10 @@ func (v *View) tagHeight(s Subject, r measure.Reading, check string) {
 // tagBevelOf dimensions the bevel of one face of a broken incisal angle, along the
 // surface away from the break.
 func (v *View) tagBevelOf(s Subject, facial bool) {
-	t := Tag{CheckID: "corner.lingual_bevel", Dimension: "lingual_bevel", Label: "bevel"}
+	t := Tag{CheckID: school.CornerLingualBevel, Dimension: "lingual_bevel", Label: "bevel"}
 	where := measure.LingualMargin
 	if facial {
-		t.CheckID, t.Dimension = "corner.facial_bevel", "bevel_width"
+		t.CheckID, t.Dimension = school.CornerFacialBevel, "bevel_width"
 		where = measure.FacialMargin
 	}
 	b, ok := s.Smooth().FinishedMargin(where)
@@ -91,7 +92,7 @@ func (v *View) tagBevelOf(s Subject, facial bool) {
 func (v *View) tagReach(s Subject) {
 	if r, ok := s.Smooth().Reach(); ok {
 		out := s.Cavity.Frame.U
-		v.reading(s, Tag{CheckID: "anterior.box_width", Dimension: "width", Label: "in"}, r, out, r3.Scale(-1, out))
+		v.reading(s, Tag{CheckID: school.AnteriorBoxWidth, Dimension: "width", Label: "in"}, r, out, r3.Scale(-1, out))
 	}
 }
 
@@ -109,15 +110,15 @@ func (v *View) tagAlongTheBur(s Subject) {
 	switch s.Cavity.Kind {
 	case cavity.Proximal:
 		if r, ok := s.Smooth().Sunk(); ok {
-			v.reading(s, Tag{CheckID: "anterior.box_depth", Dimension: "depth", Label: "depth"}, r, w, r3.Scale(-1, w))
+			v.reading(s, Tag{CheckID: school.AnteriorBoxDepth, Dimension: "depth", Label: "depth"}, r, w, r3.Scale(-1, w))
 		}
 		if r, ok := s.Smooth().TowardsFar(); ok {
-			v.reading(s, Tag{CheckID: "anterior.facial_tooth", Label: "left"}, r, r3.Scale(-1, w), r3.Vec{})
+			v.reading(s, Tag{CheckID: school.AnteriorFacialTooth, Label: "left"}, r, r3.Scale(-1, w), r3.Vec{})
 		}
 	default:
-		check := "neck.depth"
+		check := school.NeckDepth
 		if s.Cavity.Kind == cavity.Pit {
-			check = "pit.depth"
+			check = school.PitDepth
 		}
 		if r, ok := s.Smooth().Depth(); ok {
 			out := s.Smooth().OutAt(r.Where.At)
@@ -140,5 +141,5 @@ func (v *View) tagPulpDistance(s Subject, off func(at r3.Vec) float64) {
 		return
 	}
 	toward := r3.Scale(-1, r3.Unit(s.Prepared.Model.Pulp().Gradient(r.Where.At)))
-	v.reading(s, Tag{CheckID: "resist.pulp_distance", Label: "to pulp"}, r, toward, r3.Vec{})
+	v.reading(s, Tag{CheckID: school.ResistPulpDistance, Label: "to pulp"}, r, toward, r3.Vec{})
 }

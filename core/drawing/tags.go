@@ -9,6 +9,7 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -22,7 +23,7 @@ func (v *View) tagPlan(s Subject) {
 		q := m.Table.To(isthmus.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y + isthmus.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y - isthmus.Value/2, Z: q.Z})
-		v.tag(Tag{CheckID: "outline.isthmus_width", Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
+		v.tag(Tag{CheckID: school.OutlineIsthmusWidth, Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
 			Pull: solid.Point2{Y: facialUp}, Gain: 2})
 	}
 	for _, sign := range []float64{+1, -1} {
@@ -30,7 +31,7 @@ func (v *View) tagPlan(s Subject) {
 			q := m.Table.To(dovetail.Where.At)
 			a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 			b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
-			v.tag(Tag{CheckID: "outline.dovetail_ratio", Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
+			v.tag(Tag{CheckID: school.OutlineDovetailRatio, Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
 				Pull: solid.Point2{Y: -facialUp}, Gain: 2})
 			break
 		}
@@ -44,7 +45,7 @@ func (v *View) tagPlan(s Subject) {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
 			b := inPlan(r3.Vec{X: q.X + side.sign*r.Value, Y: q.Y, Z: q.Z})
-			v.tag(Tag{CheckID: "outline.marginal_ridge", Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
+			v.tag(Tag{CheckID: school.OutlineMarginalRidge, Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
 				Pull: solid.Point2{X: -side.sign * mesialRight}, Gain: 1})
 		}
 	}
@@ -59,8 +60,8 @@ func (v *View) tagPlan(s Subject) {
 	}
 	v.tagBevel(p)
 	for _, side := range s.Cavity.Boxes {
-		v.tagClearance(s, side, cavity.BoxBuccal, "box.clearance_buccal", "_box_buccal", facialUp)
-		v.tagClearance(s, side, cavity.BoxLingual, "box.clearance_lingual", "_box_lingual", -facialUp)
+		v.tagClearance(s, side, cavity.BoxBuccal, school.BoxClearanceBuccal, "_box_buccal", facialUp)
+		v.tagClearance(s, side, cavity.BoxLingual, school.BoxClearanceLingual, "_box_lingual", -facialUp)
 	}
 }
 
@@ -75,13 +76,13 @@ func (v *View) tagBevel(p *measure.Prepared) {
 	if across < 1e-3 { // steep as the bur: nothing shows from above
 		return
 	}
-	v.tag(Tag{CheckID: "retain.bevel_width", Dimension: "bevel_width", Label: "bevel", Value: m.Bevel, Unit: "mm", From: wall, To: margin, Handle: margin,
+	v.tag(Tag{CheckID: school.RetainBevelWidth, Dimension: "bevel_width", Label: "bevel", Value: m.Bevel, Unit: "mm", From: wall, To: margin, Handle: margin,
 		Pull: solid.Point2{X: (margin.X - wall.X) / across, Y: (margin.Y - wall.Y) / across}, Gain: m.Bevel / across})
 }
 
 // tagClearance runs from the margin of a box's wall to the neighbour, where the
 // gauge finds them nearest.
-func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check, dimension string, up float64) {
+func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check school.CriterionID, dimension string, up float64) {
 	beside := s.Cavity.Adjacent[side]
 	if beside == nil {
 		return
@@ -101,7 +102,7 @@ func (v *View) tagAcross(s Subject) {
 	p, m := s.Prepared, s.Prepared.Model
 	v.tagDepth(s, func(at r3.Vec) bool { return at.X == v.Plane.Origin.X })
 	if lean, ok := p.WallLean(cavity.WallBuccal); ok {
-		v.tag(leanTag(v, lean, "retain.convergence", "wall_convergence", m.Table.V))
+		v.tag(leanTag(v, lean, school.RetainConvergence, "wall_convergence", m.Table.V))
 	}
 }
 
@@ -115,7 +116,7 @@ func (v *View) tagAlong(s Subject) {
 		outward r3.Vec
 	}{{cavity.WallMesial, m.Table.U}, {cavity.WallDistal, r3.Scale(-1, m.Table.U)}} {
 		if lean, ok := p.WallLean(wall.feature); ok {
-			v.tag(leanTag(v, lean, "retain.ridge_wall", "ridge_divergence", wall.outward))
+			v.tag(leanTag(v, lean, school.RetainRidgeWall, "ridge_divergence", wall.outward))
 			break
 		}
 	}
@@ -131,7 +132,7 @@ func (v *View) tagDepth(s Subject, here func(at r3.Vec) bool) {
 	}
 	foot := depth.Where.At
 	a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, s.Prepared.Model.Table.W)))
-	v.tag(Tag{CheckID: "resist.pulpal_depth", Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
+	v.tag(Tag{CheckID: school.ResistPulpalDepth, Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
 		Pull: solid.Point2{Y: -1}, Gain: 1})
 }
 
@@ -149,14 +150,14 @@ func (v *View) tagSeat(s Subject, side notation.Side) {
 	if r, ok := b.AxialDepth(); ok {
 		margin := v.Plane.Project(r.Where.At)
 		inner := v.Plane.Project(r3.Sub(r.Where.At, r3.Scale(r.Value, outward)))
-		v.tag(Tag{CheckID: "box.axial_depth", Side: name, Dimension: name + "_axial_depth", Label: "axial", Value: r.Value, Unit: "mm",
+		v.tag(Tag{CheckID: school.BoxAxialDepth, Side: name, Dimension: name + "_axial_depth", Label: "axial", Value: r.Value, Unit: "mm",
 			From: inner, To: margin, Handle: inner, Pull: solid.Point2{X: -sign}, Gain: 1})
 	}
 	if beside := s.Cavity.Adjacent[side]; beside != nil {
 		if r, ok := b.Clearance(cavity.GingivalFloor, beside); ok {
 			if to, found := beside.Nearest(r.Where.At); found {
 				at := v.Plane.Project(r.Where.At)
-				v.tag(Tag{CheckID: "box.clearance_gingival", Side: name, Dimension: name + "_box_depth", Label: "clear", Value: r.Value, Unit: "mm",
+				v.tag(Tag{CheckID: school.BoxClearanceGingival, Side: name, Dimension: name + "_box_depth", Label: "clear", Value: r.Value, Unit: "mm",
 					From: at, To: v.Plane.Project(to), Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})
 			}
 		}
@@ -164,7 +165,7 @@ func (v *View) tagSeat(s Subject, side notation.Side) {
 	if r, ok := b.Axiopulpal(); ok {
 		at := v.Plane.Project(r.Where.At)
 		half := r.Value / 2 * math.Sqrt2 / 2
-		v.tag(Tag{CheckID: "resist.axiopulpal", Side: name, Dimension: "axiopulpal", Label: "rounding", Value: r.Value, Unit: "mm",
+		v.tag(Tag{CheckID: school.ResistAxiopulpal, Side: name, Dimension: "axiopulpal", Label: "rounding", Value: r.Value, Unit: "mm",
 			From: solid.Point2{X: at.X - sign*half, Y: at.Y + half}, To: solid.Point2{X: at.X + sign*half, Y: at.Y - half}, Handle: at,
 			Pull: solid.Point2{X: -sign * math.Sqrt2 / 2, Y: -math.Sqrt2 / 2}, Gain: 2})
 	}
@@ -185,9 +186,9 @@ func (v *View) tagProximal(s Subject, side notation.Side) {
 			continue
 		}
 		r.Value = 90 - r.Value
-		check, dimension := "box.wall_nonfunctional", "nonfunctional_lean"
+		check, dimension := school.BoxWallNonfunctional, "nonfunctional_lean"
 		if wall.buccal != upper { // lingual cusps bite above, buccal ones below
-			check, dimension = "box.wall_functional", "functional_lean"
+			check, dimension = school.BoxWallFunctional, "functional_lean"
 		}
 		t := leanTag(v, r, check, dimension, wall.outward)
 		t.Side = name
@@ -195,7 +196,7 @@ func (v *View) tagProximal(s Subject, side notation.Side) {
 	}
 	if r, ok := b.OverCervicalLine(); ok {
 		at := v.Plane.Project(r.Where.At)
-		v.tag(Tag{CheckID: "gingiva.margin", Side: name, Dimension: name + "_box_depth", Label: "over line", Value: r.Value, Unit: "mm",
+		v.tag(Tag{CheckID: school.GingivaMargin, Side: name, Dimension: name + "_box_depth", Label: "over line", Value: r.Value, Unit: "mm",
 			From: at, To: solid.Point2{X: at.X, Y: at.Y - r.Value}, Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})
 	}
 }
@@ -215,7 +216,7 @@ func tagPulp(s Subject, m *anatomy.Model, across, along *View) {
 	}
 	if off < nearby {
 		a, b := v.Plane.Project(pulp.Where.At), v.Plane.Project(r3.Add(pulp.Where.At, toward))
-		v.tag(Tag{CheckID: "resist.pulp_distance", Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
+		v.tag(Tag{CheckID: school.ResistPulpDistance, Label: "to pulp", Value: pulp.Value, Unit: "mm", From: a, To: b, Handle: b})
 	}
 }
 
@@ -230,13 +231,13 @@ func grooveTag(v *View, g anatomy.GrooveLine, side string, r measure.Reading, is
 	pull := solid.Point2{X: dx / length, Y: dy / length}
 	from := solid.Point2{X: start.X + pull.X*isthmus/2, Y: start.Y + pull.Y*isthmus/2}
 	return Tag{
-		CheckID: "outline.groove_extension", Dimension: side + "_extension", Label: "extension", Value: r.Value, Unit: "mm",
+		CheckID: school.OutlineGrooveExtension, Dimension: side + "_extension", Label: "extension", Value: r.Value, Unit: "mm",
 		From: from, To: end, Handle: end, Pull: pull, Gain: 1,
 	}
 }
 
 // leanTag marks a wall's lean by a line along it.
-func leanTag(v *View, r measure.Reading, check, dimension string, outward r3.Vec) Tag {
+func leanTag(v *View, r measure.Reading, check school.CriterionID, dimension string, outward r3.Vec) Tag {
 	at := v.Plane.Project(r.Where.At)
 	out := v.Plane.Project(r3.Add(v.Plane.Origin, outward))
 	sign := math.Copysign(1, out.X)

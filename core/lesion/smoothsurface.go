@@ -30,7 +30,7 @@ var cervicalExtents = map[Depth]smoothSurfaceExtent{
 	"inner_dentin":  {2.6, 5.6, 1, 1.2},
 }
 
-var facePitExtents = map[Depth]smoothSurfaceExtent{
+var smoothPitExtents = map[Depth]smoothSurfaceExtent{
 	"outer_enamel":  {0.3, 0.3, 0.5, 0},
 	"inner_enamel":  {0.4, 0.4, 0.9, 0},
 	"outer_dentin":  {0.9, 0.9, 1, 0.5},
@@ -39,10 +39,10 @@ var facePitExtents = map[Depth]smoothSurfaceExtent{
 }
 
 const (
-	pitMouth     = 0.5  // of a pit's width: how wide it is where it opens
-	underGingiva = 0.1  // mm that a lesion of usual place starts under the free gingiva
-	aboveNeck    = 0.35 // mm from the cervical line up to the edge of a lesion of usual place
-	rootLesions  = 0.6  // share of the depth in dentin that a lesion reaches where no enamel covers it
+	pitMouth          = 0.5  // of a pit's width: how wide it is where it opens
+	underGingiva      = 0.1  // mm that a lesion of usual place starts under the free gingiva
+	aboveCervicalLine = 0.35 // mm from the cervical line up to the edge of a lesion of usual place
+	rootLesions       = 0.6  // share of the depth in dentin that a lesion reaches where no enamel covers it
 )
 
 // SmoothSurface is the volume of a lesion, or an old filling, on a facial or lingual
@@ -67,7 +67,7 @@ func NewSmoothSurface(m *anatomy.Model, f Finding) (*SmoothSurface, error) {
 	l := &SmoothSurface{Finding: f, pit: strings.HasSuffix(string(f.Site), "_pit"), outer: m.OuterSurface(), dentin: m.Dentin()}
 	known := false
 	if l.pit {
-		l.extent, known = facePitExtents[f.Depth]
+		l.extent, known = smoothPitExtents[f.Depth]
 	} else {
 		l.extent, known = cervicalExtents[f.Depth]
 		size := cervicalSize(m)
@@ -107,7 +107,7 @@ func (l *SmoothSurface) place(m *anatomy.Model) (r3.Vec, bool) {
 		return m.FacePit(strings.ReplaceAll(string(l.Finding.Site), "_", " "))
 	}
 	// Plaque stays along the gingiva: there the lesion starts.
-	over := math.Max(aboveNeck, anatomy.GingivaAt(m.AgeYears).Facial-underGingiva) + l.extent.height/2
+	over := math.Max(aboveCervicalLine, anatomy.GingivaAt(m.AgeYears).Facial-underGingiva) + l.extent.height/2
 	if l.Finding.OverCervicalLine != nil {
 		over = *l.Finding.OverCervicalLine
 	}

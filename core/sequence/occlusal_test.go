@@ -1,10 +1,11 @@
 package sequence
 
 import (
-	"gonum.org/v1/gonum/spatial/r3"
 	"slices"
 	"strings"
 	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"

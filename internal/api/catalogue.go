@@ -3,10 +3,10 @@ package api
 import (
 	"context"
 	"net/http"
-	"obturon/core/intake"
 
 	"obturon/core/advice"
 	"obturon/core/instrument"
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"

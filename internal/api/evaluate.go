@@ -4,13 +4,13 @@ import (
 	"context"
 	"fmt"
 	"math"
-	"obturon/core/intake"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/advice"
 	"obturon/core/cavity"
 	"obturon/core/drawing"
+	"obturon/core/intake"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/document"

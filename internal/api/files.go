@@ -6,11 +6,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
-	"obturon/core/intake"
 	"path"
 	"strconv"
 	"strings"
 
+	"obturon/core/intake"
 	"obturon/core/solid"
 	"obturon/internal/export"
 	"obturon/internal/plan"

@@ -4,8 +4,8 @@ import (
 	"bytes"
 	"context"
 	"image/png"
-	"obturon/core/intake"
 
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 )

@@ -5,16 +5,16 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
-	"obturon/core/intake"
-	"obturon/internal/document"
 	"strconv"
 	"strings"
 
 	"github.com/google/uuid"
 	"gorm.io/datatypes"
 
+	"obturon/core/intake"
 	"obturon/core/notation"
 	"obturon/core/school"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )

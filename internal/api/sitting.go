@@ -4,10 +4,10 @@ import (
 	"context"
 	"errors"
 	"log/slog"
-	"obturon/core/intake"
 
 	"github.com/google/uuid"
 
+	"obturon/core/intake"
 	"obturon/internal/plan"
 )
 

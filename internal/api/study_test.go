@@ -5,9 +5,10 @@ import (
 	"fmt"
 	"math"
 	"net/http"
-	"obturon/internal/document"
 	"strings"
 	"testing"
+
+	"obturon/internal/document"
 )
 
 // read sends a GET and reads its answer, which must be one.

@@ -7,10 +7,10 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
-	"obturon/internal/document"
 	"path"
 
 	"obturon/core/notation"
+	"obturon/internal/document"
 	"obturon/internal/password"
 	"obturon/internal/plan"
 	"obturon/internal/store"

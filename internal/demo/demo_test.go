@@ -3,12 +3,12 @@ package demo
 import (
 	"context"
 	"encoding/json"
-	"obturon/core/intake"
-	"obturon/internal/document"
 	"strings"
 	"testing"
 
+	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 

@@ -1099,15 +1099,16 @@ type StudyNeighbourSide string
 
 // Tag defines model for Tag.
 type Tag struct {
-	Check      string    `json:"check"`
-	Dimension  string    `json:"dimension"`
-	From       []float64 `json:"from"`
-	Gain       float64   `json:"gain"`
-	Handle     []float64 `json:"handle"`
-	Label      string    `json:"label"`
-	LabelAt    []float64 `json:"label_at"`
-	LabelRight bool      `json:"label_right"`
-	Pull       []float64 `json:"pull"`
+	// Check a criterion
+	Check      CriterionId `json:"check"`
+	Dimension  string      `json:"dimension"`
+	From       []float64   `json:"from"`
+	Gain       float64     `json:"gain"`
+	Handle     []float64   `json:"handle"`
+	Label      string      `json:"label"`
+	LabelAt    []float64   `json:"label_at"`
+	LabelRight bool        `json:"label_right"`
+	Pull       []float64   `json:"pull"`
 
 	// Side of the box that the check is about
 	Side string    `json:"side,omitempty"`

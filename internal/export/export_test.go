@@ -8,16 +8,16 @@ import (
 	"errors"
 	"io"
 	"math"
-	"obturon/core/advice"
-	"obturon/core/intake"
-	"obturon/core/lesion"
-	"obturon/core/school"
-	"obturon/core/solid"
-	"obturon/internal/document"
 	"strings"
 	"testing"
 
+	"obturon/core/advice"
+	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
+	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 

@@ -2,9 +2,9 @@ package plan
 
 import (
 	"errors"
-	"obturon/core/intake"
 	"testing"
 
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 )

@@ -3,10 +3,10 @@ package plan
 import (
 	"context"
 	"errors"
-	"obturon/core/intake"
-	"obturon/core/lesion"
 	"testing"
 
+	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/school"
 )
 

@@ -7,20 +7,20 @@ import (
 	"maps"
 	"math"
 	"math/rand/v2"
-	"obturon/core/cavity"
-	"obturon/core/intake"
-	"obturon/core/school"
-	"obturon/internal/document"
 	"os"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
+	"obturon/core/cavity"
 	"obturon/core/cavity/occlusal"
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
+	"obturon/internal/document"
 )
 
 var planner = NewPlanner()

@@ -2,11 +2,11 @@ package plan
 
 import (
 	"context"
-	"obturon/core/intake"
 	"slices"
 	"testing"
 
 	"obturon/core/cavity"
+	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/school"
 )

@@ -2,10 +2,10 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/cavity"
 	"obturon/core/solid"
 )
 

@@ -2,14 +2,14 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
-	"obturon/core/school"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 

@@ -3,11 +3,11 @@ package occlusal
 import (
 	"math"
 	"math/rand/v2"
-	"obturon/core/cavity"
 	"slices"
 	"testing"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"

@@ -3,12 +3,12 @@ package occlusal
 import (
 	"errors"
 	"math"
-	"obturon/core/cavity"
 
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/solid"
 )

@@ -2,11 +2,11 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/solid"
 )

@@ -7,6 +7,7 @@ package occlusal
 import (
 	"obturon/core/cavity"
 	"obturon/core/notation"
+	"obturon/core/school"
 )
 
 // Design holds the dimensions of a Class I or II preparation, mm and degrees.
@@ -90,18 +91,18 @@ var specs = append(append(cavity.Specs[Design]{
 	cavity.Millimetres("distal_ridge", "Distal ridge kept", 0.3, 9, withoutBox(notation.Distal), func(d *Design) *float64 { return &d.DistalRidge }),
 	cavity.Degrees("wall_convergence", "Wall convergence", -10, 15, whenOcclusal, func(d *Design) *float64 { return &d.WallConvergence }),
 	cavity.Degrees("ridge_divergence", "Ridge wall lean", -10, 20, whenOcclusal, func(d *Design) *float64 { return &d.RidgeDivergence }),
-	cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius }),
+	cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius }).As(school.ResistLineAngleRadius),
 	cavity.Degrees("floor_tilt", "Floor tilt", -20, 20, whenOcclusal, func(d *Design) *float64 { return &d.FloorTilt }),
 }, append(boxSpecs(notation.Mesial), boxSpecs(notation.Distal)...)...), cavity.Specs[Design]{
-	cavity.Degrees("functional_lean", "Box wall, functional side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }),
-	cavity.Degrees("nonfunctional_lean", "Box wall, other side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }),
-	cavity.Degrees("gingival_slope", "Gingival seat slope", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }),
-	cavity.Millimetres("axiopulpal", "Axiopulpal rounding", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }),
-	cavity.Millimetres("reverse_curve", "Reverse curve", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }),
+	cavity.Degrees("functional_lean", "Box wall, functional side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }).As(school.BoxWallFunctional),
+	cavity.Degrees("nonfunctional_lean", "Box wall, other side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }).As(school.BoxWallNonfunctional),
+	cavity.Degrees("gingival_slope", "Gingival seat slope", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }).As(school.BoxGingivalSlope),
+	cavity.Millimetres("axiopulpal", "Axiopulpal rounding", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }).As(school.ResistAxiopulpal),
+	cavity.Millimetres("reverse_curve", "Reverse curve", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }).As(school.OutlineReverseCurve),
 	cavity.Millimetres("cusp_reduction", "Cusp reduction", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }),
 	cavity.Millimetres("cusp_bevel", "Bevel round covered cusps", 0, 2, whenCovered, func(d *Design) *float64 { return &d.CuspBevel }),
-	cavity.Millimetres("bevel_width", "Bevel width", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }),
-	cavity.Degrees("bevel_angle", "Bevel angle", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }),
+	cavity.Millimetres("bevel_width", "Bevel width", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }).As(school.RetainBevelWidth),
+	cavity.Degrees("bevel_angle", "Bevel angle", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }).As(school.RetainBevelAngle),
 	cavity.Millimetres("groove_depth", "Retention groove depth", 0, 0.6, whenBoxed, func(d *Design) *float64 { return &d.GrooveDepth }),
 }...)
 

@@ -33,7 +33,7 @@ func sideGrooves(m *anatomy.Model) []anatomy.GrooveLine {
 
 // extension is the proposed length into the grooves of a side, in mm.
 func extension(r request, stretches []stretch, side string, isthmus float64) float64 {
-	c, ok := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
+	c, ok := r.School.For(school.OutlineGrooveExtension, r.Model.Tooth, r.Material)
 	if !ok || !c.Required() {
 		return 0
 	}

@@ -3,14 +3,15 @@ package occlusal
 import (
 	"cmp"
 	"math"
-	"obturon/core/cavity"
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 )
 
 // stretch is one part of the preparation that is cut as a whole: fissures
@@ -41,7 +42,7 @@ func layOut(r request) ([]stretch, error) {
 		stretches = alongChains(r, boxes)
 	}
 	for n := range stretches {
-		stretches[n].half = r.Aim("outline.isthmus_width") / 2
+		stretches[n].half = r.Aim(school.OutlineIsthmusWidth) / 2
 	}
 	stretches = joinNear(stretches, r.bridgeWanted())
 	for _, side := range boxes {
@@ -201,7 +202,7 @@ func (r request) bridgeWanted() float64 {
 	if r.Material != "composite" {
 		return LeastBridge
 	}
-	return LeastBridge + sides*r.Aim("retain.bevel_width")*math.Cos(r.Aim("retain.bevel_angle")*math.Pi/180)
+	return LeastBridge + sides*r.Aim(school.RetainBevelWidth)*math.Cos(r.Aim(school.RetainBevelAngle)*math.Pi/180)
 }
 
 // addBox puts a box at the end of the outermost stretch of its side, or apart

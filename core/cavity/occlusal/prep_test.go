@@ -3,13 +3,13 @@ package occlusal
 import (
 	"math"
 	"math/rand/v2"
-	"obturon/core/cavity"
 	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"

@@ -2,10 +2,10 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
 	"slices"
 	"strings"
 
+	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/school"
 )
@@ -16,17 +16,8 @@ func propose(r request) (Design, error) {
 	if err != nil {
 		return Design{}, err
 	}
-	d := Design{
-		LineAngleRadius:   r.Aim("resist.line_angle_radius"),
-		FunctionalLean:    r.Aim("box.wall_functional"),
-		NonfunctionalLean: r.Aim("box.wall_nonfunctional"),
-		GingivalSlope:     r.Aim("box.gingival_slope"),
-		Axiopulpal:        r.Aim("resist.axiopulpal"),
-		ReverseCurve:      math.Max(r.Aim("outline.reverse_curve"), leastCurve),
-		Bonded:            r.Bonded(),
-		BevelWidth:        r.Aim("retain.bevel_width"),
-		BevelAngle:        r.Aim("retain.bevel_angle"),
-	}
+	d := specs.Aimed(Design{Bonded: r.Bonded()}, r.Aim)
+	d.ReverseCurve = math.Max(d.ReverseCurve, leastCurve)
 	if d.BevelAngle == 0 {
 		d.BevelAngle = cavity.UsualBevelAngle
 	}
@@ -79,9 +70,9 @@ func coverWeakCusps(r request, d Design) (Design, error) {
 		d.Reduced = r.Undermined
 		return d, nil
 	}
-	d.CuspReduction = r.Aim("resist.cusp_clearance")
+	d.CuspReduction = r.Aim(school.ResistCuspClearance)
 	if d.Bonded {
-		d.CuspBevel = r.Aim("retain.cusp_bevel")
+		d.CuspBevel = r.Aim(school.RetainCuspBevel)
 	}
 	return d, nil
 }
@@ -119,7 +110,7 @@ func grooveAim(r request, s stretch) float64 {
 	// mm: half a quarter-round bur. The traditional school locks a slot amalgam with
 	// grooves along both axial line angles, as it has no occlusal dovetail.
 	const slotGroove = 0.3
-	aim := r.Aim("retain.grooves")
+	aim := r.Aim(school.RetainGrooves)
 	if len(s.line) == 0 && r.Material == school.Amalgam {
 		return math.Max(aim, slotGroove)
 	}
@@ -127,12 +118,12 @@ func grooveAim(r request, s stretch) float64 {
 }
 
 func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
-	d.PulpalDepth = r.Aim("resist.pulpal_depth")
-	d.IsthmusWidth = math.Max(r.Aim("outline.isthmus_width"), 2*burRadius)
-	d.WallConvergence = r.Aim("retain.convergence")
-	d.RidgeDivergence = r.Aim("retain.ridge_wall")
-	d.FloorTilt = r.Aim("resist.floor_tilt")
-	d.DovetailWidth = r.Aim("outline.dovetail_ratio") * d.IsthmusWidth
+	d.PulpalDepth = r.Aim(school.ResistPulpalDepth)
+	d.IsthmusWidth = math.Max(r.Aim(school.OutlineIsthmusWidth), 2*burRadius)
+	d.WallConvergence = r.Aim(school.RetainConvergence)
+	d.RidgeDivergence = r.Aim(school.RetainRidgeWall)
+	d.FloorTilt = r.Aim(school.ResistFloorTilt)
+	d.DovetailWidth = r.Aim(school.OutlineDovetailRatio) * d.IsthmusWidth
 	d.BuccalExtension = extension(r, stretches, "buccal", d.IsthmusWidth)
 	d.LingualExtension = extension(r, stretches, "lingual", d.IsthmusWidth)
 	var opened []stretch
@@ -142,7 +133,7 @@ func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
 		}
 	}
 	end := math.Max(math.Max(d.DovetailWidth, d.IsthmusWidth)/2, pitCover)
-	keep := r.Aim("outline.marginal_ridge")
+	keep := r.Aim(school.OutlineMarginalRidge)
 	first, last := opened[0].line[0], opened[len(opened)-1].line
 	mesial, err := proximalSurface(r.Model, first, +1)
 	if err != nil {
@@ -183,10 +174,10 @@ func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
 // towards the low end of what the school accepts while less dentin is left
 // over the pulp than it asks for.
 func spareThePulp(r request, d Design) (Design, error) {
-	want, _ := r.School.For("resist.pulp_distance", r.Model.Tooth, r.Material)
-	extension, _ := r.School.For("outline.groove_extension", r.Model.Tooth, r.Material)
-	depth, _ := r.School.For("resist.pulpal_depth", r.Model.Tooth, r.Material)
-	axial, _ := r.School.For("box.axial_depth", r.Model.Tooth, r.Material)
+	want, _ := r.School.For(school.ResistPulpDistance, r.Model.Tooth, r.Material)
+	extension, _ := r.School.For(school.OutlineGrooveExtension, r.Model.Tooth, r.Material)
+	depth, _ := r.School.For(school.ResistPulpalDepth, r.Model.Tooth, r.Material)
+	axial, _ := r.School.For(school.BoxAxialDepth, r.Model.Tooth, r.Material)
 	const step = 0.05 // mm
 	for {
 		c, err := build(r, d)

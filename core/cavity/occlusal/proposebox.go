@@ -2,11 +2,11 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -23,7 +23,7 @@ const (
 // school; its seat lies no higher than highest, in the table's frame.
 func proposeBox(r request, side notation.Side, d Design, highest float64) BoxDesign {
 	p := newProximal(r.Model, side)
-	own := BoxDesign{Present: true, AxialDepth: math.Max(r.Aim("box.axial_depth"), 2*burRadius)}
+	own := BoxDesign{Present: true, AxialDepth: math.Max(r.Aim(school.BoxAxialDepth), 2*burRadius)}
 	rim := p.lesionRim(r.proximalOn(side))
 	level := p.proposeLevel(r, own.AxialDepth, d)
 	level = math.Max(math.Min(level, highest), p.lowest())
@@ -36,8 +36,8 @@ func proposeBox(r request, side notation.Side, d Design, highest float64) BoxDes
 	if !r.Model.Tooth.Upper() {
 		leans[0], leans[1] = leans[1], leans[0]
 	}
-	own.BuccalReach = p.proposeReach(r, "box.clearance_buccal", +1, rim, leans[0], level, own.AxialDepth)
-	own.LingualReach = p.proposeReach(r, "box.clearance_lingual", -1, rim, leans[1], level, own.AxialDepth)
+	own.BuccalReach = p.proposeReach(r, school.BoxClearanceBuccal, +1, rim, leans[0], level, own.AxialDepth)
+	own.LingualReach = p.proposeReach(r, school.BoxClearanceLingual, -1, rim, leans[1], level, own.AxialDepth)
 	return p.coverLesions(r, d, own)
 }
 
@@ -136,7 +136,7 @@ func (p *proximal) proposeLevel(r request, axialDepth float64, d Design) float64
 	if facing == nil {
 		return level - freeReach
 	}
-	want := r.Aim("box.clearance_gingival") + clearanceSlack
+	want := r.Aim(school.BoxClearanceGingival) + clearanceSlack
 	for ; level > p.lowest(); level -= step {
 		s, err := p.newSeat(level, axialDepth, d.GingivalSlope)
 		if err != nil {
@@ -161,8 +161,8 @@ func (p *proximal) proposeLevel(r request, axialDepth float64, d Design) float64
 // proposeAxialDepth sets the axial wall so far into dentin as the school
 // wants, within the depths that it accepts.
 func (p *proximal) proposeAxialDepth(r request, level, aim, slope float64) float64 {
-	into := r.Aim("box.axial_into_dentin")
-	criterion, ok := r.School.For("box.axial_depth", r.Model.Tooth, r.Material)
+	into := r.Aim(school.BoxAxialIntoDentin)
+	criterion, ok := r.School.For(school.BoxAxialDepth, r.Model.Tooth, r.Material)
 	s, err := p.newSeat(level, aim, slope)
 	if !ok || !criterion.Required() || into == 0 || err != nil {
 		return aim

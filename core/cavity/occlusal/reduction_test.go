@@ -1,12 +1,12 @@
 package occlusal
 
 import (
-	"obturon/core/cavity"
 	"slices"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 )
 

@@ -5,6 +5,7 @@ import (
 	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 )
 
 // request is a cavity's request with its lesions told apart.
@@ -47,7 +48,7 @@ func (r request) slots() bool {
 }
 
 // cuspBase is the thickness (mm) that the school wants at the base of a cusp.
-func (r request) cuspBase() float64 { return r.Aim("resist.cusp_thickness") }
+func (r request) cuspBase() float64 { return r.Aim(school.ResistCuspThickness) }
 
 // proximalOn lists the lesions of a side.
 func (r request) proximalOn(side notation.Side) []*lesion.Proximal {

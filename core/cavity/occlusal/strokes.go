@@ -2,11 +2,11 @@ package occlusal
 
 import (
 	"math"
-	"obturon/core/cavity"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/solid"
 )

@@ -2,23 +2,24 @@ package smooth
 
 import (
 	"math"
-	"obturon/core/cavity"
 
+	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
 // propose derives the dimensions from the school's aims, the lesion and the
 // tooth.
 func propose(r request) (Design, error) {
-	d := Design{Site: r.Site, Style: r.style(), LineAngleRadius: r.Aim("resist.line_angle_radius")}
+	d := Design{Site: r.Site, Style: r.style(), LineAngleRadius: r.Aim(school.ResistLineAngleRadius)}
 	var err error
 	switch ClassOf(r.Site) {
 	case lesion.ClassIII:
 		err = r.proposeBox(&d)
 	case lesion.ClassIV:
-		err = r.proposeCorner(&d)
+		err = r.proposeIncisalAngle(&d)
 	case lesion.ClassV:
-		err = r.proposeNeck(&d)
+		err = r.proposeCervical(&d)
 	default:
 		err = r.proposePit(&d)
 	}
@@ -53,20 +54,20 @@ func (r request) spareThePulp(d Design) (Design, error) {
 		return d, nil // what has broken off decides
 	}
 	figure := func(d *Design) *float64 { return &d.Depth }
-	own, least := r.Criterion("neck.depth"), leastDepth
+	own, least := r.Criterion(school.NeckDepth), leastDepth
 	switch d.Class() {
 	case lesion.ClassIII:
 		figure = func(d *Design) *float64 { return &d.Width }
-		own, least = r.Criterion("anterior.box_width"), leastWide
+		own, least = r.Criterion(school.AnteriorBoxWidth), leastWide
 	case lesion.ClassI:
-		own = r.Criterion("pit.depth")
+		own = r.Criterion(school.PitDepth)
 	default:
-		if into := r.Criterion("neck.into_dentin").Target.Min; into > 0 {
+		if into := r.Criterion(school.NeckIntoDentin).Target.Min; into > 0 {
 			l, _ := lesionOf[*lesion.SmoothSurface](r)
 			least = r.thickestEnamel(l.Frame, d) + into
 		}
 	}
-	pulp := r.Criterion("resist.pulp_distance")
+	pulp := r.Criterion(school.ResistPulpDistance)
 	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min, least))
 	if err != nil {
 		return d, err

@@ -2,14 +2,15 @@ package smooth
 
 import (
 	"math"
-	"obturon/core/cavity"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
-// proposeNeck lays a Class V about its lesion.
-func (r request) proposeNeck(d *Design) error {
+// proposeCervical lays a Class V about its lesion.
+func (r request) proposeCervical(d *Design) error {
 	l, ok := lesionOf[*lesion.SmoothSurface](r)
 	if !ok {
 		return cavity.ErrOffSmoothSurface
@@ -31,11 +32,11 @@ func (r request) proposeNeck(d *Design) error {
 	d.Depth = up(r.cervicalDepth(l, *d))
 	if r.Bonded() {
 		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
-		d.BevelWidth, d.BevelAngle = r.Aim("neck.bevel_width"), longAngle
+		d.BevelWidth, d.BevelAngle = r.Aim(school.NeckBevelWidth), longAngle
 		return nil
 	}
-	d.WallOpening = r.Aim("neck.wall_open")
-	d.GrooveDepth = r.Aim("neck.grooves")
+	d.WallOpening = r.Aim(school.NeckWallOpen)
+	d.GrooveDepth = r.Aim(school.NeckGrooves)
 	return nil
 }
 
@@ -48,11 +49,11 @@ const (
 // cervicalDepth is the axial depth of a Class V: what the school asks for, and past
 // the junction by as much.
 func (r request) cervicalDepth(l *lesion.SmoothSurface, d Design) float64 {
-	depth := math.Max(r.Aim("neck.depth"), leastDepth)
-	if into := r.Aim("neck.into_dentin"); into > 0 {
+	depth := math.Max(r.Aim(school.NeckDepth), leastDepth)
+	if into := r.Aim(school.NeckIntoDentin); into > 0 {
 		depth = math.Max(depth, r.thickestEnamel(l.Frame, d)+into)
 	}
-	if r.Aim("neck.depth") == 0 { // led by the lesion
+	if r.Aim(school.NeckDepth) == 0 { // led by the lesion
 		_, deepest := l.Frame.Origin, l.Deepest()
 		depth = math.Max(depth, r.Model.OuterSurface().Depth(deepest))
 	}
@@ -102,14 +103,14 @@ func (r request) proposePit(d *Design) error {
 		return cavity.ErrOffSmoothSurface
 	}
 	width, height := l.Size()
-	d.Width = up(math.Max(width+2*cavity.RoundedCover, r.Aim("pit.width")))
-	d.Height = up(math.Max(height+2*cavity.RoundedCover, r.Aim("pit.width")))
-	d.Depth = r.Aim("pit.depth")
+	d.Width = up(math.Max(width+2*cavity.RoundedCover, r.Aim(school.PitWidth)))
+	d.Height = up(math.Max(height+2*cavity.RoundedCover, r.Aim(school.PitWidth)))
+	d.Depth = r.Aim(school.PitDepth)
 	if d.Depth == 0 {
 		d.Depth = up(math.Max(r.Model.OuterSurface().Depth(l.Deepest()), leastDepth))
 	}
 	if r.Bonded() {
-		d.BevelWidth, d.BevelAngle = r.Aim("retain.bevel_width"), cavity.UsualBevelAngle
+		d.BevelWidth, d.BevelAngle = r.Aim(school.RetainBevelWidth), cavity.UsualBevelAngle
 	}
 	return nil
 }

@@ -3,10 +3,11 @@ package smooth
 import (
 	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
-// proposeCorner finishes a broken incisal angle.
-func (r request) proposeCorner(d *Design) error {
+// proposeIncisalAngle finishes a broken incisal angle.
+func (r request) proposeIncisalAngle(d *Design) error {
 	lost, ok := lesionOf[*lesion.IncisalAngle](r)
 	if !ok {
 		return cavity.ErrOffSmoothSurface
@@ -14,7 +15,7 @@ func (r request) proposeCorner(d *Design) error {
 	const reduced, lock = 0.1, 0.4 // mm: no edge stays sharp; half a bur's head
 	d.FractureReduction = reduced
 	if lost.TakesGroove() {
-		d.GrooveDepth = r.Aim("corner.groove")
+		d.GrooveDepth = r.Aim(school.CornerGroove)
 	}
 	if r.Lock {
 		d.LockDepth = lock
@@ -22,7 +23,7 @@ func (r request) proposeCorner(d *Design) error {
 	if !r.Bonded() {
 		return nil
 	}
-	d.LingualBevel = r.Aim("corner.lingual_bevel")
+	d.LingualBevel = r.Aim(school.CornerLingualBevel)
 	d.BevelWidth, d.BevelAngle = facialFinish(d.Style, r.Translucent)
 	return nil
 }

@@ -2,12 +2,13 @@ package smooth
 
 import (
 	"math"
-	"obturon/core/cavity"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
 // proposeBox lays the box of a Class III about its lesion, from the starting form
@@ -32,28 +33,28 @@ func (r request) proposeBox(d *Design) error {
 	}
 	// The starting form is longer than most lesions: it is moved towards gingival,
 	// so that the incisal angle over it stands.
-	if spare := r.Aim("anterior.box_height")*size - (top - low); spare > 0 {
-		upper := math.Min(top+spare/2, math.Max(top, edge-r.Aim("anterior.incisal_bridge")))
+	if spare := r.Aim(school.AnteriorBoxHeight)*size - (top - low); spare > 0 {
+		upper := math.Min(top+spare/2, math.Max(top, edge-r.Aim(school.AnteriorIncisalBridge)))
 		low, top = low-(spare-(upper-top)), upper
 	}
 	low = r.clearOfNeighbour(f, low)
 	d.Height = nearest(top - low)
 	d.IncisalShift = nearest((top + low) / 2)
-	d.Width = up(math.Max(r.Aim("anterior.box_width")*size, math.Min(in+cavity.RoundedCover, 2)))
+	d.Width = up(math.Max(r.Aim(school.AnteriorBoxWidth)*size, math.Min(in+cavity.RoundedCover, 2)))
 	d.Width = math.Max(d.Width, leastWide)
 	surface, ok := r.entered(f, -d.Width/2, d.IncisalShift)
 	if !ok {
 		return cavity.ErrOffSmoothSurface
 	}
-	d.Depth = up(math.Max(r.Aim("anterior.box_depth"), surface-floor))
+	d.Depth = up(math.Max(r.Aim(school.AnteriorBoxDepth), surface-floor))
 	if !r.Bonded() {
-		d.GrooveDepth = r.Aim("anterior.grooves")
+		d.GrooveDepth = r.Aim(school.AnteriorGrooves)
 		return nil
 	}
 	if d.Style == cavity.Long {
-		d.BevelWidth = r.Aim("finish.feather_width")
+		d.BevelWidth = r.Aim(school.FinishFeatherWidth)
 	} else {
-		d.BevelWidth, d.BevelAngle = r.Aim("finish.bevel_width"), cavity.UsualBevelAngle
+		d.BevelWidth, d.BevelAngle = r.Aim(school.FinishBevelWidth), cavity.UsualBevelAngle
 	}
 	return nil
 }
@@ -63,7 +64,7 @@ func (r request) proposeBox(d *Design) error {
 // as far as the furthest it may be lowered for a strip to pass.
 func (r request) clearOfNeighbour(f anatomy.Frame, low float64) float64 {
 	const step, furthest, margin = 0.05, 1.2, 0.02 // mm; mm; mm for what is cut beside the walls
-	aim := r.Aim("anterior.clearance_gingival")
+	aim := r.Aim(school.AnteriorClearanceGingival)
 	if r.beside() == nil || aim == 0 {
 		return low
 	}

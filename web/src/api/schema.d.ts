@@ -1712,7 +1712,7 @@ export interface components {
             yaw: number;
         };
         Tag: {
-            check: string;
+            check: components["schemas"]["CriterionId"];
             dimension: string;
             from: number[];
             /** Format: double */
