@@ -266,7 +266,7 @@ func TestBadRequestsNameFieldAndRemedy(t *testing.T) {
 	}{
 		{"POST", "/api/evaluate", `{"tooth":"99"}`, 422, "$.tooth"},
 		{"POST", "/api/evaluate", `not json`, 422, "invalid character"},
-		{"POST", "/api/evaluate", ``, 422, "value is required"},
+		{"POST", "/api/evaluate", ``, 422, "the file is empty"},
 		{"POST", "/api/cases", `{"patient":{"code":"Somebody","birth_year":1}}`, 422, "$.patient.code"},
 		{"GET", "/api/cases/not-a-case", ``, 404, "names no case"},
 		{"GET", "/api/cases/7b0b5d1e-0000-4000-8000-000000000000", ``, 404, "Not found"},
