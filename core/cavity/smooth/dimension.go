@@ -9,6 +9,7 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
 // Design holds the dimensions of one cavity, mm and degrees. Which of them a
@@ -63,7 +64,7 @@ var figures = []struct {
 	{outlined, cavity.Millimetres("rise", "Moved to the biting side", -3, 3, nil, func(d *Design) *float64 { return &d.IncisalShift })},
 	{outlined, cavity.Millimetres("depth", "Depth", 0.2, 4, nil, func(d *Design) *float64 { return &d.Depth })},
 	{onSurface, cavity.Degrees("wall_open", "Walls open outwards", -5, 30, nil, func(d *Design) *float64 { return &d.WallOpening })},
-	{outlined, cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius })},
+	{outlined, cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius }).As(school.ResistLineAngleRadius)},
 	{angle, cavity.Millimetres("planed", "Fracture surface reduced by", 0, 1, nil, func(d *Design) *float64 { return &d.FractureReduction })},
 	{every, cavity.Millimetres("bevel_width", "Bevel width", 0, 4, nil, func(d *Design) *float64 { return &d.BevelWidth })},
 	{every, cavity.Degrees("bevel_angle", "Bevel angle", 10, 70, bevelled, func(d *Design) *float64 { return &d.BevelAngle })},

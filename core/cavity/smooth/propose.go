@@ -11,7 +11,7 @@ import (
 // propose derives the dimensions from the school's aims, the lesion and the
 // tooth.
 func propose(r request) (Design, error) {
-	d := Design{Site: r.Site, Style: r.style(), LineAngleRadius: r.Aim(school.ResistLineAngleRadius)}
+	d := at(r.Site).specs().Aimed(Design{Site: r.Site, Style: r.style()}, r.Aim)
 	var err error
 	switch ClassOf(r.Site) {
 	case lesion.ClassIII:
