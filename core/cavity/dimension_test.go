@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"obturon/core/lesion"
+	"obturon/core/school"
 )
 
 type block struct{ width, slope float64 }
@@ -28,6 +29,24 @@ func TestDimensionsOfADesign(t *testing.T) {
 	narrow := blockSpecs.Apply(block{width: 0.8}, map[string]float64{"slope": 12})
 	if list := blockSpecs.Dimensions(narrow, narrow); narrow.slope != 0 || len(list) != 1 {
 		t.Errorf("a narrow block has %+v", list)
+	}
+}
+
+// A dimension that follows a criterion is proposed as the school aims; the others
+// are left to the form.
+func TestDimensionsFollowTheirCriterion(t *testing.T) {
+	specs := Specs[block]{blockSpecs[0].As(school.OutlineIsthmusWidth), blockSpecs[1]}
+	got := specs.Aimed(block{slope: 7}, func(id school.CriterionID) float64 {
+		if id != school.OutlineIsthmusWidth {
+			t.Errorf("asked for %s", id)
+		}
+		return 1.3
+	})
+	if got.width != 1.3 || got.slope != 7 {
+		t.Errorf("proposed %+v", got)
+	}
+	if blockSpecs[0].Criterion != "" {
+		t.Error("describing one form changed another")
 	}
 }
 
