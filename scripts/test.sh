@@ -25,10 +25,6 @@ generated_is_current() {
   make --no-print-directory generate || return
   for file in $generated; do diff -rq "$file" "$out/before/$file" || return; done
 }
-go_tests() {
-  go test -json ./... >"$out/go.json" 2>"$out/go.err"
-}
-
 check "front-end packages" make --no-print-directory web/node_modules/.package-lock.json
 check "generated code is current" generated_is_current
 check "front end: types, lint" bash -c 'cd web && npm run --silent check'
@@ -37,9 +33,12 @@ check "Go format" bash -c 'test -z "$(gofmt -l cmd core internal web/*.go | tee 
 check "Go vet" go vet ./...
 check "Go static analysis" go tool -modfile=tools/go.mod staticcheck -checks inherit,-ST1005 ./...
 
-echo "== Go tests"
-go_tests; go_status=$?
-echo "== browser tests"
+# The browser tests mostly wait, for the server and for the screen: the Go tests
+# take what they leave of the processors.
+echo "== Go tests and browser tests"
+nice -n 19 go test -json ./... >"$out/go.json" 2>"$out/go.err" &
+go_pid=$!
 (cd web && PLAYWRIGHT_JSON_OUTPUT_NAME="$out/e2e.json" npx playwright test --config ../e2e/playwright.config.ts --reporter=json >"$out/e2e.log" 2>&1)
 e2e_status=$?
+wait "$go_pid"; go_status=$?
 node scripts/summary.mjs "$out" "$passed" "$failed" "$go_status" "$e2e_status"
