@@ -8,6 +8,10 @@ import (
 	"obturon/core/solid"
 )
 
+// AdultAge (years) is the age whose pulp the models' figures describe. It stands in
+// where no age is given.
+const AdultAge = 35
+
 // pulpSizeAt is the chamber's size factor by age: secondary dentin narrows it from
 // 1.2 when young over 1.0 in the adult to 0.6 in old age, the order of size that
 // radiographic studies of pulp and age in endodontic textbooks report.
@@ -18,10 +22,10 @@ func (c *crown) pulpSizeAt(ageYears float64) float64 {
 		return 1
 	case ageYears <= 18:
 		return 1.2
-	case ageYears <= 35:
-		return mix(1.2, 1.0, (ageYears-18)/17)
+	case ageYears <= AdultAge:
+		return mix(1.2, 1.0, (ageYears-18)/(AdultAge-18))
 	case ageYears <= 70:
-		return mix(1.0, 0.6, (ageYears-35)/35)
+		return mix(1.0, 0.6, (ageYears-AdultAge)/(70-AdultAge))
 	default:
 		return 0.6
 	}

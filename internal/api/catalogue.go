@@ -46,10 +46,7 @@ func (s *server) ChartTooth(_ context.Context, r ChartToothRequestObject) (Chart
 	if err != nil {
 		return nil, unprocessable("No tooth has this name", intake.Faults{{Path: "text", Message: err.Error()}})
 	}
-	age := 35.0
-	if r.Params.Age != nil {
-		age = *r.Params.Age
-	}
+	age := ageOr(r.Params.Age)
 	c, err := s.Planner.Chart(t, age)
 	if err != nil {
 		return nil, err

@@ -5,12 +5,11 @@ import (
 	"context"
 	"image/png"
 
+	"obturon/core/anatomy"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 )
-
-const usualAge = 35 // years, where none is given
 
 // BenchBitewing takes a simulated film.
 func (s *server) BenchBitewing(_ context.Context, r BenchBitewingRequestObject) (BenchBitewingResponseObject, error) {
@@ -53,8 +52,13 @@ func filmed(text string, age *float64) (notation.Tooth, float64, error) {
 	if err != nil {
 		return t, 0, unprocessable("No tooth has this name", intake.Faults{{Path: "text", Message: err.Error()}})
 	}
+	return t, ageOr(age), nil
+}
+
+// ageOr is the age asked for, or that of the average tooth.
+func ageOr(age *float64) float64 {
 	if age == nil {
-		return t, usualAge, nil
+		return anatomy.AdultAge
 	}
-	return t, *age, nil
+	return *age
 }

@@ -45,8 +45,7 @@ func newCache[V any](size int) *lru.Cache[string, V] {
 func (c *toothCache) get(t notation.Tooth, measured anatomy.MeasuredSizes, ageYears, grid float64) (*anatomy.Model, error) {
 	shape := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), measured, grid)
 	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
-		const anyAge = 35
-		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, measured, anyAge, grid) })
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, measured, anatomy.AdultAge, grid) })
 		if err != nil {
 			return nil, err
 		}

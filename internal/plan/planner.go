@@ -30,7 +30,6 @@ func (p *Planner) Tooth(c *intake.Case, grid float64) (*anatomy.Model, error) {
 // Prepare models the shapes of all teeth, so that the first view of each comes
 // at once: posterior permanent ones first. It stops when the context ends.
 func (p *Planner) Prepare(ctx context.Context, grid float64) {
-	const anyAge = 35
 	var teeth, later []notation.Tooth
 	for _, t := range notation.All() {
 		switch {
@@ -45,7 +44,7 @@ func (p *Planner) Prepare(ctx context.Context, grid float64) {
 		if ctx.Err() != nil {
 			return
 		}
-		if _, err := p.teeth.get(t, anatomy.MeasuredSizes{}, anyAge, grid); err != nil {
+		if _, err := p.teeth.get(t, anatomy.MeasuredSizes{}, anatomy.AdultAge, grid); err != nil {
 			slog.Warn("modelling a tooth ahead of time", "tooth", t.String(), "error", err)
 		}
 	}

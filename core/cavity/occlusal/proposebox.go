@@ -190,7 +190,7 @@ func (p *proximal) proposeAxialDepth(r request, level, aim, slope float64) float
 // axialFeel (mm) is how far over the seat's margin the axial wall is judged.
 const axialFeel = 0.65
 
-// proposeReach takes the wall of a sense past the lesion and so far that its
+// proposeReach takes the facial (+1) or lingual (-1) wall past the lesion and so far that its
 // margin clears the neighbour. A school that lets the contact stand keeps it
 // where the lesion does not reach past it.
 func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, rim []r3.Vec, lean, level, axialDepth float64) float64 {

@@ -49,7 +49,7 @@ func (k *pocket) lineAngleGrooves(d Design) []groove {
 }
 
 // inWall is where the bur's middle runs for its cut to reach so deep into the
-// wall at (x, y), whose outward sense is given, resting on the floor.
+// wall at (x, y), whose outward sign is given, resting on the floor.
 func (k *pocket) inWall(x, y, sign, deep float64) r3.Vec {
 	foot, normal := k.surfaceOver(x, y)
 	into := r3.Scale(sign*(deep-grooveBur), k.frame.V)
