@@ -1,7 +1,11 @@
 package instrument
 
 import (
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"math"
+	"strconv"
 	"testing"
 )
 
@@ -36,6 +40,36 @@ func TestTheKitNamesEachInstrumentOnce(t *testing.T) {
 		if b := i.Blade; b != nil && !(b.Width > 0 && b.Length > 0 && b.Centigrades >= 0 && b.Centigrades < 50) {
 			t.Errorf("%s has no blade: %+v", i.ID, b)
 		}
+	}
+}
+
+// Every instrument that the package names stands in the kit: a step can take no
+// other, as its trays are made of these names.
+func TestEveryNameStandsInTheKit(t *testing.T) {
+	file, err := parser.ParseFile(token.NewFileSet(), "kit.go", nil, 0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	names := 0
+	for _, d := range file.Decls {
+		declared, ok := d.(*ast.GenDecl)
+		if !ok || declared.Tok != token.CONST {
+			continue
+		}
+		for _, s := range declared.Specs {
+			spec := s.(*ast.ValueSpec)
+			id, err := strconv.Unquote(spec.Values[0].(*ast.BasicLit).Value)
+			if err != nil {
+				t.Fatal(err)
+			}
+			names++
+			if _, ok := Find(ID(id)); !ok {
+				t.Errorf("%s (%q) is named, but the kit lacks it", spec.Names[0].Name, id)
+			}
+		}
+	}
+	if names != len(Kit) {
+		t.Errorf("%d names for %d instruments", names, len(Kit))
 	}
 }
 
