@@ -17,7 +17,7 @@ interface Props {
   onContact: (at: { mesial_mm: number; facial_mm: number }) => void;
 }
 
-/** The tooth's own drawing: tap a pit, a fissure or a face to place a finding. */
+/** The tooth's own drawing: tap a pit, a fissure or a surface to place a finding. */
 export function FindingChart({ chart, size, placed, contacts, marking, onSite, onContact }: Props) {
   const drawing = useRef<SVGSVGElement>(null);
   const [minX = 0, minY = 0, maxX = 1, maxY = 1] = chart.view.bounds;

@@ -13,7 +13,7 @@ interface Props {
   kinds: Schema["KindChoice"][];
   sizes: Schema["DefaultSize"][];
   faults: Partial<Record<string, string>>;
-  /** Shows the bitewing of a row's face. */
+  /** Shows the bitewing of a row's surface. */
   onFilm: (row: number) => void;
 }
 

@@ -22,7 +22,7 @@ interface Cell {
 const isAlong = (view: Schema["View"]) => view.section === "along";
 
 /**
- * Places a plan's views on the sheet: the plan or the face as the dentist looks at
+ * Places a plan's views on the sheet: the plan or the surface as the dentist looks at
  * it, a section, and in the third place one of the others.
  */
 export function sheetCells(
@@ -145,7 +145,7 @@ function Mover({
   onMove,
 }: {
   label: string;
-  /** Lowest and highest place, mm from the tooth's middle, or over its neck. */
+  /** Lowest and highest place, mm from the tooth's middle, or over its cervical line. */
   range: [number, number];
   at: number;
   own: boolean;
