@@ -1,6 +1,7 @@
 package core_test
 
 import (
+	"context"
 	"fmt"
 
 	"obturon/core/advice"
@@ -40,7 +41,7 @@ func Example() {
 		fmt.Println(err)
 		return
 	}
-	proposed, err := design.Propose(c, decided, rules, tooth, nil)
+	proposed, err := design.Propose(context.Background(), c, decided, rules, tooth, nil)
 	if err != nil {
 		fmt.Println(err)
 		return
@@ -52,7 +53,11 @@ func Example() {
 	}
 	prepared := measure.NewPrepared(tooth, tooth.Surface.Uncut().Carve(cut.Tool))
 	cavity := measure.NewSubject(prepared, cut.Cavities[0])
-	checks := assess.Cavity(cavity)
+	checks, err := assess.Cavity(context.Background(), cavity)
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
 	views := drawing.Views(drawing.Subject{Subject: cavity, Cut: cut.Tool})
 	steps := sequence.Tooth(cut.Cavities, false)
 

@@ -11,6 +11,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/notation"
+	"obturon/core/parallel"
 )
 
 // ArchTooth is a tooth in its arch as seen along the teeth from the biting
@@ -86,7 +87,7 @@ func drawArches() (Arches, error) {
 func buildAll(teeth []notation.Tooth) ([]*Model, error) {
 	const anyAge = 30
 	models, errs := make([]*Model, len(teeth)), make([]error, len(teeth))
-	var all sync.WaitGroup
+	var all parallel.Group
 	for n, t := range teeth {
 		all.Go(func() {
 			if models[n], errs[n] = Build(t, MeasuredSizes{}, anyAge, archStep); errs[n] == nil {

@@ -3,6 +3,7 @@ package anatomy
 import (
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/parallel"
 	"obturon/core/solid"
 )
 
@@ -22,7 +23,7 @@ func (m *Model) OuterSurface() *OuterSurface { return m.views.outer() }
 func (m *Model) newOuterSurface() *OuterSurface {
 	mesh := m.Surface.Uncut().Mesh()
 	normals := make([]r3.Vec, len(mesh.Vertices))
-	solid.Parallel(len(normals), func(n int) { normals[n] = r3.Unit(m.Surface.Gradient(mesh.Vertices[n])) })
+	parallel.Each(len(normals), func(n int) { normals[n] = r3.Unit(m.Surface.Gradient(mesh.Vertices[n])) })
 	low := m.Surface.Point(0, 0, 0)
 	high := m.Surface.Point(m.Surface.N[0]-1, m.Surface.N[1]-1, m.Surface.N[2]-1)
 	return &OuterSurface{solid.DistanceToSurface(solid.NewGrid(solid.Box{Min: low, Max: high}, outerSurfaceStep), mesh.Vertices, normals, func(p r3.Vec) bool { return m.Surface.Distance(p) < 0 })}

@@ -22,7 +22,11 @@ func judged(t *testing.T, tooth string, f lesion.Finding, schoolID string, choic
 	}
 	change(&p.Design)
 	checks := map[school.CriterionID]Check{}
-	for _, k := range Cavity(cavitytest.Cut(t, p, nil)) {
+	all, err := Cavity(t.Context(), cavitytest.Cut(t, p, nil))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range all {
 		checks[k.ID] = k
 	}
 	return checks

@@ -4,12 +4,13 @@
 package assess
 
 import (
+	"context"
 	"math"
 	"slices"
-	"sync"
 
 	"obturon/core/cavity"
 	"obturon/core/measure"
+	"obturon/core/parallel"
 	"obturon/core/school"
 )
 
@@ -61,19 +62,19 @@ type Check struct {
 }
 
 // Cavity judges a cavity by every criterion that it has, in the order of the work.
-func Cavity(s *measure.Subject) []Check {
+// It stops between gauges with the context's error.
+func Cavity(ctx context.Context, s *measure.Subject) ([]Check, error) {
 	turns := measure.Turns(s)
 	// Gauges only read the solid: all processors take them.
 	judged := make([]*Check, len(turns))
-	var done sync.WaitGroup
-	for n, t := range turns {
-		done.Go(func() {
-			if c, holds := judge(s, t); holds {
-				judged[n] = &c
-			}
-		})
+	err := parallel.EachUntil(ctx, len(turns), func(n int) {
+		if c, holds := judge(s, turns[n]); holds {
+			judged[n] = &c
+		}
+	})
+	if err != nil {
+		return nil, err
 	}
-	done.Wait()
 	var checks []Check
 	for _, c := range judged {
 		if c != nil {
@@ -81,7 +82,7 @@ func Cavity(s *measure.Subject) []Check {
 		}
 	}
 	slices.SortStableFunc(checks, func(a, b Check) int { return order(a) - order(b) })
-	return checks
+	return checks, nil
 }
 
 // order is the place of a check in the work: its form, then its criterion.

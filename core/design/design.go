@@ -3,7 +3,9 @@
 package design
 
 import (
+	"context"
 	"fmt"
+	"maps"
 	"slices"
 
 	"obturon/core/advice"
@@ -48,13 +50,17 @@ type Basis struct {
 
 // Propose places the findings of a decided case on a tooth and has a cavity
 // proposed for each place that they lie at. Errors that cavity.Refusal knows mean
-// that the tooth cannot have such a cavity.
-func Propose(c *intake.Case, decided advice.Decision, s *school.School, m *anatomy.Model, neighbours Neighbours) (Basis, error) {
+// that the tooth cannot have such a cavity. It stops between findings and between
+// cavities with the context's error.
+func Propose(ctx context.Context, c *intake.Case, decided advice.Decision, s *school.School, m *anatomy.Model, neighbours Neighbours) (Basis, error) {
 	shared := request(c, decided, s, m, neighbours)
 	var b Basis
 	all := c.ToCut()
 	placed := map[lesion.Site][]lesion.Lesion{}
 	for _, f := range all {
+		if err := ctx.Err(); err != nil {
+			return b, err
+		}
 		if f.Recorded() || (shared.LeavesToSeal(f) && c.AnyInDentin()) {
 			continue // written down, or sealed with the filling
 		}
@@ -75,7 +81,7 @@ func Propose(c *intake.Case, decided advice.Decision, s *school.School, m *anato
 		}
 		b.Staying = append(b.Staying, l)
 	}
-	onSmooth, err := proposeSmooth(shared, placed)
+	onSmooth, err := proposeSmooth(ctx, shared, placed)
 	if err != nil {
 		return b, err
 	}
@@ -92,11 +98,14 @@ func Propose(c *intake.Case, decided advice.Decision, s *school.School, m *anato
 	return b, nil
 }
 
-func proposeSmooth(shared cavity.Request, placed map[lesion.Site][]lesion.Lesion) ([]cavity.Proposal, error) {
+func proposeSmooth(ctx context.Context, shared cavity.Request, placed map[lesion.Site][]lesion.Lesion) ([]cavity.Proposal, error) {
 	var proposals []cavity.Proposal
 	for _, site := range smooth.Sites {
 		if len(placed[site]) == 0 {
 			continue
+		}
+		if err := ctx.Err(); err != nil {
+			return nil, err
 		}
 		own := shared
 		own.Site, own.Lesions = site, placed[site]
@@ -156,6 +165,25 @@ func (b Basis) Cut(overrides map[string]float64) (Cut, error) {
 	}
 	cut.Tool = solid.Union(tools)
 	return cut, nil
+}
+
+// AtFault names the values set by hand that keep the cavities from being built:
+// those without any one of which they can be, in the order of their ids; all of them
+// where no single one is to blame.
+func (b Basis) AtFault(overrides map[string]float64) []string {
+	all := slices.Sorted(maps.Keys(overrides))
+	var blamed []string
+	for _, id := range all {
+		without := maps.Clone(overrides)
+		delete(without, id)
+		if _, err := b.Cut(without); err == nil {
+			blamed = append(blamed, id)
+		}
+	}
+	if len(blamed) == 0 {
+		return all
+	}
+	return blamed
 }
 
 // Lesions are those of all cavities.

@@ -1,6 +1,8 @@
 package design
 
 import (
+	"context"
+	"errors"
 	"slices"
 	"strings"
 	"testing"
@@ -36,7 +38,7 @@ func proposed(t *testing.T, c *intake.Case) Basis {
 	if err != nil {
 		t.Fatal(err)
 	}
-	b, err := Propose(c, d, s, m, nil)
+	b, err := Propose(t.Context(), c, d, s, m, nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -119,6 +121,11 @@ func TestOverridesChangeOneDimension(t *testing.T) {
 			t.Errorf("%s: %v of %v, was %v", d.ID, d.Value, d.Proposed, was.Value)
 		}
 	}
+	// A figure that cannot be built is named among those that can.
+	unbuildable := map[string]float64{"pulpal_depth": 2.1, "mesial_ridge": -2}
+	if _, err := b.Cut(unbuildable); err == nil || !slices.Equal(b.AtFault(unbuildable), []string{"mesial_ridge"}) {
+		t.Errorf("%v is laid to %v", err, b.AtFault(unbuildable))
+	}
 	if _, err := b.Cut(map[string]float64{"isthmus_width": 4, "mesial_ridge": 0.3, "distal_ridge": 0.3, "buccal_extension": 4, "lingual_extension": 4}); err != nil && cavity.Refusal(err) == "" {
 		t.Errorf("refused without a reason: %v", err)
 	}
@@ -154,7 +161,25 @@ func TestALesionAtThePulpIsRefusedInWords(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := Propose(c, d, s, m, nil); err == nil || !strings.HasSuffix(cavity.Refusal(err), ".") {
+	if _, err := Propose(t.Context(), c, d, s, m, nil); err == nil || !strings.HasSuffix(cavity.Refusal(err), ".") {
 		t.Errorf("refused with %v: %q", err, cavity.Refusal(err))
+	}
+}
+
+func TestProposingStopsWithItsContext(t *testing.T) {
+	c := caseOf("47", at(lesion.FissureCaries, lesion.Central))
+	d := advice.Decide(c)
+	s, err := c.SchoolOf(d.Choice)
+	if err != nil {
+		t.Fatal(err)
+	}
+	m, err := anatomy.Build(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, 0.2)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ended, end := context.WithCancel(t.Context())
+	end()
+	if _, err := Propose(ended, c, d, s, m, nil); !errors.Is(err, context.Canceled) {
+		t.Errorf("got %v", err)
 	}
 }

@@ -2,13 +2,13 @@ package drawing
 
 import (
 	"math"
-	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/notation"
+	"obturon/core/parallel"
 	"obturon/core/solid"
 )
 
@@ -26,7 +26,7 @@ func smoothViews(s Subject) []View {
 		makers = []func() View{seen(s.Cavity.Frame.W.Y > 0), s.alongTheBur, s.level}
 	}
 	views := make([]View, len(makers))
-	var drawn sync.WaitGroup
+	var drawn parallel.Group
 	for n, draw := range makers {
 		drawn.Go(func() {
 			views[n] = draw()

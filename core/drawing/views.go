@@ -3,13 +3,13 @@ package drawing
 import (
 	"math"
 	"slices"
-	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/notation"
+	"obturon/core/parallel"
 	"obturon/core/solid"
 )
 
@@ -25,7 +25,7 @@ func occlusalViews(s Subject) []View {
 	m := s.Prepared.Model
 	views := make([]View, 3+len(s.Cavity.Boxes))
 	across, along := &views[len(views)-2], &views[len(views)-1]
-	var drawn sync.WaitGroup
+	var drawn parallel.Group
 	drawn.Go(func() {
 		views[0] = planView(s)
 		views[0].tagPlan(s)

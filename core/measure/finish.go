@@ -9,6 +9,7 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/parallel"
 	"obturon/core/solid"
 )
 
@@ -45,7 +46,7 @@ func (p *Prepared) FinishedMargin(where func(at, outer r3.Vec) bool) (b Bevel, o
 		width, angle, edge float64
 	}
 	widths := make([]felt, len(outer))
-	solid.Parallel(len(outer), func(n int) {
+	parallel.Each(len(outer), func(n int) {
 		at := outer[n]
 		normal := r3.Unit(p.Model.Surface.Gradient(at))
 		if !where(at, normal) {

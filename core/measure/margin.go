@@ -10,6 +10,7 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/parallel"
 	"obturon/core/solid"
 )
 
@@ -73,7 +74,7 @@ func findMargin(p *Prepared) Margin {
 		}
 		walls := wallFeatures(m, loop)
 		l := marginLoop{points: make([]MarginPoint, len(loop))}
-		solid.Parallel(len(loop), func(n int) { l.points[n] = p.feelMargin(m.Vertices[loop[n]], walls[loop[n]]) })
+		parallel.Each(len(loop), func(n int) { l.points[n] = p.feelMargin(m.Vertices[loop[n]], walls[loop[n]]) })
 		l.measureCorners()
 		l.setFlat(p.Model.Table)
 		margin.loops = append(margin.loops, l)

@@ -13,10 +13,13 @@ import (
 // it is judged, and the words that go with a value that is short of the target or
 // over it.
 type Entry struct {
-	ID    CriterionID `json:"id"`
-	Unit  string      `json:"unit"`
-	Label string      `json:"label"`
-	Form  Form        `json:"form"`
+	ID   CriterionID `json:"id"`
+	Unit string      `json:"unit"`
+	// Bounds are what a school may ask for, in the entry's unit: beyond them nothing
+	// can be built, or none would be safe.
+	Bounds Range  `json:"bounds"`
+	Label  string `json:"label"`
+	Form   Form   `json:"form"`
 	// MovedBy lists the figures of a design that move the value, best first.
 	MovedBy []string `json:"moved_by"`
 	// FailsUnder is the value under which a miss fails the preparation, whatever

@@ -128,6 +128,10 @@ func (c Criterion) HoldsFor(t notation.Tooth, material Material) bool {
 	return c.When.holds(GroupOf(t), material)
 }
 
+func (c Condition) equal(o Condition) bool {
+	return slices.Equal(c.Tooth, o.Tooth) && slices.Equal(c.Material, o.Material)
+}
+
 func (c Condition) holds(group ToothGroup, material Material) bool {
 	return (len(c.Tooth) == 0 || slices.Contains(c.Tooth, group)) &&
 		(len(c.Material) == 0 || slices.Contains(c.Material, material))

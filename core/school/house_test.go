@@ -2,6 +2,7 @@ package school
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 )
 
@@ -39,5 +40,54 @@ func TestACopyIsItsOwnAndReadsBack(t *testing.T) {
 	}
 	if read, err := Read(data); err != nil || read.Criteria[0].Aim != 1.25 || len(read.Criteria) != len(board.Criteria) {
 		t.Errorf("read back: %v", err)
+	}
+}
+
+// Rules ask for what can be built, and say something of every criterion.
+func TestRulesAreBoundedByWhatCanBeBuilt(t *testing.T) {
+	board, err := Get("board")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range []struct {
+		name   string
+		id     CriterionID
+		change func(*Criterion)
+		want   string // "" is accepted
+	}{
+		{"as it was", ResistPulpalDepth, func(*Criterion) {}, ""},
+		{"a depth of 15", ResistPulpalDepth, func(c *Criterion) { c.Target, c.Limits, c.Aim = Range{14, 16}, Range{13, 17}, 15 }, "aim 15 cannot be built: use 0.3 to 5 mm"},
+		{"limits alone", ResistPulpalDepth, func(c *Criterion) { c.Limits.Max = 9 }, "limits to 9 cannot be built"},
+		{"no dentin over the pulp", ResistPulpDistance, func(c *Criterion) { c.Limits.Min = 0 }, "limits from 0 cannot be built"},
+		{"an open end", ResistPulpDistance, func(c *Criterion) { c.Target = AtLeast(c.Target.Min) }, ""},
+		{"more than the whole", OutlineIsthmusWidth, func(c *Criterion) {
+			c.Unit, c.Basis, c.Target, c.Limits, c.Aim = "ratio", IntercuspalFraction, Range{0.2, 1.5}, Range{0.1, 1.5}, 0.3
+		}, "target to 1.5 cannot be built: use 0 to 1 of the whole"},
+	} {
+		own := board.Copy("house-bench", "Bench")
+		for n, c := range own.Criteria {
+			if c.ID == k.id {
+				k.change(&own.Criteria[n])
+			}
+		}
+		data, err := json.Marshal(own)
+		if err != nil {
+			t.Fatal(err)
+		}
+		_, err = Read(data)
+		if (err == nil) != (k.want == "") || (err != nil && !strings.Contains(err.Error(), k.want)) {
+			t.Errorf("%s: %v", k.name, err)
+		}
+		if kept, err := Decode(data); err != nil || kept.Name != "Bench" {
+			t.Errorf("%s: rules that need mending cannot be opened: %v", k.name, err)
+		}
+	}
+	own := board.Copy("house-bench", "Bench")
+	if silent := own.Silent(board); len(silent) > 0 {
+		t.Errorf("a copy is silent about %v", silent)
+	}
+	own.Criteria = own.Criteria[1:]
+	if silent := own.Silent(board); len(silent) != 1 || silent[0] != board.Criteria[0].ID {
+		t.Errorf("without %s it is silent about %v", board.Criteria[0].ID, silent)
 	}
 }

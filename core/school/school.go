@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"slices"
 	"strings"
 
@@ -55,6 +56,19 @@ func Get(id string) (*School, error) {
 
 // Read decodes and validates a school. The error joins every fault found.
 func Read(data []byte) (*School, error) {
+	s, err := Decode(data)
+	if err != nil {
+		return nil, err
+	}
+	if faults := s.validate(); len(faults) > 0 {
+		return nil, errors.Join(faults...)
+	}
+	return s, nil
+}
+
+// Decode reads a school whose figures nobody plans by until Read has found them in
+// order. It fails for what is no school's document.
+func Decode(data []byte) (*School, error) {
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.DisallowUnknownFields()
 	s := &School{}
@@ -63,9 +77,6 @@ func Read(data []byte) (*School, error) {
 	}
 	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
 		return nil, errors.New("reading the school: more than one document")
-	}
-	if faults := s.validate(); len(faults) > 0 {
-		return nil, errors.Join(faults...)
 	}
 	return s, nil
 }
@@ -131,5 +142,37 @@ func (c Criterion) problems() (faults []string) {
 	if !c.Target.Contains(c.Aim) {
 		add("the aim %v lies outside the target", c.Aim)
 	}
+	return append(faults, c.unbuildable(entry)...)
+}
+
+// unbuildable names the figures that no preparation can have.
+func (c Criterion) unbuildable(e Entry) (faults []string) {
+	bounds, unit := e.Bounds, map[string]string{"mm": " mm", "deg": " degrees", "mm3": " mm³"}[e.Unit]
+	if c.Basis != Absolute {
+		bounds, unit = Range{0, 1}, " of the whole"
+	}
+	for _, figure := range []struct {
+		name  string
+		value float64
+	}{
+		{"target from", c.Target.Min}, {"target to", c.Target.Max}, {"limits from", c.Limits.Min}, {"limits to", c.Limits.Max}, {"aim", c.Aim},
+	} {
+		if !math.IsInf(figure.value, 0) && !bounds.Contains(figure.value) {
+			faults = append(faults, fmt.Sprintf("%s %v cannot be built: use %v%s", figure.name, figure.value, bounds, unit))
+		}
+	}
 	return faults
+}
+
+// Silent lists the criteria of another school that this one says nothing of; a
+// criterion that is not asked for is said so with "applies": false.
+func (s *School) Silent(other *School) []CriterionID {
+	var missing []CriterionID
+	for _, c := range other.Criteria {
+		said := slices.ContainsFunc(s.Criteria, func(own Criterion) bool { return own.ID == c.ID && own.When.equal(c.When) })
+		if !said && !slices.Contains(missing, c.ID) {
+			missing = append(missing, c.ID)
+		}
+	}
+	return missing
 }

@@ -5,6 +5,8 @@ import (
 	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Blank is an uncut solid. It is immutable and safe to share. Samples are held
@@ -49,11 +51,11 @@ func newBlank(g Grid, f func(r3.Vec) float64, near func(centre r3.Vec, radius fl
 	}
 	b.stored = make([]*[brickCells]float32, b.brickCount())
 	b.inside = make([]bool, b.brickCount())
-	Parallel(b.brickCount(), func(n int) { b.stored[n], b.inside[n] = b.sampleBrick(n, f, near) })
+	parallel.Each(b.brickCount(), func(n int) { b.stored[n], b.inside[n] = b.sampleBrick(n, f, near) })
 	b.surface = sync.OnceValue(func() []*brickMesh {
 		whole := &Workpiece{Blank: b, cut: make([]*brick, b.brickCount())}
 		meshed := make([]*brickMesh, b.brickCount())
-		Parallel(len(meshed), func(n int) {
+		parallel.Each(len(meshed), func(n int) {
 			if b.stored[n] != nil || b.borders(n) {
 				meshed[n] = whole.meshBrick(n)
 			}

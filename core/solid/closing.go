@@ -1,5 +1,7 @@
 package solid
 
+import "obturon/core/parallel"
+
 // Closed fills what a disc of the given radius (mm) cannot reach from above:
 // valleys narrower than it, but no slope that is wider.
 func (s *Sheet) Closed(radius float64) *Sheet {
@@ -12,7 +14,7 @@ func (s *Sheet) Closed(radius float64) *Sheet {
 	}
 	pass := func(in *Sheet, keep func(a, b float32) float32) *Sheet {
 		out := in.Like()
-		Parallel(in.NY, func(j int) {
+		parallel.Each(in.NY, func(j int) {
 			for i := range in.NX {
 				v := in.Values[j*in.NX+i]
 				for dj, h := range half {

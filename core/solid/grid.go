@@ -10,10 +10,10 @@ package solid
 
 import (
 	"math"
-	"runtime"
-	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Box is an axis-aligned box in millimetres.
@@ -78,7 +78,7 @@ type Dense struct {
 // storage. Rows are independent and run in parallel.
 func SampleRows(g Grid, row func(j, k int, out []float32)) *Dense {
 	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
-	Parallel(g.N[2], func(k int) {
+	parallel.Each(g.N[2], func(k int) {
 		for j := range g.N[1] {
 			start := g.Index(0, j, k)
 			row(j, k, d.Values[start:start+g.N[0]])
@@ -199,29 +199,3 @@ func (g Grid) cell(offset float64, axis int) (int, float64) {
 }
 
 func lerp(a, b, t float64) float64 { return a + (b-a)*t }
-
-// Parallel runs f for 0..n-1 on all processors. Each call must only write
-// what belongs to its index.
-func Parallel(n int, f func(int)) {
-	workers := min(runtime.GOMAXPROCS(0), n)
-	if workers <= 1 {
-		for i := range n {
-			f(i)
-		}
-		return
-	}
-	var wg sync.WaitGroup
-	next := make(chan int, n)
-	for i := range n {
-		next <- i
-	}
-	close(next)
-	for range workers {
-		wg.Go(func() {
-			for i := range next {
-				f(i)
-			}
-		})
-	}
-	wg.Wait()
-}

@@ -5,6 +5,8 @@ import (
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Mesh is a triangle surface with outward normals (counter-clockwise seen
@@ -44,7 +46,7 @@ func (w *Workpiece) Mesh() *Mesh {
 		}
 	}
 	faces := make([]Mesh, len(parts))
-	Parallel(len(parts), func(n int) {
+	parallel.Each(len(parts), func(n int) {
 		if part := parts[n]; part != nil {
 			faces[n] = Mesh{Vertices: mesh.Vertices, Triangles: make([][3]int32, 0, 2*len(part.edges)), Labels: make([]uint16, 0, 2*len(part.edges))}
 			for _, e := range part.edges {
@@ -70,7 +72,7 @@ func (w *Workpiece) brickMeshes() []*brickMesh {
 	}
 	parts := slices.Clone(known.parts)
 	stale := w.staleBricks(known)
-	Parallel(len(stale), func(i int) { parts[stale[i]] = w.meshBrick(stale[i]) })
+	parallel.Each(len(stale), func(i int) { parts[stale[i]] = w.meshBrick(stale[i]) })
 	w.known.Store(&knownSurface{cut: w.cut, parts: parts})
 	return parts
 }

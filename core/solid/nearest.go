@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // DistanceToPoints samples the distance to the nearest of the points (mm, not
@@ -28,7 +30,7 @@ func DistanceToSurface(g Grid, points, normals []r3.Vec, inside func(r3.Vec) boo
 	const close, aside = 0.25, 0.93 // mm; cosine to the normal under which a place lies aside
 	nearest, squared := nearestPoints(g, points)
 	d := &Dense{Grid: g, Values: make([]float32, g.Len())}
-	Parallel(g.N[2], func(k int) {
+	parallel.Each(g.N[2], func(k int) {
 		for j := range g.N[1] {
 			for i := range g.N[0] {
 				n, p := g.Index(i, j, k), g.Point(i, j, k)

@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // cutError is how far the vertices of cut facets lie off the tools' common
@@ -30,7 +32,7 @@ func cutError(mesh *Mesh, tools []Tool) (p99, most float64) {
 		}
 	}
 	errors = errors[:len(at)]
-	Parallel(len(at), func(n int) {
+	parallel.Each(len(at), func(n int) {
 		p := mesh.Vertices[at[n]]
 		least := math.Inf(1)
 		for _, tool := range tools {

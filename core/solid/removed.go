@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Volumes is how much was cut away, mm³: in all, and inside a tissue's border.
@@ -14,7 +16,7 @@ type Volumes struct{ Total, Inside float64 }
 func (w *Workpiece) Removed(tissue func(r3.Vec) float64) Volumes {
 	parts := make([]Volumes, len(w.cut))
 	cell := w.H * w.H * w.H
-	Parallel(len(w.cut), func(n int) {
+	parallel.Each(len(w.cut), func(n int) {
 		b := w.cut[n]
 		if b == nil {
 			return

@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Point2 is a point in a plane, mm.
@@ -44,7 +46,7 @@ func NewSheet(x0, y0, x1, y1, h float64) *Sheet {
 
 // Each visits every sample, rows in parallel: n is its place in Values.
 func (s *Sheet) Each(visit func(n int, x, y float64)) {
-	Parallel(s.NY, func(j int) {
+	parallel.Each(s.NY, func(j int) {
 		y := s.Y0 + float64(j)*s.H
 		for i := range s.NX {
 			visit(j*s.NX+i, s.X0+float64(i)*s.H, y)
@@ -136,7 +138,7 @@ func (s *Sheet) Blur(sigma float64) *Sheet {
 	}
 	pass := func(in *Sheet, alongX bool) *Sheet {
 		out := in.Like()
-		Parallel(in.NY, func(j int) {
+		parallel.Each(in.NY, func(j int) {
 			for i := range in.NX {
 				v := 0.0
 				for n, w := range weights {

@@ -5,6 +5,8 @@ import (
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // benchPath is a pendulum path 150 mm long in 287 motions, its axis swaying.
@@ -120,7 +122,7 @@ func BenchmarkWholeMesh(b *testing.B) {
 func newWorkpieceUnmeshed(blank *Blank) *Workpiece {
 	w := blank.Uncut()
 	parts := make([]*brickMesh, len(w.cut))
-	Parallel(len(parts), func(n int) {
+	parallel.Each(len(parts), func(n int) {
 		if w.stored[n] != nil || w.borders(n) {
 			parts[n] = w.meshBrick(n)
 		}

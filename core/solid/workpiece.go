@@ -7,6 +7,8 @@ import (
 	"sync/atomic"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // Tool is a solid that cuts or clips a workpiece.
@@ -112,7 +114,7 @@ func (w *Workpiece) shape(tools []Tool, sign float64) *Workpiece {
 		}
 	}
 	bins, order := w.bin(next.tools[first:])
-	Parallel(len(order), func(n int) {
+	parallel.Each(len(order), func(n int) {
 		at := order[n]
 		next.cut[at] = w.shapeBrick(at, next.tools, first, bins[at])
 	})

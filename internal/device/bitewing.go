@@ -7,12 +7,12 @@ import (
 	"image/color"
 	"math"
 	"math/rand/v2"
-	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/lesion"
+	"obturon/core/parallel"
 )
 
 // Attenuation of the tissues at the voltages of dental films, 1/mm: relative
@@ -57,20 +57,14 @@ func Bitewing(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Le
 		MesialToRight: m.Tooth.Right(), OcclusalUp: !m.Tooth.Upper(),
 	}
 	rows := f.Rect.Dy()
-	var work sync.WaitGroup
-	for n := range 2 { // two halves for two processors
-		work.Go(func() {
-			for row := n; row < rows; row += 2 {
-				noise := rand.New(rand.NewPCG(e.Seed, uint64(row)))
-				for column := range f.Rect.Dx() {
-					x, z := f.Place(column, row)
-					grey := exposed(absorbed(m, beside, lesions, x, z)) + e.Noise*noise.NormFloat64()
-					f.SetGray(column, row, color.Gray{Y: uint8(math.Round(255 * math.Min(math.Max(grey, 0), 1)))})
-				}
-			}
-		})
-	}
-	work.Wait()
+	parallel.Each(rows, func(row int) {
+		noise := rand.New(rand.NewPCG(e.Seed, uint64(row)))
+		for column := range f.Rect.Dx() {
+			x, z := f.Place(column, row)
+			grey := exposed(absorbed(m, beside, lesions, x, z)) + e.Noise*noise.NormFloat64()
+			f.SetGray(column, row, color.Gray{Y: uint8(math.Round(255 * math.Min(math.Max(grey, 0), 1)))})
+		}
+	})
 	return f
 }
 

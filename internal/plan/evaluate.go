@@ -5,7 +5,6 @@ package plan
 import (
 	"context"
 	"fmt"
-	"sync"
 
 	"obturon/core/advice"
 	"obturon/core/anatomy"
@@ -16,6 +15,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/parallel"
 	"obturon/core/sequence"
 	"obturon/core/solid"
 )
@@ -77,7 +77,7 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 	}
 	// The mesh for the screen, the volumes, the drawing and the checks share nothing
 	// but the solids.
-	var beside sync.WaitGroup
+	var beside parallel.Group
 	defer beside.Wait()
 	beside.Go(func() { r.Turning = r.Model.Turning().Uncut().Carve(r.Cut.Tool).Mesh() })
 	r.Prepared = carve(r.Model, r.Cut.Tool)
@@ -88,7 +88,10 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 	for _, one := range r.Cut.Cavities {
 		s := measure.NewSubject(r.alone(one), one)
 		r.Subjects = append(r.Subjects, s)
-		views, finish, checks := look(s, r.Neighbours, basis, at)
+		views, finish, checks, err := look(ctx, s, r.Neighbours, basis, at)
+		if err != nil {
+			return nil, err
+		}
 		if len(r.Cut.Cavities) > 1 {
 			name(one, views, checks)
 		}
@@ -96,18 +99,16 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 		if one.Kind != cavity.Occlusal {
 			r.Finishes = append(r.Finishes, finish)
 		}
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
 	}
 	r.Steps = sequence.Tooth(r.Cut.Cavities, len(basis.Staying) > 0)
 	r.Cautions = append(r.Decision.Cautions, assess.Cautions(c, r.Prepared, r.Subjects)...)
 	return r, ctx.Err()
 }
 
-// look draws, measures and judges one cavity; the three only read the solid.
-func look(s *measure.Subject, neighbours design.Neighbours, basis design.Basis, at Sections) (views []drawing.View, finish measure.Finish, checks []assess.Check) {
-	var beside sync.WaitGroup
+// look draws, measures and judges one cavity; the three only read the solid. The
+// error is the context's.
+func look(ctx context.Context, s *measure.Subject, neighbours design.Neighbours, basis design.Basis, at Sections) (views []drawing.View, finish measure.Finish, checks []assess.Check, err error) {
+	var beside parallel.Group
 	beside.Go(func() {
 		subject := drawing.Subject{Subject: s, Cut: s.Cavity.Tool(), Neighbours: neighbours, AcrossAt: at.Across, AlongAt: at.Along}
 		for _, l := range basis.Staying {
@@ -118,9 +119,9 @@ func look(s *measure.Subject, neighbours design.Neighbours, basis design.Basis, 
 	if s.Cavity.Kind != cavity.Occlusal {
 		beside.Go(func() { finish = s.Finish(neighbours) })
 	}
-	checks = assess.Cavity(s)
+	checks, err = assess.Cavity(ctx, s)
 	beside.Wait()
-	return views, finish, checks
+	return views, finish, checks, err
 }
 
 // name puts a cavity's name behind what is said of it, to tell it from the others
@@ -186,7 +187,7 @@ func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64) (*Resul
 		if err != nil {
 			return basis{}, err
 		}
-		proposed, err := design.Propose(c, r.Decision, school, r.Model, neighbours)
+		proposed, err := design.Propose(ctx, c, r.Decision, school, r.Model, neighbours)
 		return basis{proposed, neighbours}, err
 	})
 	if reason := cavity.Refusal(err); reason != "" {
@@ -198,10 +199,19 @@ func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64) (*Resul
 	}
 	r.Neighbours = kept.neighbours
 	if r.Cut, err = kept.Cut(c.Overrides); err != nil {
-		return nil, design.Basis{}, intake.Faults{{Path: "$.overrides", Message: err.Error()}}
+		return nil, design.Basis{}, notBuilt(kept.AtFault(c.Overrides), err)
 	}
 	r.Surfaces = r.Cut.Surfaces(r.Decision.Surfaces)
 	return r, kept.Basis, ctx.Err()
+}
+
+// notBuilt says of each value set by hand that is to blame why nothing can be cut.
+func notBuilt(blamed []string, err error) error {
+	var faults intake.Faults
+	for _, id := range blamed {
+		faults = append(faults, intake.Fault{Path: "$.overrides." + id, Message: err.Error()})
+	}
+	return faults
 }
 
 // neighbours models the teeth beside that the findings of a case touch: those that

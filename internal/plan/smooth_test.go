@@ -112,7 +112,11 @@ func soundCavity(t *testing.T, c *intake.Case) {
 	if !subject.Mesh.Closed() {
 		t.Errorf("%s: the solid is open", name)
 	}
-	for _, k := range assess.Cavity(subject) {
+	checks, err := assess.Cavity(t.Context(), subject)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range checks {
 		if k.Verdict == assess.Missed && k.Severity == school.Critical {
 			t.Errorf("%s: %s is %.3f for %v", name, k.Label, k.Value, k.Target)
 		}
