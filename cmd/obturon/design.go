@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -13,9 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"obturon/core/intake"
-	"obturon/core/solid"
 	"obturon/internal/document"
-	"obturon/internal/export"
 	"obturon/internal/plan"
 )
 
@@ -29,10 +26,12 @@ func designCommand() *cobra.Command {
 		Short: "Plan cases from files; no database needed",
 		Long: `Plans each case and prints its plan document on standard output.
 With --out also writes intact.stl, prepared.stl, cavity.stl, drawing.svg,
-card.pdf and plan.json, and where a proximal face is diseased the tooth beside
+card.pdf and plan.json, and where a proximal surface is diseased the tooth beside
 it as neighbour_mesial.stl or neighbour_distal.stl; with several cases each gets a directory of its own
-under --out, named after its file. Bad input exits with 2, one line per fault
-on standard error, and nothing is written.`,
+under --out, named after its file. Files of an earlier run are replaced, and those
+that this one does not make are removed; other files stay. Every case is planned
+before anything is written. Bad input exits with 2, one line per fault on standard
+error; a full disk or a closed output with 1. Either way nothing is written.`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if grid < 0.04 || grid > 0.3 {
@@ -46,30 +45,26 @@ on standard error, and nothing is written.`,
 	return cmd
 }
 
-func design(cmd *cobra.Command, files []string, out string, grid float64) error {
-	cases := make([]*intake.Case, len(files))
-	faulty := false
-	for n, file := range files {
-		data, err := os.ReadFile(file)
-		if err != nil {
-			fmt.Fprintf(cmd.ErrOrStderr(), "$: %v\n", err)
-			faulty = true
-			continue
-		}
-		if cases[n], err = document.ReadCase(data); err != nil {
-			reportFaults(cmd.ErrOrStderr(), file, len(files) > 1, err)
-			faulty = true
-		}
+// task is one case with where its files go.
+type task struct {
+	file, dir string
+	dental    *intake.Case
+}
+
+func design(cmd *cobra.Command, files []string, out string, grid float64) (err error) {
+	tasks, err := readCases(cmd.ErrOrStderr(), files, out)
+	if err != nil {
+		return err
 	}
-	if faulty {
-		return errReported{badInput}
-	}
+	s := &staging{out: out}
+	defer func() { err = errors.Join(err, s.discard()) }()
 	planner := plan.NewPlanner()
-	for n, c := range cases {
-		r, err := planner.Evaluate(cmd.Context(), c, grid)
+	var plans [][]byte
+	for _, t := range tasks {
+		r, err := planner.Evaluate(cmd.Context(), t.dental, grid)
 		var faults intake.Faults
 		if errors.As(err, &faults) {
-			reportFaults(cmd.ErrOrStderr(), files[n], len(files) > 1, err)
+			reportFaults(cmd.ErrOrStderr(), t.file, len(files) > 1, err)
 			return errReported{badInput}
 		}
 		if err != nil {
@@ -79,19 +74,54 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) error 
 		if err != nil {
 			return err
 		}
-		fmt.Fprintf(cmd.OutOrStdout(), "%s\n", planned)
+		plans = append(plans, append(planned, '\n'))
 		if out == "" {
 			continue
 		}
-		dir := out
-		if len(files) > 1 {
-			dir = filepath.Join(out, strings.TrimSuffix(filepath.Base(files[n]), filepath.Ext(files[n])))
-		}
-		if err := writeResult(dir, r, planned, c); err != nil {
+		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental)); err != nil {
 			return err
 		}
 	}
-	return nil
+	for _, planned := range plans {
+		if _, err := cmd.OutOrStdout().Write(planned); err != nil {
+			return fmt.Errorf("printing the plan: %w", err)
+		}
+	}
+	return s.keep()
+}
+
+// readCases reads every case before any is planned. Faults are written where they
+// are read.
+func readCases(faultsTo io.Writer, files []string, out string) ([]task, error) {
+	tasks := make([]task, len(files))
+	taken := map[string]string{}
+	faulty := false
+	for n, file := range files {
+		tasks[n] = task{file: file, dir: out}
+		if len(files) > 1 {
+			name := strings.TrimSuffix(filepath.Base(file), filepath.Ext(file))
+			if other, twice := taken[name]; twice && out != "" {
+				fmt.Fprintf(faultsTo, "%s: $: %s would be written to the same directory: rename one of the two\n", file, other)
+				faulty = true
+			}
+			taken[name] = file
+			tasks[n].dir = filepath.Join(out, name)
+		}
+		data, err := os.ReadFile(file)
+		if err != nil {
+			fmt.Fprintf(faultsTo, "$: %v\n", err)
+			faulty = true
+			continue
+		}
+		if tasks[n].dental, err = document.ReadCase(data); err != nil {
+			reportFaults(faultsTo, file, len(files) > 1, err)
+			faulty = true
+		}
+	}
+	if faulty {
+		return nil, errReported{badInput}
+	}
+	return tasks, nil
 }
 
 func reportFaults(w io.Writer, file string, several bool, err error) {
@@ -101,42 +131,4 @@ func reportFaults(w io.Writer, file string, several bool, err error) {
 		}
 		fmt.Fprintln(w, line)
 	}
-}
-
-// writeResult makes every file in memory first, so that a failure writes nothing.
-func writeResult(dir string, r *plan.Result, planned []byte, c *intake.Case) error {
-	files := map[string]*bytes.Buffer{"plan.json": bytes.NewBuffer(append(planned, '\n'))}
-	if r.Refused() == "" {
-		head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
-		cavity := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
-		writers := map[string]func(io.Writer) error{
-			"intact.stl":   stl(r.Model.Surface.Uncut().Mesh(), "intact"),
-			"prepared.stl": stl(r.Prepared.Mesh, "prepared"),
-			"cavity.stl":   stl(cavity, "cavity"),
-			"drawing.svg":  func(w io.Writer) error { return export.WriteSVG(w, r) },
-			"card.pdf":     func(w io.Writer) error { return export.WriteCard(w, r, head, export.A4) },
-		}
-		for side, n := range r.Neighbours {
-			writers["neighbour_"+side.String()+".stl"] = stl(n.Mesh(), side.String()+" neighbour")
-		}
-		for name, write := range writers {
-			files[name] = &bytes.Buffer{}
-			if err := write(files[name]); err != nil {
-				return fmt.Errorf("making %s: %w", name, err)
-			}
-		}
-	}
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return err
-	}
-	for name, content := range files {
-		if err := os.WriteFile(filepath.Join(dir, name), content.Bytes(), 0o644); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-func stl(m *solid.Mesh, name string) func(io.Writer) error {
-	return func(w io.Writer) error { return export.WriteSTL(w, m, name) }
 }

@@ -23,7 +23,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(designCommand(), serveCommand(), demoCommand(), versionCommand())
+	root.AddCommand(designCommand(), serveCommand(), demoCommand(), userCommand(), versionCommand())
 	err := root.ExecuteContext(context.Background())
 	var reported errReported
 	switch {

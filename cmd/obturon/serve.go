@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 	"time"
 
@@ -29,6 +30,10 @@ type settings struct {
 	Addr        string `env:"OBTURON_ADDR" envDefault:"127.0.0.1:8080"`
 	// DataDir holds our own database.
 	DataDir string `env:"OBTURON_DATA_DIR" envDefault:".data"`
+	// BehindTLS tells that browsers come over HTTPS only, through a proxy.
+	BehindTLS bool `env:"OBTURON_BEHIND_TLS"`
+	// TrustedProxies may say which address a request comes from.
+	TrustedProxies []string `env:"OBTURON_TRUSTED_PROXIES" envSeparator:","`
 }
 
 func serveCommand() *cobra.Command {
@@ -92,7 +97,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	defer st.Close()
 
 	planner := plan.NewPlanner()
-	options := api.Options{Store: st, Planner: planner, Site: web.Site()}
+	options := api.Options{Store: st, Planner: planner, Site: web.Site(), BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies}
 	if withDemo {
 		if err := demo.Load(ctx, st, planner); err != nil {
 			return fmt.Errorf("loading the demonstration: %w", err)
@@ -105,12 +110,24 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	if err != nil {
 		return err
 	}
-	announce(cmd, listener.Addr().String(), withDemo)
-	go planner.Prepare(ctx, plan.DefaultGrid)
+	if err := announce(ctx, cmd, st, listener.Addr().String(), withDemo); err != nil {
+		return err
+	}
+	go prepare(ctx, planner)
 	return run(ctx, listener, handler)
 }
 
-func announce(cmd *cobra.Command, address string, withDemo bool) {
+// prepare models teeth ahead of time. A defect there must not end the server.
+func prepare(ctx context.Context, planner *plan.Planner) {
+	defer func() {
+		if value := recover(); value != nil {
+			slog.Error("modelling teeth ahead of time", "panic", value, "stack", string(debug.Stack()))
+		}
+	}()
+	planner.Prepare(ctx, plan.DefaultGrid)
+}
+
+func announce(ctx context.Context, cmd *cobra.Command, st *store.Store, address string, withDemo bool) error {
 	out := cmd.OutOrStdout()
 	fmt.Fprintf(out, "Obturon is at http://%s\n", address)
 	if withDemo {
@@ -118,13 +135,27 @@ func announce(cmd *cobra.Command, address string, withDemo bool) {
 			fmt.Fprintf(out, "  sign in as %-14s password %s\n", s.SignIn, s.Password)
 		}
 	}
+	users, err := st.Users(ctx)
+	if err != nil {
+		return err
+	}
+	if len(users) == 0 {
+		fmt.Fprintln(out, `Nobody can sign in yet: add someone with
+  obturon user add SIGN-IN --practice "Name of the practice" --name "Name of the person" --role dentist`)
+	}
 	fmt.Fprintln(out, "Ctrl-C stops it.")
+	return nil
 }
 
 // run serves until the context ends, then lets open requests finish.
 func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
-	const headerLimit, grace = 10 * time.Second, 10 * time.Second
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: headerLimit}
+	// Reading and writing take longer than a request may compute; a client that
+	// sends or reads nothing is not waited for.
+	const headerLimit, readLimit, writeLimit, idleLimit, grace = 10 * time.Second, 30 * time.Second, 90 * time.Second, 2 * time.Minute, 10 * time.Second
+	const largestHeader = 64 << 10
+	server := &http.Server{
+		Handler: handler, ReadHeaderTimeout: headerLimit, ReadTimeout: readLimit, WriteTimeout: writeLimit, IdleTimeout: idleLimit, MaxHeaderBytes: largestHeader,
+	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	select {

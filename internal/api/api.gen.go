@@ -61,6 +61,9 @@ type CaseContent = document.CaseContent
 // CaseDocument A case, obturon.case/1; kept as it was sent
 type CaseDocument = document.CaseDocument
 
+// CasePage defines model for CasePage.
+type CasePage = document.CasePage
+
 // CaseSummary defines model for CaseSummary.
 type CaseSummary = document.CaseSummary
 
@@ -199,6 +202,9 @@ type Overrides = document.Overrides
 // Patient known by a code and what bears on the plan, never by name
 type Patient = document.Patient
 
+// Permission what a role may allow
+type Permission = document.Permission
+
 // Place defines model for Place.
 type Place = document.Place
 
@@ -319,6 +325,12 @@ type Volumes = document.Volumes
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
+// IdempotencyKey defines model for IdempotencyKey.
+type IdempotencyKey = openapi_types.UUID
+
+// IfMatch defines model for IfMatch.
+type IfMatch = string
+
 // MeasuredBuccolingual defines model for MeasuredBuccolingual.
 type MeasuredBuccolingual = float64
 
@@ -337,9 +349,48 @@ type StudyAge = float64
 // StudyTooth defines model for StudyTooth.
 type StudyTooth = string
 
+// ListCasesParams defines parameters for ListCases.
+type ListCasesParams struct {
+	Archived *bool `form:"archived,omitempty" json:"archived,omitempty"`
+
+	// After the `next` of the page before
+	After *string `form:"after,omitempty" json:"after,omitempty"`
+	Size  *int    `form:"size,omitempty" json:"size,omitempty"`
+}
+
+// CreateCaseParams defines parameters for CreateCase.
+type CreateCaseParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
+
+// CorrectBirthYearJSONBody defines parameters for CorrectBirthYear.
+type CorrectBirthYearJSONBody struct {
+	// BirthYear the year of birth, four figures
+	BirthYear int `json:"birth_year"`
+}
+
+// SaveDraftParams defines parameters for SaveDraft.
+type SaveDraftParams struct {
+	// IfMatch the version of the draft, in quotes, such as "7"
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+}
+
 // GetCaseFileParams defines parameters for GetCaseFile.
 type GetCaseFileParams struct {
 	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
+
+	// Draft the version of the draft that is meant
+	Draft *int `form:"draft,omitempty" json:"draft,omitempty"`
+}
+
+// FixRevisionParams defines parameters for FixRevision.
+type FixRevisionParams struct {
+	// IfMatch the version of the draft, in quotes, such as "7"
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
 }
 
 // CompareSchoolsParams defines parameters for CompareSchools.
@@ -472,6 +523,9 @@ type AdviseJSONRequestBody = CaseDocument
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
 type CreateCaseJSONRequestBody = NewCase
 
+// CorrectBirthYearJSONRequestBody defines body for CorrectBirthYear for application/json ContentType.
+type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
+
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
 
@@ -504,33 +558,39 @@ type ServerInterface interface {
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(c *gin.Context)
-	// ListCases The day sheet, newest change first
+	// ListCases A page of the day sheet, newest change first, or of the archive
 	// (GET /cases)
-	ListCases(c *gin.Context)
+	ListCases(c *gin.Context, params ListCasesParams)
 	// CreateCase Start a case; the tooth must be confirmed a second way
 	// (POST /cases)
-	CreateCase(c *gin.Context)
+	CreateCase(c *gin.Context, params CreateCaseParams)
 	// ArchiveCase Archive a case; nothing is deleted
 	// (DELETE /cases/{id})
 	ArchiveCase(c *gin.Context, id CaseId)
 	// GetCase A case with its draft and revisions
 	// (GET /cases/{id})
 	GetCase(c *gin.Context, id CaseId)
+	// CorrectBirthYear Correct the birth year of a case's patient
+	// (PUT /cases/{id}/birth-year)
+	CorrectBirthYear(c *gin.Context, id CaseId)
 	// SaveDraft Keep the case document as draft
 	// (PUT /cases/{id}/draft)
-	SaveDraft(c *gin.Context, id CaseId)
+	SaveDraft(c *gin.Context, id CaseId, params SaveDraftParams)
 	// GetCaseFile A file of the draft, or of a revision
 	// (GET /cases/{id}/files/{file})
 	GetCaseFile(c *gin.Context, id CaseId, file string, params GetCaseFileParams)
 	// FixRevision Fix the draft as an immutable revision
 	// (POST /cases/{id}/revisions)
-	FixRevision(c *gin.Context, id CaseId)
+	FixRevision(c *gin.Context, id CaseId, params FixRevisionParams)
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(c *gin.Context, id CaseId)
+	// UnarchiveCase Bring an archived case back to the day sheet
+	// (POST /cases/{id}/unarchive)
+	UnarchiveCase(c *gin.Context, id CaseId)
 	// JudgeUnder What another school would say to a case's draft as it is designed
 	// (GET /cases/{id}/under/{school})
 	JudgeUnder(c *gin.Context, id CaseId, school string)
@@ -561,12 +621,18 @@ type ServerInterface interface {
 	// CopySchool Start house rules from a school
 	// (POST /schools)
 	CopySchool(c *gin.Context)
+	// ArchiveHouseRules Take house rules off the list; plans made under them keep them
+	// (DELETE /schools/{id})
+	ArchiveHouseRules(c *gin.Context, id string)
 	// GetHouseRules House rules whole, the newest version or the one named after a dot
 	// (GET /schools/{id})
 	GetHouseRules(c *gin.Context, id string)
 	// SaveHouseRules Keep a new version of house rules
 	// (PUT /schools/{id})
 	SaveHouseRules(c *gin.Context, id string)
+	// UnarchiveHouseRules Bring archived house rules back
+	// (POST /schools/{id}/unarchive)
+	UnarchiveHouseRules(c *gin.Context, id string)
 	// SignOut Sign out
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -643,6 +709,36 @@ func (siw *ServerInterfaceWrapper) ListArches(c *gin.Context) {
 // ListCases operation middleware
 func (siw *ServerInterfaceWrapper) ListCases(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCasesParams
+
+	// ------------- Optional query parameter "archived" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "archived", c.Request.URL.Query(), &params.Archived, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter archived: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -650,12 +746,39 @@ func (siw *ServerInterfaceWrapper) ListCases(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListCases(c)
+	siw.Handler.ListCases(c, params)
 }
 
 // CreateCase operation middleware
 func (siw *ServerInterfaceWrapper) CreateCase(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CreateCaseParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey IdempotencyKey
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -663,7 +786,7 @@ func (siw *ServerInterfaceWrapper) CreateCase(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CreateCase(c)
+	siw.Handler.CreateCase(c, params)
 }
 
 // ArchiveCase operation middleware
@@ -716,8 +839,8 @@ func (siw *ServerInterfaceWrapper) GetCase(c *gin.Context) {
 	siw.Handler.GetCase(c, id)
 }
 
-// SaveDraft operation middleware
-func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
+// CorrectBirthYear operation middleware
+func (siw *ServerInterfaceWrapper) CorrectBirthYear(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -738,7 +861,56 @@ func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SaveDraft(c, id)
+	siw.Handler.CorrectBirthYear(c, id)
+}
+
+// SaveDraft operation middleware
+func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SaveDraftParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = &IfMatch
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveDraft(c, id, params)
 }
 
 // GetCaseFile operation middleware
@@ -776,6 +948,14 @@ func (siw *ServerInterfaceWrapper) GetCaseFile(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "draft" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "draft", c.Request.URL.Query(), &params.Draft, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter draft: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -801,6 +981,49 @@ func (siw *ServerInterfaceWrapper) FixRevision(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FixRevisionParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = &IfMatch
+
+	}
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey IdempotencyKey
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -808,7 +1031,7 @@ func (siw *ServerInterfaceWrapper) FixRevision(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FixRevision(c, id)
+	siw.Handler.FixRevision(c, id, params)
 }
 
 // GetRevision operation middleware
@@ -868,6 +1091,31 @@ func (siw *ServerInterfaceWrapper) PlanSitting(c *gin.Context) {
 	}
 
 	siw.Handler.PlanSitting(c, id)
+}
+
+// UnarchiveCase operation middleware
+func (siw *ServerInterfaceWrapper) UnarchiveCase(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UnarchiveCase(c, id)
 }
 
 // JudgeUnder operation middleware
@@ -1079,6 +1327,31 @@ func (siw *ServerInterfaceWrapper) CopySchool(c *gin.Context) {
 	siw.Handler.CopySchool(c)
 }
 
+// ArchiveHouseRules operation middleware
+func (siw *ServerInterfaceWrapper) ArchiveHouseRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ArchiveHouseRules(c, id)
+}
+
 // GetHouseRules operation middleware
 func (siw *ServerInterfaceWrapper) GetHouseRules(c *gin.Context) {
 
@@ -1127,6 +1400,31 @@ func (siw *ServerInterfaceWrapper) SaveHouseRules(c *gin.Context) {
 	}
 
 	siw.Handler.SaveHouseRules(c, id)
+}
+
+// UnarchiveHouseRules operation middleware
+func (siw *ServerInterfaceWrapper) UnarchiveHouseRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UnarchiveHouseRules(c, id)
 }
 
 // SignOut operation middleware
@@ -1699,11 +1997,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/cases", wrapper.CreateCase)
 	router.DELETE(options.BaseURL+"/cases/:id", wrapper.ArchiveCase)
 	router.GET(options.BaseURL+"/cases/:id", wrapper.GetCase)
+	router.PUT(options.BaseURL+"/cases/:id/birth-year", wrapper.CorrectBirthYear)
 	router.PUT(options.BaseURL+"/cases/:id/draft", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
 	router.POST(options.BaseURL+"/cases/:id/revisions", wrapper.FixRevision)
 	router.GET(options.BaseURL+"/cases/:id/revisions/:number", wrapper.GetRevision)
 	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
+	router.POST(options.BaseURL+"/cases/:id/unarchive", wrapper.UnarchiveCase)
 	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
@@ -1714,8 +2014,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
+	router.DELETE(options.BaseURL+"/schools/:id", wrapper.ArchiveHouseRules)
 	router.GET(options.BaseURL+"/schools/:id", wrapper.GetHouseRules)
 	router.PUT(options.BaseURL+"/schools/:id", wrapper.SaveHouseRules)
+	router.POST(options.BaseURL+"/schools/:id/unarchive", wrapper.UnarchiveHouseRules)
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
@@ -1792,13 +2094,14 @@ func (response ListArches200JSONResponse) VisitListArchesResponse(w http.Respons
 }
 
 type ListCasesRequestObject struct {
+	Params ListCasesParams
 }
 
 type ListCasesResponseObject interface {
 	VisitListCasesResponse(w http.ResponseWriter) error
 }
 
-type ListCases200JSONResponse []CaseSummary
+type ListCases200JSONResponse CasePage
 
 func (response ListCases200JSONResponse) VisitListCasesResponse(w http.ResponseWriter) error {
 
@@ -1813,7 +2116,8 @@ func (response ListCases200JSONResponse) VisitListCasesResponse(w http.ResponseW
 }
 
 type CreateCaseRequestObject struct {
-	Body *CreateCaseJSONRequestBody
+	Params CreateCaseParams
+	Body   *CreateCaseJSONRequestBody
 }
 
 type CreateCaseResponseObject interface {
@@ -1934,9 +2238,77 @@ func (response GetCase404ApplicationProblemPlusJSONResponse) VisitGetCaseRespons
 	return err
 }
 
-type SaveDraftRequestObject struct {
+type CorrectBirthYearRequestObject struct {
 	Id   CaseId `json:"id"`
-	Body *SaveDraftJSONRequestBody
+	Body *CorrectBirthYearJSONRequestBody
+}
+
+type CorrectBirthYearResponseObject interface {
+	VisitCorrectBirthYearResponse(w http.ResponseWriter) error
+}
+
+type CorrectBirthYear200JSONResponse Case
+
+func (response CorrectBirthYear200JSONResponse) VisitCorrectBirthYearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CorrectBirthYear403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CorrectBirthYear403ApplicationProblemPlusJSONResponse) VisitCorrectBirthYearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CorrectBirthYear404ApplicationProblemPlusJSONResponse Problem
+
+func (response CorrectBirthYear404ApplicationProblemPlusJSONResponse) VisitCorrectBirthYearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CorrectBirthYear422ApplicationProblemPlusJSONResponse Problem
+
+func (response CorrectBirthYear422ApplicationProblemPlusJSONResponse) VisitCorrectBirthYearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraftRequestObject struct {
+	Id     CaseId `json:"id"`
+	Params SaveDraftParams
+	Body   *SaveDraftJSONRequestBody
 }
 
 type SaveDraftResponseObject interface {
@@ -1973,6 +2345,20 @@ func (response SaveDraft404ApplicationProblemPlusJSONResponse) VisitSaveDraftRes
 	return err
 }
 
+type SaveDraft409ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveDraft409ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SaveDraft422ApplicationProblemPlusJSONResponse Problem
 
 func (response SaveDraft422ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
@@ -1983,6 +2369,20 @@ func (response SaveDraft422ApplicationProblemPlusJSONResponse) VisitSaveDraftRes
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraft428ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveDraft428ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(428)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2033,6 +2433,20 @@ func (response GetCaseFile404ApplicationProblemPlusJSONResponse) VisitGetCaseFil
 	return err
 }
 
+type GetCaseFile409ApplicationProblemPlusJSONResponse Problem
+
+func (response GetCaseFile409ApplicationProblemPlusJSONResponse) VisitGetCaseFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCaseFile422ApplicationProblemPlusJSONResponse Problem
 
 func (response GetCaseFile422ApplicationProblemPlusJSONResponse) VisitGetCaseFileResponse(w http.ResponseWriter) error {
@@ -2048,7 +2462,8 @@ func (response GetCaseFile422ApplicationProblemPlusJSONResponse) VisitGetCaseFil
 }
 
 type FixRevisionRequestObject struct {
-	Id CaseId `json:"id"`
+	Id     CaseId `json:"id"`
+	Params FixRevisionParams
 }
 
 type FixRevisionResponseObject interface {
@@ -2200,6 +2615,52 @@ func (response PlanSitting422ApplicationProblemPlusJSONResponse) VisitPlanSittin
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnarchiveCaseRequestObject struct {
+	Id CaseId `json:"id"`
+}
+
+type UnarchiveCaseResponseObject interface {
+	VisitUnarchiveCaseResponse(w http.ResponseWriter) error
+}
+
+type UnarchiveCase204Response struct {
+}
+
+func (response UnarchiveCase204Response) VisitUnarchiveCaseResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UnarchiveCase403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response UnarchiveCase403ApplicationProblemPlusJSONResponse) VisitUnarchiveCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnarchiveCase404ApplicationProblemPlusJSONResponse Problem
+
+func (response UnarchiveCase404ApplicationProblemPlusJSONResponse) VisitUnarchiveCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2564,6 +3025,52 @@ func (response CopySchool422ApplicationProblemPlusJSONResponse) VisitCopySchoolR
 	return err
 }
 
+type ArchiveHouseRulesRequestObject struct {
+	Id string `json:"id"`
+}
+
+type ArchiveHouseRulesResponseObject interface {
+	VisitArchiveHouseRulesResponse(w http.ResponseWriter) error
+}
+
+type ArchiveHouseRules204Response struct {
+}
+
+func (response ArchiveHouseRules204Response) VisitArchiveHouseRulesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ArchiveHouseRules403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ArchiveHouseRules403ApplicationProblemPlusJSONResponse) VisitArchiveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ArchiveHouseRules404ApplicationProblemPlusJSONResponse Problem
+
+func (response ArchiveHouseRules404ApplicationProblemPlusJSONResponse) VisitArchiveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHouseRulesRequestObject struct {
 	Id string `json:"id"`
 }
@@ -2665,6 +3172,52 @@ func (response SaveHouseRules422ApplicationProblemPlusJSONResponse) VisitSaveHou
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnarchiveHouseRulesRequestObject struct {
+	Id string `json:"id"`
+}
+
+type UnarchiveHouseRulesResponseObject interface {
+	VisitUnarchiveHouseRulesResponse(w http.ResponseWriter) error
+}
+
+type UnarchiveHouseRules204Response struct {
+}
+
+func (response UnarchiveHouseRules204Response) VisitUnarchiveHouseRulesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UnarchiveHouseRules403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response UnarchiveHouseRules403ApplicationProblemPlusJSONResponse) VisitUnarchiveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnarchiveHouseRules404ApplicationProblemPlusJSONResponse Problem
+
+func (response UnarchiveHouseRules404ApplicationProblemPlusJSONResponse) VisitUnarchiveHouseRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3113,7 +3666,7 @@ type StrictServerInterface interface {
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(ctx context.Context, request ListArchesRequestObject) (ListArchesResponseObject, error)
-	// ListCases The day sheet, newest change first
+	// ListCases A page of the day sheet, newest change first, or of the archive
 	// (GET /cases)
 	ListCases(ctx context.Context, request ListCasesRequestObject) (ListCasesResponseObject, error)
 	// CreateCase Start a case; the tooth must be confirmed a second way
@@ -3125,6 +3678,9 @@ type StrictServerInterface interface {
 	// GetCase A case with its draft and revisions
 	// (GET /cases/{id})
 	GetCase(ctx context.Context, request GetCaseRequestObject) (GetCaseResponseObject, error)
+	// CorrectBirthYear Correct the birth year of a case's patient
+	// (PUT /cases/{id}/birth-year)
+	CorrectBirthYear(ctx context.Context, request CorrectBirthYearRequestObject) (CorrectBirthYearResponseObject, error)
 	// SaveDraft Keep the case document as draft
 	// (PUT /cases/{id}/draft)
 	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
@@ -3140,6 +3696,9 @@ type StrictServerInterface interface {
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(ctx context.Context, request PlanSittingRequestObject) (PlanSittingResponseObject, error)
+	// UnarchiveCase Bring an archived case back to the day sheet
+	// (POST /cases/{id}/unarchive)
+	UnarchiveCase(ctx context.Context, request UnarchiveCaseRequestObject) (UnarchiveCaseResponseObject, error)
 	// JudgeUnder What another school would say to a case's draft as it is designed
 	// (GET /cases/{id}/under/{school})
 	JudgeUnder(ctx context.Context, request JudgeUnderRequestObject) (JudgeUnderResponseObject, error)
@@ -3170,12 +3729,18 @@ type StrictServerInterface interface {
 	// CopySchool Start house rules from a school
 	// (POST /schools)
 	CopySchool(ctx context.Context, request CopySchoolRequestObject) (CopySchoolResponseObject, error)
+	// ArchiveHouseRules Take house rules off the list; plans made under them keep them
+	// (DELETE /schools/{id})
+	ArchiveHouseRules(ctx context.Context, request ArchiveHouseRulesRequestObject) (ArchiveHouseRulesResponseObject, error)
 	// GetHouseRules House rules whole, the newest version or the one named after a dot
 	// (GET /schools/{id})
 	GetHouseRules(ctx context.Context, request GetHouseRulesRequestObject) (GetHouseRulesResponseObject, error)
 	// SaveHouseRules Keep a new version of house rules
 	// (PUT /schools/{id})
 	SaveHouseRules(ctx context.Context, request SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error)
+	// UnarchiveHouseRules Bring archived house rules back
+	// (POST /schools/{id}/unarchive)
+	UnarchiveHouseRules(ctx context.Context, request UnarchiveHouseRulesRequestObject) (UnarchiveHouseRulesResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -3338,8 +3903,10 @@ func (sh *strictHandler) ListArches(ctx *gin.Context) {
 }
 
 // ListCases operation middleware
-func (sh *strictHandler) ListCases(ctx *gin.Context) {
+func (sh *strictHandler) ListCases(ctx *gin.Context, params ListCasesParams) {
 	var request ListCasesRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListCases(ctx, request.(ListCasesRequestObject))
@@ -3362,8 +3929,10 @@ func (sh *strictHandler) ListCases(ctx *gin.Context) {
 }
 
 // CreateCase operation middleware
-func (sh *strictHandler) CreateCase(ctx *gin.Context) {
+func (sh *strictHandler) CreateCase(ctx *gin.Context, params CreateCaseParams) {
 	var request CreateCaseRequestObject
+
+	request.Params = params
 
 	var body CreateCaseJSONRequestBody
 	var err error
@@ -3455,11 +4024,56 @@ func (sh *strictHandler) GetCase(ctx *gin.Context, id CaseId) {
 	}
 }
 
+// CorrectBirthYear operation middleware
+func (sh *strictHandler) CorrectBirthYear(ctx *gin.Context, id CaseId) {
+	var request CorrectBirthYearRequestObject
+
+	request.Id = id
+
+	var body CorrectBirthYearJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CorrectBirthYear(ctx, request.(CorrectBirthYearRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CorrectBirthYear")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CorrectBirthYearResponseObject); ok {
+		if err := validResponse.VisitCorrectBirthYearResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SaveDraft operation middleware
-func (sh *strictHandler) SaveDraft(ctx *gin.Context, id CaseId) {
+func (sh *strictHandler) SaveDraft(ctx *gin.Context, id CaseId, params SaveDraftParams) {
 	var request SaveDraftRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body SaveDraftJSONRequestBody
 	var err error
@@ -3528,10 +4142,11 @@ func (sh *strictHandler) GetCaseFile(ctx *gin.Context, id CaseId, file string, p
 }
 
 // FixRevision operation middleware
-func (sh *strictHandler) FixRevision(ctx *gin.Context, id CaseId) {
+func (sh *strictHandler) FixRevision(ctx *gin.Context, id CaseId, params FixRevisionParams) {
 	var request FixRevisionRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.FixRevision(ctx, request.(FixRevisionRequestObject))
@@ -3599,6 +4214,32 @@ func (sh *strictHandler) PlanSitting(ctx *gin.Context, id CaseId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PlanSittingResponseObject); ok {
 		if err := validResponse.VisitPlanSittingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UnarchiveCase operation middleware
+func (sh *strictHandler) UnarchiveCase(ctx *gin.Context, id CaseId) {
+	var request UnarchiveCaseRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UnarchiveCase(ctx, request.(UnarchiveCaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UnarchiveCase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UnarchiveCaseResponseObject); ok {
+		if err := validResponse.VisitUnarchiveCaseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3945,6 +4586,32 @@ func (sh *strictHandler) CopySchool(ctx *gin.Context) {
 	}
 }
 
+// ArchiveHouseRules operation middleware
+func (sh *strictHandler) ArchiveHouseRules(ctx *gin.Context, id string) {
+	var request ArchiveHouseRulesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ArchiveHouseRules(ctx, request.(ArchiveHouseRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ArchiveHouseRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ArchiveHouseRulesResponseObject); ok {
+		if err := validResponse.VisitArchiveHouseRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetHouseRules operation middleware
 func (sh *strictHandler) GetHouseRules(ctx *gin.Context, id string) {
 	var request GetHouseRulesRequestObject
@@ -4008,6 +4675,32 @@ func (sh *strictHandler) SaveHouseRules(ctx *gin.Context, id string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SaveHouseRulesResponseObject); ok {
 		if err := validResponse.VisitSaveHouseRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UnarchiveHouseRules operation middleware
+func (sh *strictHandler) UnarchiveHouseRules(ctx *gin.Context, id string) {
+	var request UnarchiveHouseRulesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UnarchiveHouseRules(ctx, request.(UnarchiveHouseRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UnarchiveHouseRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UnarchiveHouseRulesResponseObject); ok {
+		if err := validResponse.VisitUnarchiveHouseRulesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -2,63 +2,57 @@ package api
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"net"
 	"net/http"
-	"strings"
-	"sync"
-	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
-	"golang.org/x/time/rate"
 
 	"obturon/internal/password"
 	"obturon/internal/store"
 )
 
-type userKey struct{}
+// What a session holds.
+const (
+	sessionUser  = "user"
+	sessionStamp = "stamp"
+)
 
-const sessionUser = "user"
-
-// open addresses need no sign-in.
-var open = map[string]bool{
-	"POST " + apiPrefix + "/session":      true,
-	"DELETE " + apiPrefix + "/session":    true,
-	"GET " + apiPrefix + "/health":        true,
-	"GET " + apiPrefix + "/demo-sign-ins": true,
+// stamp tells the password that a session was started with from a later one.
+func stamp(u *store.User) string {
+	sum := sha256.Sum256([]byte(u.PasswordHash))
+	return hex.EncodeToString(sum[:8])
 }
 
-// requireSignIn lets signed-in users through and carries them in the context.
-func (s *server) requireSignIn(c *gin.Context) {
-	if open[c.Request.Method+" "+c.Request.URL.Path] {
-		return
+type addressKey struct{}
+
+// rememberAddress keeps the client's address where use cases find it.
+func rememberAddress(c *gin.Context) {
+	address := c.ClientIP()
+	if address == "" {
+		address, _, _ = net.SplitHostPort(c.Request.RemoteAddr)
 	}
-	unknown := &problem{status: http.StatusUnauthorized, title: "You are not signed in", detail: "Sign in, then do it again. Nothing was lost."}
-	id, err := uuid.Parse(s.sessions.GetString(c.Request.Context(), sessionUser))
-	if err != nil {
-		unknown.write(c)
-		return
-	}
-	u, err := s.Store.User(c.Request.Context(), id)
-	if errors.Is(err, store.ErrNotFound) {
-		unknown.write(c)
-		return
-	}
-	if err != nil {
-		asProblem(err).write(c)
-		return
-	}
-	c.Request = c.Request.WithContext(context.WithValue(c.Request.Context(), userKey{}, u))
+	c.Request = c.Request.WithContext(context.WithValue(c.Request.Context(), addressKey{}, address))
 }
 
-func currentUser(ctx context.Context) *store.User { return ctx.Value(userKey{}).(*store.User) }
+func addressOf(ctx context.Context) string {
+	address, _ := ctx.Value(addressKey{}).(string)
+	return address
+}
 
 // SignIn checks a password and starts a session.
 func (s *server) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
-	if !s.attempts.allow(strings.ToLower(r.Body.SignIn)) {
+	name, address := theName(r.Body.SignIn), addressOf(ctx)
+	allowed, err := s.attempts.allow(ctx, name, address)
+	if err != nil {
+		return nil, err
+	}
+	if !allowed {
 		return nil, &problem{status: http.StatusTooManyRequests, title: "Too many attempts", detail: "Wait half a minute, then try again."}
 	}
-	u, err := s.Store.UserBySignIn(ctx, r.Body.SignIn)
+	u, err := s.Store.UserBySignIn(ctx, name)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, err
 	}
@@ -67,13 +61,22 @@ func (s *server) SignIn(ctx context.Context, r SignInRequestObject) (SignInRespo
 	if u != nil {
 		hash = u.PasswordHash
 	}
-	if !password.Matches(hash, r.Body.Password) || u == nil {
+	same, err := password.Matches(ctx, hash, r.Body.Password)
+	if err != nil {
+		return nil, err
+	}
+	if !same || u == nil {
+		if err := s.Store.AuditStranger(ctx, "sign-in refused", name+" from "+address); err != nil {
+			return nil, err
+		}
 		return nil, &problem{status: http.StatusUnauthorized, title: "Sign-in name or password is wrong", detail: "Check both; capitals count in the password."}
 	}
+	s.attempts.succeeded(name, address)
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, err
 	}
 	s.sessions.Put(ctx, sessionUser, u.ID.String())
+	s.sessions.Put(ctx, sessionStamp, stamp(u))
 	if err := s.Store.Audit(ctx, u, "sign in", ""); err != nil {
 		return nil, err
 	}
@@ -82,6 +85,13 @@ func (s *server) SignIn(ctx context.Context, r SignInRequestObject) (SignInRespo
 
 // SignOut ends the session.
 func (s *server) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutResponseObject, error) {
+	u, err := s.signedIn(ctx)
+	if err == nil {
+		err = s.Store.Audit(ctx, u, "sign out", "")
+	}
+	if err != nil && !errors.Is(err, errSignedOut) {
+		return nil, err
+	}
 	if err := s.sessions.Destroy(ctx); err != nil {
 		return nil, err
 	}
@@ -99,33 +109,5 @@ func (s *server) ListDemoSignIns(context.Context, ListDemoSignInsRequestObject) 
 }
 
 func userAnswer(u *store.User) User {
-	return User{Name: u.Name, Role: Role(u.Role), Practice: u.Practice.Name}
-}
-
-// attempts slows down guessing, one limit a sign-in name.
-type attempts struct {
-	mu     sync.Mutex
-	limits map[string]*rate.Limiter
-}
-
-const (
-	attemptEvery = 3 * time.Second
-	attemptBurst = 10
-	namesKept    = 10_000
-)
-
-func newAttempts() *attempts { return &attempts{limits: map[string]*rate.Limiter{}} }
-
-func (a *attempts) allow(name string) bool {
-	a.mu.Lock()
-	defer a.mu.Unlock()
-	if len(a.limits) > namesKept { // forget rather than grow without bound
-		a.limits = map[string]*rate.Limiter{}
-	}
-	l, ok := a.limits[name]
-	if !ok {
-		l = rate.NewLimiter(rate.Every(attemptEvery), attemptBurst)
-		a.limits[name] = l
-	}
-	return l.Allow()
+	return User{SignIn: u.SignIn, Name: u.Name, Role: Role(u.Role), Practice: u.Practice.Name, May: permissionsOf(u)}
 }

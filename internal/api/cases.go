@@ -3,61 +3,83 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"net/http"
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
-	"obturon/core/assess"
 	"obturon/core/intake"
 	"obturon/core/notation"
-	"obturon/internal/document"
-	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
-// ListCases is the day sheet.
-func (s *server) ListCases(ctx context.Context, _ ListCasesRequestObject) (ListCasesResponseObject, error) {
-	cases, err := s.Store.Cases(ctx, currentUser(ctx).PracticeID)
+// ListCases is a page of the day sheet, or of the archive.
+func (s *server) ListCases(ctx context.Context, r ListCasesRequestObject) (ListCasesResponseObject, error) {
+	u := currentUser(ctx)
+	page := store.Page{Size: 50}
+	if r.Params.Size != nil {
+		page.Size = *r.Params.Size
+	}
+	page.Archived = r.Params.Archived != nil && *r.Params.Archived
+	if r.Params.After != nil {
+		if err := readCursor(*r.Params.After, &page); err != nil {
+			return nil, intake.Faults{{Path: "after", Message: "this is not the next of a page: ask for the first page again"}}
+		}
+	}
+	wanted := page.Size
+	page.Size++ // one more tells whether another page follows
+	cases, err := s.Store.Cases(ctx, reachOf(u), page)
 	if err != nil {
 		return nil, err
 	}
-	answer := ListCases200JSONResponse{}
+	answer := ListCases200JSONResponse{Cases: []CaseSummary{}}
+	if len(cases) > wanted {
+		cases = cases[:wanted]
+		last := cases[wanted-1]
+		answer.Next = cursor(last.At(), last.ID)
+	}
 	for _, c := range cases {
-		summary, err := caseSummary(c)
+		summary, err := summaryAnswer(u, c)
 		if err != nil {
 			return nil, err
 		}
-		answer = append(answer, summary)
+		answer.Cases = append(answer.Cases, summary)
 	}
 	return answer, nil
 }
 
-func caseSummary(c store.Case) (CaseSummary, error) {
+// cursor names the last entry of a page.
+func cursor(at time.Time, id uuid.UUID) string { return fmt.Sprintf("%d_%s", at.UnixMicro(), id) }
+
+func readCursor(text string, into *store.Page) error {
+	micros, id, _ := strings.Cut(text, "_")
+	at, err := strconv.ParseInt(micros, 10, 64)
+	if err != nil {
+		return err
+	}
+	into.AfterTime = time.UnixMicro(at)
+	into.AfterID, err = uuid.Parse(id)
+	return err
+}
+
+func summaryAnswer(u *store.User, c store.Summary) (CaseSummary, error) {
 	t, err := notation.ParseISO(c.Tooth)
 	if err != nil {
 		return CaseSummary{}, err
 	}
-	a := CaseSummary{Id: c.ID, Patient: c.Patient.Code, Tooth: c.Tooth, ToothName: t.Name(), Revisions: len(c.Revisions), UpdatedAt: c.UpdatedAt, Verdict: "draft"}
-	var draft document.CaseContent
-	if err := json.Unmarshal(c.Draft, &draft); err == nil && draft.Choice != nil {
-		a.Material, a.School = string(draft.Choice.Material), draft.Choice.School
+	a := CaseSummary{
+		Id: c.ID, Patient: c.Patient, Tooth: c.Tooth, ToothName: t.Name(), Class: c.Class, Material: c.Material, School: c.School, Verdict: c.Verdict,
+		Revisions: c.Revisions, UpdatedAt: c.UpdatedAt, By: c.By, May: permissionsWith(u, c.CreatedBy, c.CreatorRole),
 	}
-	if n := len(c.Revisions); n > 0 {
-		var d document.Plan
-		if err := json.Unmarshal(c.Revisions[n-1].PlanDocument, &d); err == nil {
-			a.Class, a.Material, a.School, a.Verdict = string(d.Class), string(d.Material), d.School, worst(d)
-		}
+	if c.Revisions == 0 {
+		a.Verdict = "draft"
+	}
+	if c.ArchivedAt != nil {
+		a.ArchivedAt = *c.ArchivedAt
 	}
 	return a, nil
-}
-
-// worst is the worst verdict of a kept plan.
-func worst(d document.Plan) string {
-	checks := make([]assess.Check, len(d.Checks))
-	for n, c := range d.Checks {
-		checks[n].Verdict = c.Verdict
-	}
-	return string(assess.Worst(checks))
 }
 
 // CreateCase starts a case once the tooth is confirmed a second way.
@@ -70,6 +92,13 @@ func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (Cre
 	if err := notation.Confirm(c.Tooth, notation.Confirmation{Method: string(r.Body.Confirmation.Method), Answer: r.Body.Confirmation.Answer}); err != nil {
 		return nil, unprocessable("The tooth is not confirmed", intake.Faults{{Path: "$.confirmation.answer", Message: err.Error()}})
 	}
+	thisYear := time.Now().Year()
+	if trouble := intake.CheckBirthYear(r.Body.Patient.BirthYear, thisYear); trouble != "" {
+		return nil, intake.Faults{{Path: "$.patient.birth_year", Message: trouble}}
+	}
+	if faults := c.CheckPatient(r.Body.Patient.Code, r.Body.Patient.BirthYear, thisYear, thisYear); len(faults) > 0 {
+		return nil, unprocessable("The patient does not match", faults)
+	}
 	flags, err := json.Marshal(map[string]any{"pregnant_or_nursing": c.Patient.PregnantOrNursing, "caries_risk": c.Patient.CariesRisk})
 	if err != nil {
 		return nil, err
@@ -77,37 +106,39 @@ func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (Cre
 	made, err := s.Store.CreateCase(ctx, store.NewCase{
 		PatientCode: r.Body.Patient.Code, BirthYear: r.Body.Patient.BirthYear, Flags: flags, Tooth: c.Tooth.String(), Draft: r.Body.Document,
 		ConfirmationMethod: string(r.Body.Confirmation.Method), ConfirmationAnswer: r.Body.Confirmation.Answer,
-		PracticeID: u.PracticeID, Creator: u.ID,
+		PracticeID: u.PracticeID, Creator: u.ID, RequestKey: r.Params.IdempotencyKey,
 	})
 	if err != nil {
 		return nil, err
 	}
-	answer, err := caseAnswer(made)
+	answer, err := caseAnswer(u, made)
 	return CreateCase201JSONResponse(answer), err
 }
 
-// GetCase reads one case.
+// GetCase reads one case, archived or not.
 func (s *server) GetCase(ctx context.Context, r GetCaseRequestObject) (GetCaseResponseObject, error) {
 	answer, err := s.readCase(ctx, r.Id)
 	return GetCase200JSONResponse(answer), err
 }
 
 func (s *server) readCase(ctx context.Context, id uuid.UUID) (Case, error) {
-	c, err := s.Store.Case(ctx, currentUser(ctx).PracticeID, id)
+	u := currentUser(ctx)
+	c, err := s.Store.Case(ctx, u.PracticeID, id)
 	if err != nil {
 		return Case{}, err
 	}
-	return caseAnswer(c)
+	return caseAnswer(u, c)
 }
 
-func caseAnswer(c *store.Case) (Case, error) {
+func caseAnswer(u *store.User, c *store.Case) (Case, error) {
 	t, err := notation.ParseISO(c.Tooth)
 	if err != nil {
 		return Case{}, err
 	}
 	a := Case{
 		Id: c.ID, Patient: c.Patient.Code, BirthYear: c.Patient.BirthYear, Tooth: toothAnswer(t),
-		Document: CaseDocument(c.Draft), Revisions: []RevisionSummary{}, UpdatedAt: c.UpdatedAt,
+		Document: CaseDocument(c.Draft), Version: c.DraftVersion, Archived: c.ArchivedAt != nil,
+		By: c.Creator.Name, May: permissionsWith(u, c.CreatedBy, c.Creator.Role), Revisions: []RevisionSummary{}, UpdatedAt: c.UpdatedAt,
 	}
 	for _, r := range c.Revisions {
 		a.Revisions = append(a.Revisions, RevisionSummary{Number: r.Number, By: r.Author.Name, At: r.CreatedAt, Core: r.CoreVersion})
@@ -115,93 +146,33 @@ func caseAnswer(c *store.Case) (Case, error) {
 	return a, nil
 }
 
-// ArchiveCase takes a case off the day sheet. Learners may not.
+// ArchiveCase takes a case off the day sheet.
 func (s *server) ArchiveCase(ctx context.Context, r ArchiveCaseRequestObject) (ArchiveCaseResponseObject, error) {
 	u := currentUser(ctx)
-	if u.Role == "learner" {
-		return nil, &problem{status: http.StatusForbidden, title: "Learners do not archive cases", detail: "Ask a teacher or a dentist."}
-	}
 	if err := s.Store.ArchiveCase(ctx, u.PracticeID, u.ID, r.Id); err != nil {
 		return nil, err
 	}
 	return ArchiveCase204Response{}, nil
 }
 
-// SaveDraft keeps the case document. The tooth of a case cannot change: it
-// was confirmed.
-func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveDraftResponseObject, error) {
+// UnarchiveCase brings it back.
+func (s *server) UnarchiveCase(ctx context.Context, r UnarchiveCaseRequestObject) (UnarchiveCaseResponseObject, error) {
 	u := currentUser(ctx)
-	c, err := s.caseOf(ctx, *r.Body)
-	if err != nil {
+	if err := s.Store.RestoreCase(ctx, u.PracticeID, u.ID, r.Id); err != nil {
 		return nil, err
 	}
-	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
-	if err != nil {
-		return nil, err
+	return UnarchiveCase204Response{}, nil
+}
+
+// CorrectBirthYear mends a mistyped birth year.
+func (s *server) CorrectBirthYear(ctx context.Context, r CorrectBirthYearRequestObject) (CorrectBirthYearResponseObject, error) {
+	u := currentUser(ctx)
+	if trouble := intake.CheckBirthYear(r.Body.BirthYear, time.Now().Year()); trouble != "" {
+		return nil, intake.Faults{{Path: "$.birth_year", Message: trouble}}
 	}
-	if kept.Tooth != c.Tooth.String() {
-		return nil, unprocessable("The tooth was confirmed and stays", intake.Faults{{Path: "$.tooth", Message: "this case is for tooth " + kept.Tooth + ": start a new case for another tooth"}})
-	}
-	if err := s.Store.SaveDraft(ctx, u.PracticeID, r.Id, *r.Body); err != nil {
+	if err := s.Store.CorrectBirthYear(ctx, u.PracticeID, u.ID, r.Id, r.Body.BirthYear); err != nil {
 		return nil, err
 	}
 	answer, err := s.readCase(ctx, r.Id)
-	return SaveDraft200JSONResponse(answer), err
-}
-
-// FixRevision plans the draft and keeps it for good.
-func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (FixRevisionResponseObject, error) {
-	u := currentUser(ctx)
-	kept, c, err := s.draftOf(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
-	if err != nil {
-		return nil, err
-	}
-	if result.Refused() != "" {
-		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
-	}
-	made := result.Document()
-	planned, err := json.Marshal(made)
-	if err != nil {
-		return nil, err
-	}
-	draft, err := pinRules(kept.Draft, c, made)
-	if err != nil {
-		return nil, err
-	}
-	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, u.ID, r.Id, draft, planned, made.Core)
-	if err != nil {
-		return nil, err
-	}
-	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: made}, nil
-}
-
-// pinRules names the version of house rules that a plan was made under, so that
-// the revision keeps to it when the rules change.
-func pinRules(draft []byte, c *intake.Case, made document.Plan) ([]byte, error) {
-	if c.House() == "" {
-		return draft, nil
-	}
-	var own document.CaseContent
-	if err := json.Unmarshal(draft, &own); err != nil {
-		return nil, err
-	}
-	own.Choice.School = made.School + "." + made.SchoolVersion
-	return json.Marshal(own)
-}
-
-// GetRevision reads a revision as it was fixed.
-func (s *server) GetRevision(ctx context.Context, r GetRevisionRequestObject) (GetRevisionResponseObject, error) {
-	fixed, err := s.Store.Revision(ctx, currentUser(ctx).PracticeID, r.Id, r.Number)
-	if err != nil {
-		return nil, err
-	}
-	var d document.Plan
-	if err := json.Unmarshal(fixed.PlanDocument, &d); err != nil {
-		return nil, err
-	}
-	return GetRevision200JSONResponse{Number: fixed.Number, By: fixed.Author.Name, At: fixed.CreatedAt, Document: CaseDocument(fixed.CaseDocument), Plan: d}, nil
+	return CorrectBirthYear200JSONResponse(answer), err
 }

@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"errors"
 	"html/template"
 	"io"
@@ -36,8 +37,19 @@ func requestFaults(c *gin.Context, route *routers.Route, err error) intake.Fault
 	return faults
 }
 
-// contractFaults lists what a request breaks of the contract, by JSON path.
+// contractFaults lists what a request breaks of the contract, by JSON path or by the
+// name of a parameter.
 func contractFaults(err error) intake.Faults {
+	if request, is := err.(*openapi3filter.RequestError); is && request.Parameter != nil {
+		faults := document.SchemaFaults(request.Err)
+		if len(faults) == 0 {
+			faults = intake.Faults{{Message: request.Error()}}
+		}
+		for n := range faults {
+			faults[n].Path = request.Parameter.Name
+		}
+		return faults
+	}
 	var many openapi3.MultiError
 	if errors.As(err, &many) {
 		var faults intake.Faults
@@ -52,14 +64,7 @@ func contractFaults(err error) intake.Faults {
 	}
 	var request *openapi3filter.RequestError
 	if errors.As(err, &request) {
-		path := "$"
-		if request.Parameter != nil {
-			path = request.Parameter.Name
-		}
-		if nested := errors.Unwrap(request); nested != nil && request.Parameter == nil {
-			return intake.Faults{{Path: path, Message: nested.Error()}}
-		}
-		return intake.Faults{{Path: path, Message: request.Error()}}
+		err = cmp.Or(errors.Unwrap(request), error(request))
 	}
 	return intake.Faults{{Path: "$", Message: err.Error()}}
 }

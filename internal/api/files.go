@@ -62,6 +62,9 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 		head.Revision = fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02"))
 		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
 	}
+	if fixed == nil && r.Params.Draft != nil && *r.Params.Draft != kept.DraftVersion {
+		return nil, store.ErrStale
+	}
 	file := r.File
 	var content bytes.Buffer
 	switch {
@@ -73,6 +76,9 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 		err = s.makeFile(ctx, &content, file, document, head)
 	}
 	if err != nil {
+		return nil, err
+	}
+	if err := s.Store.Audit(ctx, u, "export", r.Id.String()+"/"+prefix+file); err != nil {
 		return nil, err
 	}
 	return fileAnswer{prefix + file, content.Bytes()}, nil

@@ -11,9 +11,9 @@ import (
 
 // neckCase is a case of a cervical lesion as the page sends it.
 func neckCase(patient, tooth, answer, material string) string {
-	return fmt.Sprintf(`{"patient":{"code":%q,"birth_year":1970},"confirmation":{"method":"count","answer":%q},"document":{
+	return fmt.Sprintf(`{"patient":{"code":%q,"birth_year":%d},"confirmation":{"method":"count","answer":%q},"document":{
 		"schema":"obturon.case/1","tooth":%q,"patient":{"code":%q,"age_years":56,"isolation":"secure"},
-		"findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}],"choice":{"material":%q,"school":"adhesive"}}}`, patient, answer, tooth, patient, material)
+		"findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}],"choice":{"material":%q,"school":"adhesive"}}}`, patient, bornIn-22, answer, tooth, patient, material)
 }
 
 func TestNeckCavitiesOfAQuadrantMakeASitting(t *testing.T) {

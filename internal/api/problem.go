@@ -4,22 +4,27 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"log/slog"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
 
 	"obturon/core/intake"
+	"obturon/internal/document"
 	"obturon/internal/store"
+	"obturon/internal/turn"
 )
 
 // problem is an error that tells the user what is wrong and what to do
 // (RFC 9457).
 type problem struct {
-	status int
-	title  string
-	detail string
-	faults intake.Faults
+	status    int
+	kind      document.ProblemType // what the screen does something about
+	title     string
+	detail    string
+	reference string // of the entry in the log
+	faults    intake.Faults
 }
 
 func (p *problem) Error() string { return p.title }
@@ -31,40 +36,79 @@ func unprocessable(title string, faults intake.Faults) *problem {
 	return &problem{status: http.StatusUnprocessableEntity, title: title, faults: faults}
 }
 
-// asProblem finds the problem that an error stands for. What nobody foresaw
-// is logged and shown without its inner text.
+// unforeseen answers for a defect; what happened is in the log under the reference.
+func unforeseen() *problem {
+	reference := newReference()
+	return &problem{
+		status: http.StatusInternalServerError, title: "Something went wrong on the server", reference: reference,
+		detail: "Nothing was changed. Try again; if it stays, give whoever runs the server the reference " + reference + ".",
+	}
+}
+
+// asProblem finds the problem that an error stands for. What nobody foresaw is
+// logged and shown without its inner text.
 func asProblem(err error) *problem {
 	var p *problem
 	var faults intake.Faults
+	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &p):
 		return p
 	case errors.As(err, &faults):
 		return unprocessable("The case has faults", faults)
+	case errors.As(err, &large):
+		return &problem{status: http.StatusRequestEntityTooLarge, title: "This is too large", detail: fmt.Sprintf("At most %d kB are taken at once: leave something out.", large.Limit/1024)}
 	case errors.Is(err, store.ErrNotFound):
-		return &problem{status: http.StatusNotFound, title: "Not found", detail: "It may have been archived. Go back to the day sheet."}
+		return &problem{status: http.StatusNotFound, title: "Not found", detail: "The address names nothing of this practice. Go back to the day sheet."}
+	case errors.Is(err, store.ErrArchived):
+		return &problem{status: http.StatusConflict, kind: document.ArchivedCase, title: "The case is archived", detail: "Bring it back from the archive of the day sheet, then change it."}
+	case errors.Is(err, store.ErrStale):
+		return &problem{status: http.StatusConflict, kind: document.StaleDraft, title: "The draft has changed meanwhile", detail: "Someone else, or another window, has saved it. Nothing was overwritten: choose which to keep."}
 	case errors.Is(err, store.ErrPatientDiffers):
 		return unprocessable("The patient does not match", intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
+	case errors.Is(err, turn.ErrBusy), errors.Is(err, turn.ErrOutdated):
+		return &problem{status: http.StatusServiceUnavailable, kind: document.Busy, title: "The server is busy", detail: "Others are planning as well. Wait a moment; the screen asks again by itself."}
 	case errors.Is(err, context.Canceled):
 		return givenUp
+	case errors.Is(err, context.DeadlineExceeded):
+		return &problem{status: http.StatusServiceUnavailable, title: "This took too long and was stopped", detail: "Nothing was changed. Try again in a moment; a case with fewer findings is planned faster."}
 	default:
-		slog.Error("unexpected error", "error", err)
-		return &problem{status: http.StatusInternalServerError, title: "Something went wrong on the server", detail: "Nothing was changed. Try again; if it stays, tell whoever runs the server to look at its log."}
+		p := unforeseen()
+		slog.Error("unexpected error", "reference", p.reference, "error", err)
+		return p
 	}
+}
+
+// body is the problem document.
+func (p *problem) body() []byte {
+	whole := Problem{Type: p.kind, Title: p.title, Status: p.status, Detail: p.detail, Reference: p.reference}
+	for _, f := range p.faults {
+		whole.Faults = append(whole.Faults, Fault{Path: f.Path, Message: f.Message})
+	}
+	data, err := json.Marshal(whole)
+	if err != nil {
+		slog.Error("writing a problem", "error", err)
+	}
+	return data
 }
 
 // write renders the problem document.
 func (p *problem) write(c *gin.Context) {
-	body := Problem{Title: p.title, Status: p.status, Detail: p.detail}
-	for _, f := range p.faults {
-		body.Faults = append(body.Faults, Fault{Path: f.Path, Message: f.Message})
-	}
-	data, err := json.Marshal(body)
-	if err != nil {
-		slog.Error("writing a problem", "error", err)
-	}
-	c.Data(p.status, "application/problem+json", data)
+	c.Data(p.status, problemType, p.body())
 	c.Abort()
+}
+
+const problemType = "application/problem+json"
+
+// send is write where there is no router. What has begun to be answered stays as it
+// is.
+func (p *problem) send(w http.ResponseWriter) {
+	w.Header().Set("Content-Type", problemType)
+	w.Header().Del("Content-Length")
+	w.WriteHeader(p.status)
+	if _, err := w.Write(p.body()); err != nil {
+		slog.Debug("a problem did not reach its client", "error", err)
+	}
 }
 
 // reportErrors renders whatever error a handler left behind.
@@ -75,11 +119,18 @@ func reportErrors(c *gin.Context) {
 	}
 }
 
-// answerError renders an error. Whatever a driver says of it, a request that
-// its client closed was given up.
+// answerError renders an error. Whatever a driver says of it, a request that its
+// client closed was given up, and one whose time is over was stopped.
 func answerError(c *gin.Context, err error) {
-	if errors.Is(c.Request.Context().Err(), context.Canceled) {
-		err = context.Canceled
+	if ended := c.Request.Context().Err(); ended != nil && !isFault(err) {
+		err = ended
 	}
 	asProblem(err).write(c)
+}
+
+// isFault reports an error that says something of the request itself.
+func isFault(err error) bool {
+	var p *problem
+	var faults intake.Faults
+	return errors.As(err, &p) || errors.As(err, &faults)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -42,7 +43,7 @@ func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (L
 		return nil, err
 	}
 	for _, h := range house {
-		own, err := school.Read(h.Document)
+		own, err := school.Decode(h.Document) // listed even where they must be mended first
 		if err != nil {
 			return nil, err
 		}
@@ -71,8 +72,15 @@ func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) 
 	if err != nil {
 		return nil, err
 	}
-	return school.Read(h.Document)
+	own, err := school.Read(h.Document)
+	if err != nil {
+		return nil, fmt.Errorf("%w:\n%w", errUnsound, err)
+	}
+	return own, nil
 }
+
+// errUnsound means that stored house rules ask for what cannot be built.
+var errUnsound = errors.New("the rules ask for what cannot be built: open them under Schools and mend them")
 
 // caseOf reads a case document and gives it the house rules that it names.
 func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) {
@@ -87,6 +95,9 @@ func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) 
 	own, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, intake.Faults{{Path: "$.choice.school", Message: "this practice has no house rules " + id + ": choose another school"}}
+	}
+	if errors.Is(err, errUnsound) {
+		return nil, intake.Faults{{Path: "$.choice.school", Message: err.Error()}}
 	}
 	if err != nil {
 		return nil, err
@@ -105,20 +116,9 @@ func (s *server) draftOf(ctx context.Context, id uuid.UUID) (*store.Case, *intak
 	return kept, c, err
 }
 
-// mayChangeRules tells who may change house rules.
-func mayChangeRules(u *store.User) error {
-	if u.Role == "learner" {
-		return &problem{status: http.StatusForbidden, title: "Learners do not change house rules", detail: "Ask a teacher or a dentist."}
-	}
-	return nil
-}
-
 // CopySchool starts house rules from a school.
 func (s *server) CopySchool(ctx context.Context, r CopySchoolRequestObject) (CopySchoolResponseObject, error) {
 	u := currentUser(ctx)
-	if err := mayChangeRules(u); err != nil {
-		return nil, err
-	}
 	base, err := s.schoolByID(ctx, u.PracticeID, r.Body.Base)
 	if err != nil {
 		return nil, unprocessable("There is no such school", intake.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}})
@@ -145,15 +145,14 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 	if err != nil {
 		return nil, err
 	}
-	return GetHouseRules200JSONResponse(rulesAnswer(h, h.Author.Name)), nil
+	answer := rulesAnswer(h, h.Author.Name)
+	answer.Archived, err = s.Store.HouseSchoolArchived(ctx, h.PracticeID, h.Slug)
+	return GetHouseRules200JSONResponse(answer), err
 }
 
 // SaveHouseRules keeps a new version.
 func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error) {
 	u := currentUser(ctx)
-	if err := mayChangeRules(u); err != nil {
-		return nil, err
-	}
 	slug, _ := school.SplitHouse(r.Id)
 	newest, err := s.Store.HouseSchool(ctx, u.PracticeID, slug, 0)
 	if err != nil {
@@ -167,12 +166,48 @@ func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObje
 	if err != nil || changed.ID != slug {
 		return nil, unprocessable("These rules cannot be kept", intake.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}})
 	}
+	if faults := s.silentFaults(ctx, changed, newest); len(faults) > 0 {
+		return nil, unprocessable("These rules cannot be kept", faults)
+	}
 	changed.Version = strconv.Itoa(from + 1)
 	kept, err := s.keepRules(ctx, changed, newest.Base)
 	if err != nil {
 		return nil, err
 	}
 	return SaveHouseRules200JSONResponse(*kept), nil
+}
+
+// silentFaults names what rules no longer say anything of that they did before.
+func (s *server) silentFaults(ctx context.Context, changed *school.School, before *store.HouseSchool) intake.Faults {
+	base, err := s.schoolByID(ctx, before.PracticeID, before.Base)
+	if err != nil { // archived or unsound meanwhile: their own last version is the measure
+		if base, err = school.Decode(before.Document); err != nil {
+			return rulesFaults(err)
+		}
+	}
+	var faults intake.Faults
+	for _, id := range changed.Silent(base) {
+		faults = append(faults, intake.Fault{Path: "$.criteria", Message: fmt.Sprintf("%s is missing: keep it, with \"applies\": false where it is not asked for", id)})
+	}
+	return faults
+}
+
+// ArchiveHouseRules takes rules off the list.
+func (s *server) ArchiveHouseRules(ctx context.Context, r ArchiveHouseRulesRequestObject) (ArchiveHouseRulesResponseObject, error) {
+	u := currentUser(ctx)
+	if err := s.Store.ArchiveHouseSchool(ctx, u.PracticeID, u.ID, r.Id); err != nil {
+		return nil, err
+	}
+	return ArchiveHouseRules204Response{}, nil
+}
+
+// UnarchiveHouseRules brings them back.
+func (s *server) UnarchiveHouseRules(ctx context.Context, r UnarchiveHouseRulesRequestObject) (UnarchiveHouseRulesResponseObject, error) {
+	u := currentUser(ctx)
+	if err := s.Store.RestoreHouseSchool(ctx, u.PracticeID, u.ID, r.Id); err != nil {
+		return nil, err
+	}
+	return UnarchiveHouseRules204Response{}, nil
 }
 
 // keepRules stores a version of house rules.

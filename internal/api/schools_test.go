@@ -50,7 +50,9 @@ func TestHouseRulesFromCopyToRevision(t *testing.T) {
 
 	// A broken change is refused with every fault, and nothing is kept.
 	for broken, said := range map[string]string{
-		isthmus(t, made.Document, 1.4, 1.8, 9): "aim 9",
+		isthmus(t, made.Document, 1.4, 1.8, 9):                                                                       "aim 9",
+		isthmus(t, made.Document, 14, 16, 15):                                                                        "aim 15 cannot be built: use 0.2 to 4 mm",
+		`{"id":"house-halvarra-bench","version":"1","name":"x","criteria":[]}`:                                       "outline.isthmus_width is missing",
 		strings.Replace(isthmus(t, made.Document, 1.4, 1.8, 1.6), `"severity":"critical"`, `"severity":"deadly"`, 1): "deadly",
 	} {
 		if status, answer := c.send("PUT", "/api/schools/"+made.Id, broken); status != 422 || !strings.Contains(answer, said) {
@@ -68,6 +70,23 @@ func TestHouseRulesFromCopyToRevision(t *testing.T) {
 		t.Errorf("a learner's rules answer %d %s", status, answer)
 	}
 
+	// Archived rules leave the list, plans keep them, and they come back.
+	if status, _ := c.send("DELETE", "/api/schools/"+made.Id, ""); status != 204 {
+		t.Errorf("archiving answers %d", status)
+	}
+	if _, list := c.send("GET", "/api/schools", ""); strings.Contains(list, made.Id) {
+		t.Error("archived rules are listed")
+	}
+	if status, answer := c.send("GET", "/api/schools/"+made.Id, ""); status != 200 || !strings.Contains(answer, `"archived":true`) {
+		t.Errorf("archived rules answer %d %.200s", status, answer)
+	}
+	if status, _ := c.send("POST", "/api/schools/"+made.Id+"/unarchive", ""); status != 204 {
+		t.Errorf("bringing them back answers %d", status)
+	}
+	if status, _ := c.send("DELETE", "/api/schools/house-nowhere", ""); status != 404 {
+		t.Errorf("archiving nothing answers %d", status)
+	}
+
 	// A case under the rules follows the newest version; a revision keeps its own.
 	body := strings.Replace(newCaseBody("HV-951", "lower right 6"), `"school":"board"`, `"school":"house-halvarra-bench"`, 1)
 	status, answer = c.send("POST", "/api/cases", body)
@@ -79,7 +98,7 @@ func TestHouseRulesFromCopyToRevision(t *testing.T) {
 		t.Fatal(err)
 	}
 	base := "/api/cases/" + dental.Id.String()
-	status, answer = c.send("POST", base+"/revisions", "")
+	status, answer = c.send("POST", base+"/revisions", "", version(1)...)
 	if status != 201 || !strings.Contains(answer, `"school":"house-halvarra-bench.2"`) || !strings.Contains(answer, `"school_version":"2"`) {
 		t.Fatalf("fixing answers %d %.300s", status, answer)
 	}

@@ -3,12 +3,11 @@
 package api
 
 import (
-	"context"
 	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
-	"strings"
+	"runtime"
 	"time"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -18,10 +17,12 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/klauspost/compress/gzhttp"
 
 	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
+	"obturon/internal/turn"
 )
 
 // Options of the server.
@@ -32,6 +33,13 @@ type Options struct {
 	Site fs.FS
 	// DemoSignIns are offered on the sign-in page with one click.
 	DemoSignIns []DemoSignIn
+	// BehindTLS tells that browsers reach the server over HTTPS only, as through a
+	// proxy: cookies are then sent no other way.
+	BehindTLS bool
+	// RequestLimit is how long a request may take; 0 takes the usual.
+	RequestLimit time.Duration
+	// TrustedProxies are the addresses whose word on a client's address counts.
+	TrustedProxies []string
 }
 
 type server struct {
@@ -39,49 +47,105 @@ type server struct {
 	sessions *scs.SessionManager
 	attempts *attempts
 	studies  *lru.Cache[plan.Study, StudiedTooth]
+	turns    *turn.Queue
+	names    map[string]string // operations by method and address
+	meters   *meters
+	validate gin.HandlerFunc
 }
 
 // studiesKept is how many teeth are kept ready packed, at some 0.8 MB each.
 const studiesKept = 60
 
 const (
-	sessionLife  = 12 * time.Hour // a working day
-	largestBody  = 1 << 20        // bytes; a case is a few kilobytes
-	cookieName   = "obturon_session"
-	apiPrefix    = "/api"
-	requestLimit = 60 * time.Second
+	sessionLife = 12 * time.Hour // a working day
+	largestBody = 1 << 20        // bytes; a case is a few kilobytes
+	cookieName  = "obturon_session"
+	apiPrefix   = "/api"
+	usualLimit  = 30 * time.Second
+	// waitingPlaces is how many may wait for a turn, some two seconds' work.
+	waitingPlaces = 16
+	// worthCompressing, in bytes.
+	worthCompressing = 1024
 )
 
 // Handler builds the whole application: API, its description and the site.
 func Handler(o Options) (http.Handler, error) {
+	s, err := newServer(o)
+	if err != nil {
+		return nil, err
+	}
+	return s.handler()
+}
+
+func newServer(o Options) (*server, error) {
 	studies, err := lru.New[plan.Study, StudiedTooth](studiesKept)
 	if err != nil {
 		return nil, fmt.Errorf("making room for studies: %w", err)
 	}
-	s := &server{Options: o, sessions: scs.New(), attempts: newAttempts(), studies: studies}
-	s.sessions.Store = postgresstore.New(o.Store.SQL())
-	s.sessions.Lifetime = sessionLife
-	s.sessions.Cookie.Name = cookieName
-	s.sessions.Cookie.HttpOnly = true
-	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
-
-	validate, err := contractCheck()
+	contract, err := openapi3.NewLoader().LoadFromData(document.Contract)
+	if err != nil {
+		return nil, fmt.Errorf("reading the API description: %w", err)
+	}
+	validate, err := contractCheck(contract)
 	if err != nil {
 		return nil, err
 	}
+	if o.RequestLimit == 0 {
+		o.RequestLimit = usualLimit
+	}
+	s := &server{Options: o, validate: validate, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL())}
+	s.turns = turn.New(runtime.GOMAXPROCS(0), waitingPlaces, s.meters.turnRefused)
+	s.meters.watch(s.turns)
+	s.sessions = o.sessionManager()
+	return s, nil
+}
+
+// handler puts the layers around the use cases: what comes first looks first.
+func (s *server) handler() (http.Handler, error) {
+	engine, err := s.engine()
+	if err != nil {
+		return nil, err
+	}
+	compress, err := gzhttp.NewWrapper(gzhttp.MinSize(worthCompressing))
+	if err != nil {
+		return nil, fmt.Errorf("setting up compression: %w", err)
+	}
+	return http.NewCrossOriginProtection().Handler(compress(recoverPanics(s.sessions.LoadAndSave(engine)))), nil
+}
+
+func (o Options) sessionManager() *scs.SessionManager {
+	m := scs.New()
+	m.Store = postgresstore.New(o.Store.SQL())
+	m.HashTokenInStore = true // a copy of the database signs nobody in
+	m.Lifetime = sessionLife
+	m.Cookie.Name = cookieName
+	m.Cookie.HttpOnly = true
+	m.Cookie.SameSite = http.SameSiteLaxMode
+	if o.BehindTLS {
+		m.Cookie.Name, m.Cookie.Secure = "__Host-"+cookieName, true
+	}
+	m.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { asProblem(err).send(w) }
+	return m
+}
+
+func (s *server) engine() (*gin.Engine, error) {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
+	if err := engine.SetTrustedProxies(s.TrustedProxies); err != nil {
+		return nil, fmt.Errorf("reading the trusted proxies: %w", err)
+	}
 	engine.ContextWithFallback = true
 	engine.HandleMethodNotAllowed = true
 	engine.NoMethod(func(c *gin.Context) {
 		(&problem{status: http.StatusMethodNotAllowed, title: "This address does not take that method"}).write(c)
 	})
-	engine.Use(recoverPanics, limitBody, secureHeaders)
-	api := engine.Group(apiPrefix, reportErrors)
-	api.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", document.Contract) })
-	api.GET("/docs", describeAPI)
-	guarded := api.Group("", s.requireSignIn, validate, withDeadline)
-	RegisterHandlersWithOptions(guarded, NewStrictHandlerWithOptions(s, nil, StrictGinServerOptions{
+	engine.Use(limitBody, s.secureHeaders, s.meters.measure(s.names))
+	engine.GET("/metrics", s.meters.serve)
+	guarded := engine.Group(apiPrefix, reportErrors, neverKept, rememberAddress, s.letThrough)
+	guarded.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", document.Contract) })
+	guarded.GET("/docs", describeAPI)
+	contracted := guarded.Group("", checkText, s.validate, s.withDeadline, s.takeTurn)
+	RegisterHandlersWithOptions(contracted, NewStrictHandlerWithOptions(s, []StrictMiddlewareFunc{ownContext}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) {
 			(&problem{status: http.StatusBadRequest, title: "The request cannot be read", detail: err.Error()}).write(c)
 		},
@@ -91,17 +155,13 @@ func Handler(o Options) (http.Handler, error) {
 		slog.Debug("address not read", "error", err)
 		(&problem{status: http.StatusNotFound, title: "Not found", detail: "This address names no case. Go back to the day sheet."}).write(c)
 	}})
-	serveSite(engine, o.Site)
-	return http.NewCrossOriginProtection().Handler(s.sessions.LoadAndSave(engine)), nil
+	serveSite(engine, s.Site)
+	return engine, nil
 }
 
-// contractCheck validates requests against openapi.yaml.
-func contractCheck() (gin.HandlerFunc, error) {
-	doc, err := openapi3.NewLoader().LoadFromData(document.Contract)
-	if err != nil {
-		return nil, fmt.Errorf("reading the API description: %w", err)
-	}
-	router, err := gorillamux.NewRouter(doc)
+// contractCheck validates requests against the contract.
+func contractCheck(contract *openapi3.T) (gin.HandlerFunc, error) {
+	router, err := gorillamux.NewRouter(contract)
 	if err != nil {
 		return nil, fmt.Errorf("reading the API description: %w", err)
 	}
@@ -119,64 +179,4 @@ func contractCheck() (gin.HandlerFunc, error) {
 			unprocessable("The request does not fit the contract", requestFaults(c, route, err)).write(c)
 		}
 	}, nil
-}
-
-func withDeadline(c *gin.Context) {
-	ctx, cancel := context.WithTimeout(c.Request.Context(), requestLimit)
-	defer cancel()
-	c.Request = c.Request.WithContext(ctx)
-	c.Next()
-}
-
-func limitBody(c *gin.Context) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestBody)
-}
-
-// recoverPanics keeps a defect from reaching the user as a broken connection.
-func recoverPanics(c *gin.Context) {
-	defer func() {
-		if r := recover(); r != nil {
-			asProblem(fmt.Errorf("panic: %v", r)).write(c)
-		}
-	}()
-	c.Next()
-}
-
-func secureHeaders(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	h.Set("X-Frame-Options", "SAMEORIGIN")
-	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; worker-src 'self' blob:; connect-src 'self'")
-}
-
-// serveSite answers files of the built front end, and its page for every
-// other address, so that each view has an address of its own.
-func serveSite(engine *gin.Engine, site fs.FS) {
-	files := http.FileServerFS(site)
-	engine.NoRoute(func(c *gin.Context) {
-		path := strings.TrimPrefix(c.Request.URL.Path, "/")
-		if strings.HasPrefix(c.Request.URL.Path, apiPrefix+"/") {
-			(&problem{status: http.StatusNotFound, title: "There is nothing at this address"}).write(c)
-			return
-		}
-		if info, err := fs.Stat(site, path); err == nil && !info.IsDir() {
-			if strings.HasPrefix(path, "assets/") { // names carry a hash of the content
-				c.Header("Cache-Control", "public, max-age=31536000, immutable")
-			}
-			files.ServeHTTP(c.Writer, c.Request)
-			return
-		}
-		page, err := fs.ReadFile(site, "index.html")
-		if err != nil {
-			page, err = fs.ReadFile(site, "placeholder.html")
-		}
-		if err != nil {
-			slog.Error("reading the page", "error", err)
-			c.Status(http.StatusInternalServerError)
-			return
-		}
-		c.Header("Cache-Control", "no-cache")
-		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
-	})
 }

@@ -19,12 +19,12 @@ func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (P
 	}
 	ids := map[string]uuid.UUID{c.Tooth.String(): first.ID}
 	drafts := []*intake.Case{c}
-	all, err := s.Store.Cases(ctx, currentUser(ctx).PracticeID)
+	all, err := s.Store.InQuadrant(ctx, reachOf(currentUser(ctx)), first)
 	if err != nil {
 		return nil, err
 	}
 	for _, other := range all {
-		if _, taken := ids[other.Tooth]; taken || other.ID == first.ID || other.Patient.Code != first.Patient.Code {
+		if _, taken := ids[other.Tooth]; taken {
 			continue
 		}
 		draft, err := s.caseOf(ctx, other.Draft)

@@ -3,12 +3,18 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"path"
+	"time"
 
+	"github.com/google/uuid"
+
+	"obturon/core/assess"
 	"obturon/core/notation"
 	"obturon/internal/document"
 	"obturon/internal/password"
@@ -32,7 +38,8 @@ var SignIns = []SignIn{
 
 // entry is one case of the demonstration.
 type entry struct {
-	BirthYear    int               `json:"birth_year"`
+	// By is the role of who started it; left out, the dentist.
+	By           string            `json:"by"`
 	Confirmation map[string]string `json:"confirmation"`
 	Revisions    int               `json:"revisions"` // how many times it has been fixed
 	Document     json.RawMessage   `json:"document"`
@@ -41,44 +48,53 @@ type entry struct {
 //go:embed cases/*.json
 var cases embed.FS
 
-// Load brings the demonstration into an empty database; run again it changes
-// nothing that is there. Errors are those of the store and of planning.
+// Load brings the demonstration into its own practice, once: run again it changes
+// nothing there. It fails where a sign-in of the demonstration belongs to another
+// practice; other errors are those of the store and of planning.
 func Load(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	practice, err := st.EnsurePractice(ctx, Practice)
 	if err != nil {
 		return err
 	}
-	var dentist *store.User
-	for _, s := range SignIns {
-		hash, err := password.Hash(s.Password)
-		if err != nil {
-			return err
-		}
-		u, err := st.EnsureUser(ctx, store.User{PracticeID: practice.ID, SignIn: s.SignIn, Name: s.Name, Role: s.Role, PasswordHash: hash})
-		if err != nil {
-			return err
-		}
-		if s.Role == "dentist" {
-			dentist = u
-		}
+	if practice.DemonstrationLoadedAt != nil {
+		return nil
 	}
-	present, err := st.HasCases(ctx, practice.ID)
-	if err != nil || present {
-		return err
+	users := map[string]*store.User{}
+	for _, s := range SignIns {
+		if users[s.Role], err = ensureUser(ctx, st, practice, s); err != nil {
+			return err
+		}
 	}
 	files, err := cases.ReadDir("cases")
 	if err != nil {
 		return err
 	}
 	for _, f := range files {
-		if err := loadCase(ctx, st, planner, dentist, f.Name()); err != nil {
+		if err := loadCase(ctx, st, planner, users, f.Name()); err != nil {
 			return fmt.Errorf("demonstration case %s: %w", f.Name(), err)
 		}
 	}
-	return nil
+	return st.DemonstrationLoaded(ctx, practice.ID)
 }
 
-func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, author *store.User, name string) error {
+// ensureUser adds a user of the demonstration, or finds the one that an interrupted
+// start has added.
+func ensureUser(ctx context.Context, st *store.Store, practice *store.Practice, s SignIn) (*store.User, error) {
+	hash, err := password.Hash(s.Password)
+	if err != nil {
+		return nil, err
+	}
+	u, err := st.AddUser(ctx, store.User{PracticeID: practice.ID, SignIn: s.SignIn, Name: s.Name, Role: s.Role, PasswordHash: hash})
+	if !errors.Is(err, store.ErrTaken) {
+		return u, err
+	}
+	if u, err = st.UserBySignIn(ctx, s.SignIn); err == nil && u.PracticeID != practice.ID {
+		return nil, fmt.Errorf("the sign-in %q belongs to the practice %q: the demonstration needs a database of its own (see OBTURON_DATA_DIR and OBTURON_DATABASE_URL)", s.SignIn, u.Practice.Name)
+	}
+	return u, err
+}
+
+func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, users map[string]*store.User, name string) error {
 	data, err := cases.ReadFile(path.Join("cases", name))
 	if err != nil {
 		return err
@@ -91,28 +107,33 @@ func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, autho
 	if err != nil {
 		return err
 	}
+	author := users[cmp.Or(e.By, "dentist")]
 	confirmation := notation.Confirmation{Method: e.Confirmation["method"], Answer: e.Confirmation["answer"]}
 	if err := notation.Confirm(c.Tooth, confirmation); err != nil {
 		return err
 	}
+	key := uuid.NewSHA1(author.PracticeID, []byte(name)) // an interrupted start is taken up again
 	made, err := st.CreateCase(ctx, store.NewCase{
-		PatientCode: c.Patient.Code, BirthYear: e.BirthYear, Flags: []byte(`{}`), Tooth: c.Tooth.String(), Draft: e.Document,
+		PatientCode: c.Patient.Code, BirthYear: time.Now().Year() - int(c.Patient.AgeYears), RequestKey: &key, Flags: []byte(`{}`), Tooth: c.Tooth.String(), Draft: e.Document,
 		ConfirmationMethod: confirmation.Method, ConfirmationAnswer: confirmation.Answer, PracticeID: author.PracticeID, Creator: author.ID,
 	})
 	if err != nil {
 		return err
 	}
-	for range e.Revisions {
+	for n := len(made.Revisions); n < e.Revisions; n++ {
 		r, err := planner.Evaluate(ctx, c, plan.DefaultGrid)
 		if err != nil {
 			return err
 		}
-		document := r.Document()
-		planned, err := json.Marshal(document)
+		d := r.Document()
+		planned, err := json.Marshal(d)
 		if err != nil {
 			return err
 		}
-		if _, err := st.FixRevision(ctx, author.PracticeID, author.ID, made.ID, e.Document, planned, document.Core); err != nil {
+		if _, err := st.FixRevision(ctx, author.PracticeID, store.Fixed{
+			CaseID: made.ID, Author: author.ID, DraftVersion: made.DraftVersion, CaseDocument: e.Document, PlanDocument: planned, Core: d.Core,
+			Class: string(d.Class), Material: string(d.Material), School: d.School, Verdict: string(assess.Worst(r.Checks)),
+		}); err != nil {
 			return err
 		}
 	}

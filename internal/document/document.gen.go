@@ -106,6 +106,36 @@ func (e LandmarkKind) Valid() bool {
 	}
 }
 
+// Defines values for Permission.
+const (
+	MayArchiveCase    Permission = "archive_case"
+	MayChangeCase     Permission = "change_case"
+	MayChangeRules    Permission = "change_rules"
+	MayCorrectPatient Permission = "correct_patient"
+	MayReadCase       Permission = "read_case"
+	MayStartCase      Permission = "start_case"
+)
+
+// Valid indicates whether the value is a known member of the Permission enum.
+func (e Permission) Valid() bool {
+	switch e {
+	case MayArchiveCase:
+		return true
+	case MayChangeCase:
+		return true
+	case MayChangeRules:
+		return true
+	case MayCorrectPatient:
+		return true
+	case MayReadCase:
+		return true
+	case MayStartCase:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PlanSchema.
 const (
 	ObturonPlan1 PlanSchema = "obturon.plan/1"
@@ -115,6 +145,30 @@ const (
 func (e PlanSchema) Valid() bool {
 	switch e {
 	case ObturonPlan1:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProblemType.
+const (
+	ArchivedCase ProblemType = "archived"
+	Busy         ProblemType = "busy"
+	NoType       ProblemType = ""
+	StaleDraft   ProblemType = "stale_draft"
+)
+
+// Valid indicates whether the value is a known member of the ProblemType enum.
+func (e ProblemType) Valid() bool {
+	switch e {
+	case ArchivedCase:
+		return true
+	case Busy:
+		return true
+	case NoType:
+		return true
+	case StaleDraft:
 		return true
 	default:
 		return false
@@ -298,15 +352,25 @@ type Blade struct {
 
 // Case defines model for Case.
 type Case struct {
-	BirthYear int `json:"birth_year"`
+	Archived  bool `json:"archived"`
+	BirthYear int  `json:"birth_year"`
+
+	// By who started it
+	By string `json:"by"`
 
 	// Document A case, obturon.case/1; kept as it was sent
-	Document  CaseDocument       `json:"document"`
-	Id        openapi_types.UUID `json:"id"`
-	Patient   string             `json:"patient"`
-	Revisions []RevisionSummary  `json:"revisions"`
-	Tooth     Tooth              `json:"tooth"`
-	UpdatedAt time.Time          `json:"updated_at"`
+	Document CaseDocument       `json:"document"`
+	Id       openapi_types.UUID `json:"id"`
+
+	// May what the user may do with it
+	May       []Permission      `json:"may"`
+	Patient   string            `json:"patient"`
+	Revisions []RevisionSummary `json:"revisions"`
+	Tooth     Tooth             `json:"tooth"`
+	UpdatedAt time.Time         `json:"updated_at"`
+
+	// Version counts the changes of the draft
+	Version int `json:"version"`
 }
 
 // CaseContent A case, obturon.case/1, what a plan is made from. Lengths in millimetres, angles in degrees.
@@ -348,17 +412,32 @@ type CaseContentSchema string
 // CaseDocument A case, obturon.case/1; kept as it was sent
 type CaseDocument = json.RawMessage
 
+// CasePage defines model for CasePage.
+type CasePage struct {
+	Cases []CaseSummary `json:"cases"`
+
+	// Next asks for the page after; left out on the last
+	Next string `json:"next,omitempty"`
+}
+
 // CaseSummary defines model for CaseSummary.
 type CaseSummary struct {
-	Class     string             `json:"class"`
-	Id        openapi_types.UUID `json:"id"`
-	Material  string             `json:"material"`
-	Patient   string             `json:"patient"`
-	Revisions int                `json:"revisions"`
-	School    string             `json:"school"`
-	Tooth     string             `json:"tooth"`
-	ToothName string             `json:"tooth_name"`
-	UpdatedAt time.Time          `json:"updated_at"`
+	ArchivedAt time.Time `json:"archived_at,omitempty"`
+
+	// By who started it
+	By       string             `json:"by"`
+	Class    string             `json:"class"`
+	Id       openapi_types.UUID `json:"id"`
+	Material string             `json:"material"`
+
+	// May what the user may do with it
+	May       []Permission `json:"may"`
+	Patient   string       `json:"patient"`
+	Revisions int          `json:"revisions"`
+	School    string       `json:"school"`
+	Tooth     string       `json:"tooth"`
+	ToothName string       `json:"tooth_name"`
+	UpdatedAt time.Time    `json:"updated_at"`
 
 	// Verdict worst verdict of the last revision
 	Verdict string `json:"verdict"`
@@ -660,9 +739,10 @@ type Health struct {
 
 // HouseRules defines model for HouseRules.
 type HouseRules struct {
-	At   time.Time `json:"at"`
-	Base string    `json:"base"`
-	By   string    `json:"by"`
+	Archived bool      `json:"archived"`
+	At       time.Time `json:"at"`
+	Base     string    `json:"base"`
+	By       string    `json:"by"`
 
 	// Document A school whole; kept as it was sent
 	Document SchoolDocument `json:"document"`
@@ -762,6 +842,7 @@ type NewCase struct {
 
 // NewPatient defines model for NewPatient.
 type NewPatient struct {
+	// BirthYear the year of birth, four figures
 	BirthYear int `json:"birth_year"`
 
 	// Code a code such as HV-031; never a name
@@ -803,6 +884,9 @@ type Patient struct {
 	// VisibleZone the tooth shows when speaking or smiling
 	VisibleZone bool `json:"visible_zone,omitempty"`
 }
+
+// Permission what a role may allow
+type Permission string
 
 // Place defines model for Place.
 type Place struct {
@@ -852,10 +936,18 @@ type PlanSchema string
 type Problem struct {
 	Detail string  `json:"detail,omitempty"`
 	Faults []Fault `json:"faults,omitempty"`
-	Status int     `json:"status"`
-	Title  string  `json:"title"`
-	Type   string  `json:"type,omitempty"`
+
+	// Reference names the entry in the server's log
+	Reference string `json:"reference,omitempty"`
+	Status    int    `json:"status"`
+	Title     string `json:"title"`
+
+	// Type what the screen does something about by itself: a draft that changed meanwhile, an archived case, a server that asks to wait
+	Type ProblemType `json:"type,omitempty"`
 }
+
+// ProblemType what the screen does something about by itself: a draft that changed meanwhile, an archived case, a server that asks to wait
+type ProblemType string
 
 // Proposal what a case speaks for before anything is cut
 type Proposal struct {
@@ -1174,9 +1266,12 @@ type Treatment = intake.Treatment
 
 // User defines model for User.
 type User struct {
-	Name     string `json:"name"`
-	Practice string `json:"practice"`
-	Role     Role   `json:"role"`
+	// May what the user may do whatever the case
+	May      []Permission `json:"may"`
+	Name     string       `json:"name"`
+	Practice string       `json:"practice"`
+	Role     Role         `json:"role"`
+	SignIn   string       `json:"sign_in"`
 }
 
 // Verdict of a check
@@ -1244,6 +1339,12 @@ type Volumes struct {
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
+// IdempotencyKey defines model for IdempotencyKey.
+type IdempotencyKey = openapi_types.UUID
+
+// IfMatch defines model for IfMatch.
+type IfMatch = string
+
 // MeasuredBuccolingual defines model for MeasuredBuccolingual.
 type MeasuredBuccolingual = float64
 
@@ -1262,9 +1363,48 @@ type StudyAge = float64
 // StudyTooth defines model for StudyTooth.
 type StudyTooth = string
 
+// ListCasesParams defines parameters for ListCases.
+type ListCasesParams struct {
+	Archived bool `form:"archived,omitempty" json:"archived,omitempty"`
+
+	// After the `next` of the page before
+	After string `form:"after,omitempty" json:"after,omitempty"`
+	Size  int    `form:"size,omitempty" json:"size,omitempty"`
+}
+
+// CreateCaseParams defines parameters for CreateCase.
+type CreateCaseParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
+
+// CorrectBirthYearJSONBody defines parameters for CorrectBirthYear.
+type CorrectBirthYearJSONBody struct {
+	// BirthYear the year of birth, four figures
+	BirthYear int `json:"birth_year"`
+}
+
+// SaveDraftParams defines parameters for SaveDraft.
+type SaveDraftParams struct {
+	// IfMatch the version of the draft, in quotes, such as "7"
+	IfMatch IfMatch `json:"If-Match,omitempty"`
+}
+
 // GetCaseFileParams defines parameters for GetCaseFile.
 type GetCaseFileParams struct {
 	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
+
+	// Draft the version of the draft that is meant
+	Draft int `form:"draft,omitempty" json:"draft,omitempty"`
+}
+
+// FixRevisionParams defines parameters for FixRevision.
+type FixRevisionParams struct {
+	// IfMatch the version of the draft, in quotes, such as "7"
+	IfMatch IfMatch `json:"If-Match,omitempty"`
+
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
 }
 
 // CompareSchoolsParams defines parameters for CompareSchools.
@@ -1396,6 +1536,9 @@ type AdviseJSONRequestBody = CaseDocument
 
 // CreateCaseJSONRequestBody defines body for CreateCase for application/json ContentType.
 type CreateCaseJSONRequestBody = NewCase
+
+// CorrectBirthYearJSONRequestBody defines body for CorrectBirthYear for application/json ContentType.
+type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument

@@ -41,6 +41,9 @@ var caseSchema = sync.OnceValue(func() *openapi3.Schema {
 // ReadCase reads and checks a case document. The error, if any, is intake.Faults
 // with every fault found.
 func ReadCase(data []byte) (*intake.Case, error) {
+	if faults := CheckText(data); len(faults) > 0 {
+		return nil, faults
+	}
 	value, faults := decode(data)
 	if len(faults) > 0 && value == nil {
 		return nil, faults

@@ -1,57 +1,49 @@
-// Package password hashes and checks passwords with argon2id.
+// Package password hashes and checks passwords with argon2id, a few at a time.
 package password
 
 import (
+	"context"
 	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
 	"fmt"
-	"strings"
 
-	"golang.org/x/crypto/argon2"
+	"github.com/alexedwards/argon2id"
 )
 
-// Costs as OWASP advises for argon2id.
-const (
-	memoryKiB = 19 * 1024
-	passes    = 2
-	lanes     = 1
-	keyBytes  = 32
-	saltBytes = 16
-)
+// Costs as OWASP advises for argon2id. Hashes carry their own, so that these can be
+// raised without locking anyone out.
+var costs = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
-// Decoy is a hash no password matches, for names that do not exist.
-var Decoy = encode(make([]byte, saltBytes), make([]byte, keyBytes))
+// atOnce bounds the memory that strangers can make us use: 19 MiB each.
+const atOnce = 4
+
+var places = make(chan struct{}, atOnce)
+
+// Decoy is a hash no password matches, for names that do not exist: it costs what
+// another costs.
+const Decoy = "$argon2id$v=19$m=19456,t=2,p=1$AAAAAAAAAAAAAAAAAAAAAA$AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"
 
 // Hash returns the encoded hash of a password with a fresh salt. It fails where
 // the system has no randomness.
 func Hash(password string) (string, error) {
-	salt := make([]byte, saltBytes)
-	if _, err := rand.Read(salt); err != nil {
-		return "", fmt.Errorf("making a salt: %w", err)
+	hash, err := argon2id.CreateHash(password, costs)
+	if err != nil {
+		return "", fmt.Errorf("hashing the password: %w", err)
 	}
-	return encode(salt, key(password, salt)), nil
+	return hash, nil
 }
 
-// Matches reports whether the password is the one hashed.
-func Matches(hash, password string) bool {
-	parts := strings.Split(hash, "$")
-	if len(parts) != 6 || parts[1] != "argon2id" {
-		return false
+// Matches reports whether the password is the one hashed, with the costs that the
+// hash names. It waits for a place; the error is the context's.
+func Matches(ctx context.Context, hash, password string) (bool, error) {
+	select {
+	case places <- struct{}{}:
+		defer func() { <-places }()
+	case <-ctx.Done():
+		return false, ctx.Err()
 	}
-	salt, errSalt := base64.RawStdEncoding.DecodeString(parts[4])
-	want, errKey := base64.RawStdEncoding.DecodeString(parts[5])
-	if errSalt != nil || errKey != nil {
-		return false
-	}
-	return subtle.ConstantTimeCompare(want, key(password, salt)) == 1
+	same, err := argon2id.ComparePasswordAndHash(password, hash)
+	return same && err == nil, nil // a hash that cannot be read matches nothing
 }
 
-func key(password string, salt []byte) []byte {
-	return argon2.IDKey([]byte(password), salt, passes, memoryKiB, lanes, keyBytes)
-}
-
-func encode(salt, key []byte) string {
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, memoryKiB, passes, lanes,
-		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(key))
-}
+// Random makes a password to be handed over and changed: 20 letters and figures.
+func Random() string { return rand.Text()[:20] }

@@ -1,33 +1,82 @@
 package password
 
-import "testing"
+import (
+	"context"
+	"errors"
+	"strings"
+	"testing"
+	"time"
 
-func TestMatches(t *testing.T) {
-	hash, err := Hash("correct horse")
+	"github.com/alexedwards/argon2id"
+)
+
+func matches(t *testing.T, hash, password string) bool {
+	t.Helper()
+	same, err := Matches(context.Background(), hash, password)
 	if err != nil {
 		t.Fatal(err)
 	}
-	other, err := Hash("correct horse")
+	return same
+}
+
+func TestHashesMatchTheirPasswordOnly(t *testing.T) {
+	hash, err := Hash("halvarra-demo")
 	if err != nil {
 		t.Fatal(err)
 	}
-	if hash == other {
-		t.Error("two hashes share a salt")
+	again, err := Hash("halvarra-demo")
+	if err != nil || hash == again {
+		t.Errorf("two hashes of one password are the same, %v", err)
 	}
-	for _, c := range []struct {
-		hash, password string
-		want           bool
+	// One made when hashing was to cost less.
+	cheap, err := argon2id.CreateHash("halvarra-demo", &argon2id.Params{Memory: 8 * 1024, Iterations: 1, Parallelism: 2, SaltLength: 8, KeyLength: 16})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range []struct {
+		name, hash, password string
+		want                 bool
 	}{
-		{hash, "correct horse", true},
-		{hash, "Correct horse", false},
-		{hash, "", false},
-		{Decoy, "", false},
-		{Decoy, "correct horse", false},
-		{"", "x", false},
-		{"$argon2id$v=19$m=1,t=1,p=1$!!$!!", "x", false},
+		{"its own", hash, "halvarra-demo", true},
+		{"another", hash, "halvarra-Demo", false},
+		{"none", hash, "", false},
+		{"cheaper costs", cheap, "halvarra-demo", true},
+		{"the decoy", Decoy, "halvarra-demo", false},
+		{"no hash", "", "halvarra-demo", false},
+		{"a broken hash", strings.Replace(hash, "t=2", "t=x", 1), "halvarra-demo", false},
+		{"a cut hash", hash[:40], "halvarra-demo", false},
 	} {
-		if got := Matches(c.hash, c.password); got != c.want {
-			t.Errorf("Matches(%q, %q) = %v", c.hash, c.password, got)
+		if got := matches(t, k.hash, k.password); got != k.want {
+			t.Errorf("%s: %v", k.name, got)
 		}
+	}
+}
+
+func TestTheDecoyCostsWhatAHashCosts(t *testing.T) {
+	got, _, _, err := argon2id.DecodeHash(Decoy)
+	if err != nil || *got != *costs {
+		t.Errorf("%+v, %v", got, err)
+	}
+}
+
+func TestOnlySoManyAreCheckedAtOnce(t *testing.T) {
+	for range atOnce {
+		places <- struct{}{}
+	}
+	defer func() {
+		for range atOnce {
+			<-places
+		}
+	}()
+	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Millisecond)
+	defer cancel()
+	if _, err := Matches(ctx, Decoy, "x"); !errors.Is(err, context.DeadlineExceeded) {
+		t.Errorf("got %v", err)
+	}
+}
+
+func TestRandomPasswordsDiffer(t *testing.T) {
+	if a, b := Random(), Random(); a == b || len(a) != 20 {
+		t.Errorf("%q and %q", a, b)
 	}
 }

@@ -103,6 +103,13 @@ func (s *Server) Stop() {
 	}
 }
 
+// Leave stops the server unless it was running before: another program may use it.
+func (s *Server) Leave() {
+	if s.run != nil {
+		s.Stop()
+	}
+}
+
 // cluster is a data directory and the means to run it.
 type cluster struct {
 	dir, bin, port string

@@ -12,8 +12,14 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// ErrPatientDiffers means that a patient's code is known with another birth year.
-var ErrPatientDiffers = errors.New("this code is already a patient with another birth year")
+var (
+	// ErrPatientDiffers means that a patient's code is known with another birth year.
+	ErrPatientDiffers = errors.New("this code is already a patient with another birth year")
+	// ErrStale means that a draft has changed since the version that was named.
+	ErrStale = errors.New("the draft has changed meanwhile")
+	// ErrArchived means that an archived case was to be changed.
+	ErrArchived = errors.New("the case is archived")
+)
 
 // NewCase is what a case is started from. The confirmation has been checked.
 type NewCase struct {
@@ -25,15 +31,20 @@ type NewCase struct {
 	ConfirmationMethod  string
 	ConfirmationAnswer  string
 	PracticeID, Creator uuid.UUID
+	// RequestKey tells a request that is sent again from a new one; nil for one
+	// that is never repeated.
+	RequestKey *uuid.UUID
 }
 
-// CreateCase starts a case, and the patient with it when the code is new. It
+// CreateCase starts a case, and the patient with it when the code is new. Sent
+// again under the same request key it gives the case that was started first. It
 // fails with ErrPatientDiffers where the code is known with another birth year.
 func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 	c := &Case{
-		PracticeID: n.PracticeID, Tooth: n.Tooth, Draft: datatypes.JSON(n.Draft),
+		PracticeID: n.PracticeID, Tooth: n.Tooth, Draft: datatypes.JSON(n.Draft), DraftVersion: 1, RequestKey: n.RequestKey,
 		ConfirmedByMethod: n.ConfirmationMethod, ConfirmedAnswer: n.ConfirmationAnswer, CreatedBy: n.Creator,
 	}
+	var first uuid.UUID
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		p := Patient{PracticeID: n.PracticeID, Code: n.PatientCode, BirthYear: n.BirthYear, Flags: datatypes.JSON(n.Flags)}
 		err := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}, {Name: "code"}}, DoNothing: true}).Create(&p).Error
@@ -46,125 +57,114 @@ func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 		if p.BirthYear != n.BirthYear {
 			return ErrPatientDiffers
 		}
-		c.PatientID, c.Patient = p.ID, p
-		if err := tx.Omit(clause.Associations).Create(c).Error; err != nil {
-			return err
+		c.PatientID = p.ID
+		once := clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}, {Name: "request_key"}}, DoNothing: true}
+		made := tx.Omit(clause.Associations).Clauses(once).Create(c)
+		if made.Error != nil {
+			return made.Error
 		}
-		return audit(tx, n.PracticeID, n.Creator, "start case", c.ID.String())
+		if made.RowsAffected == 0 {
+			return tx.Model(&Case{}).Where("practice_id = ? and request_key = ?", n.PracticeID, n.RequestKey).Select("id").Row().Scan(&first)
+		}
+		first = c.ID
+		return audit(tx, &n.PracticeID, &n.Creator, "start case", c.ID.String())
 	})
 	if err != nil {
 		return nil, fmt.Errorf("starting the case: %w", err)
 	}
-	return c, nil
+	return s.Case(ctx, n.PracticeID, first)
 }
 
-// Cases lists a practice's live cases, newest change first, with revisions.
-// Errors are the database's.
-func (s *Store) Cases(ctx context.Context, practice uuid.UUID) ([]Case, error) {
-	var cases []Case
-	err := s.inPractice(ctx, practice).Preload("Patient").
-		Preload("Revisions", func(tx *gorm.DB) *gorm.DB { return tx.Order("number") }).
-		Order("updated_at desc").Limit(500).Find(&cases).Error
-	if err != nil {
-		return nil, fmt.Errorf("listing the cases: %w", err)
-	}
-	return cases, nil
-}
-
-// Case finds one live case. It fails with ErrNotFound where the practice has
-// none.
+// Case finds a case, archived or not. It fails with ErrNotFound where the practice
+// has none.
 func (s *Store) Case(ctx context.Context, practice, id uuid.UUID) (*Case, error) {
 	var c Case
-	err := s.inPractice(ctx, practice).Preload("Patient").
-		Preload("Revisions", func(tx *gorm.DB) *gorm.DB { return tx.Order("number") }).
-		Preload("Revisions.Author").First(&c, "id = ?", id).Error
+	err := s.db.WithContext(ctx).Preload("Patient").Preload("Creator").
+		Preload("Revisions", func(tx *gorm.DB) *gorm.DB {
+			return tx.Omit("case_document", "plan_document").Order("number")
+		}).
+		Preload("Revisions.Author").First(&c, "practice_id = ? and id = ?", practice, id).Error
 	if err != nil {
 		return nil, orNotFound(err)
 	}
 	return &c, nil
 }
 
-// SaveDraft replaces a case's draft. It fails with ErrNotFound for a case that
-// is archived or another practice's.
-func (s *Store) SaveDraft(ctx context.Context, practice, id uuid.UUID, draft []byte) error {
-	done := s.inPractice(ctx, practice).Model(&Case{}).Where("id = ?", id).
-		Updates(map[string]any{"draft": datatypes.JSON(draft), "updated_at": time.Now()})
-	if done.Error != nil {
-		return fmt.Errorf("keeping the draft: %w", done.Error)
+// SaveDraft replaces the draft of a case that was read at some version, and gives
+// the version it has then. The same draft sent again is kept once. It fails with
+// ErrStale where the draft has changed meanwhile, with ErrArchived, and with
+// ErrNotFound for a case of another practice.
+func (s *Store) SaveDraft(ctx context.Context, practice, user, id uuid.UUID, version int, draft []byte) (int, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		c, err := lockCase(tx, practice, id)
+		if err != nil {
+			return err
+		}
+		if c.DraftVersion != version {
+			return sameDraft(tx, c, draft, &version)
+		}
+		version++
+		if err := tx.Model(c).Updates(map[string]any{"draft": datatypes.JSON(draft), "draft_version": version, "updated_at": time.Now()}).Error; err != nil {
+			return err
+		}
+		return auditDraft(tx, practice, user, id.String())
+	})
+	if err != nil {
+		return 0, fmt.Errorf("keeping the draft: %w", err)
 	}
-	if done.RowsAffected == 0 {
-		return ErrNotFound
+	return version, nil
+}
+
+// sameDraft finds out whether a stale draft is what is kept already: an answer may
+// have been lost on its way.
+func sameDraft(tx *gorm.DB, c *Case, draft []byte, version *int) error {
+	var same bool
+	if err := tx.Raw("select draft = ?::jsonb from dental_case where id = ?", string(draft), c.ID).Scan(&same).Error; err != nil {
+		return err
 	}
+	if !same {
+		return ErrStale
+	}
+	*version = c.DraftVersion
 	return nil
 }
 
-// FixRevision adds the next revision of a case. It fails with ErrNotFound as
-// SaveDraft does.
-func (s *Store) FixRevision(ctx context.Context, practice, author, caseID uuid.UUID, caseDocument, planDocument []byte, core string) (*Revision, error) {
-	r := &Revision{CaseID: caseID, CaseDocument: caseDocument, PlanDocument: planDocument, CoreVersion: core, CreatedBy: author}
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		// The row lock orders two who fix at once.
-		var c Case
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("practice_id = ? and archived_at is null", practice).First(&c, "id = ?", caseID).Error; err != nil {
-			return orNotFound(err)
-		}
-		var last int
-		if err := tx.Model(&Revision{}).Where("case_id = ?", caseID).Select("coalesce(max(number), 0)").Scan(&last).Error; err != nil {
-			return err
-		}
-		r.Number = last + 1
-		if err := tx.Omit(clause.Associations).Create(r).Error; err != nil {
-			return err
-		}
-		if err := tx.Model(&c).Update("updated_at", time.Now()).Error; err != nil {
-			return err
-		}
-		return audit(tx, practice, author, "fix revision", fmt.Sprintf("%s/%d", caseID, r.Number))
-	})
-	if err != nil {
-		return nil, fmt.Errorf("fixing the revision: %w", err)
-	}
-	return r, nil
-}
-
-// Revision finds one revision of a case. It fails with ErrNotFound where there
-// is none.
-func (s *Store) Revision(ctx context.Context, practice, caseID uuid.UUID, number int) (*Revision, error) {
-	if _, err := s.Case(ctx, practice, caseID); err != nil {
-		return nil, err
-	}
-	var r Revision
-	if err := s.db.WithContext(ctx).Preload("Author").First(&r, "case_id = ? and number = ?", caseID, number).Error; err != nil {
+// lockCase reads a live case and keeps others from changing it meanwhile.
+func lockCase(tx *gorm.DB, practice, id uuid.UUID) (*Case, error) {
+	var c Case
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&c, "practice_id = ? and id = ?", practice, id).Error; err != nil {
 		return nil, orNotFound(err)
 	}
-	return &r, nil
+	if c.ArchivedAt != nil {
+		return nil, ErrArchived
+	}
+	return &c, nil
 }
 
-// ArchiveCase takes a case off the day sheet; it stays in the database. It fails
-// with ErrNotFound where the practice has none.
+// ArchiveCase takes a case off the day sheet; it stays in the database. One that is
+// archived already stays so. It fails with ErrNotFound where the practice has none.
 func (s *Store) ArchiveCase(ctx context.Context, practice, user, id uuid.UUID) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		done := tx.Model(&Case{}).Where("practice_id = ? and id = ? and archived_at is null", practice, id).Update("archived_at", time.Now())
+	return s.setArchived(ctx, practice, user, id, "archive case", gorm.Expr("coalesce(archived_at, now())"))
+}
+
+// RestoreCase brings an archived case back. Errors are those of ArchiveCase.
+func (s *Store) RestoreCase(ctx context.Context, practice, user, id uuid.UUID) error {
+	return s.setArchived(ctx, practice, user, id, "restore case", nil)
+}
+
+func (s *Store) setArchived(ctx context.Context, practice, user, id uuid.UUID, action string, at any) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Model(&Case{}).Where("practice_id = ? and id = ?", practice, id).UpdateColumn("archived_at", at)
 		if done.Error != nil {
-			return fmt.Errorf("archiving the case: %w", done.Error)
+			return done.Error
 		}
 		if done.RowsAffected == 0 {
 			return ErrNotFound
 		}
-		return audit(tx, practice, user, "archive case", id.String())
+		return audit(tx, &practice, &user, action, id.String())
 	})
-}
-
-func audit(tx *gorm.DB, practice, user uuid.UUID, action, subject string) error {
-	return tx.Create(&AuditEntry{PracticeID: practice, UserID: &user, Action: action, Subject: subject, At: time.Now()}).Error
-}
-
-// HasCases reports whether a practice ever had a case, archived or not. Errors
-// are the database's.
-func (s *Store) HasCases(ctx context.Context, practice uuid.UUID) (bool, error) {
-	var n int64
-	if err := s.db.WithContext(ctx).Model(&Case{}).Where("practice_id = ?", practice).Limit(1).Count(&n).Error; err != nil {
-		return false, fmt.Errorf("looking for cases: %w", err)
+	if err != nil {
+		return fmt.Errorf("archiving or restoring the case: %w", err)
 	}
-	return n > 0, nil
+	return nil
 }

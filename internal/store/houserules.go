@@ -32,11 +32,12 @@ func (HouseSchool) TableName() string { return "house_school" }
 // ErrTaken means that a name or a version is in use already.
 var ErrTaken = errors.New("it is in use already")
 
-// HouseSchools lists the newest version of each of a practice's schools, by
-// slug. Errors are the database's.
+// HouseSchools lists the newest version of each of a practice's schools that are
+// not archived, by slug. Errors are the database's.
 func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID) ([]HouseSchool, error) {
 	var all []HouseSchool
 	err := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ?", practice).
+		Where("not exists (select from house_school_archived a where a.practice_id = house_school.practice_id and a.slug = house_school.slug)").
 		Where("version = (select max(version) from house_school h where h.practice_id = house_school.practice_id and h.slug = house_school.slug)").
 		Order("slug").Find(&all).Error
 	if err != nil {
@@ -80,10 +81,65 @@ func (s *Store) SaveHouseSchool(ctx context.Context, h HouseSchool) (*HouseSchoo
 			}
 			return err
 		}
-		return audit(tx, h.PracticeID, h.CreatedBy, "save house rules", fmt.Sprintf("%s.%d", h.Slug, h.Version))
+		return audit(tx, &h.PracticeID, &h.CreatedBy, "save house rules", fmt.Sprintf("%s.%d", h.Slug, h.Version))
 	})
 	if err != nil {
 		return nil, fmt.Errorf("keeping the house rules: %w", err)
 	}
 	return &h, nil
+}
+
+// ArchiveHouseSchool takes a practice's own rules off the list; plans made under
+// them keep them. It fails with ErrNotFound where the practice has none.
+func (s *Store) ArchiveHouseSchool(ctx context.Context, practice, user uuid.UUID, slug string) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Exec(`insert into house_school_archived (practice_id, slug, archived_by)
+			select distinct practice_id, slug, ?::uuid from house_school where practice_id = ? and slug = ? on conflict do nothing`, user, practice, slug)
+		return archived(tx, done, practice, user, "archive house rules", slug)
+	})
+	if err != nil {
+		return fmt.Errorf("archiving the house rules: %w", err)
+	}
+	return nil
+}
+
+// RestoreHouseSchool brings archived rules back. Errors are those of
+// ArchiveHouseSchool.
+func (s *Store) RestoreHouseSchool(ctx context.Context, practice, user uuid.UUID, slug string) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Exec("delete from house_school_archived where practice_id = ? and slug = ?", practice, slug)
+		return archived(tx, done, practice, user, "restore house rules", slug)
+	})
+	if err != nil {
+		return fmt.Errorf("restoring the house rules: %w", err)
+	}
+	return nil
+}
+
+// archived notes a change of the archive; none is fine where the rules exist.
+func archived(tx, done *gorm.DB, practice, user uuid.UUID, action, slug string) error {
+	if done.Error != nil {
+		return done.Error
+	}
+	if done.RowsAffected > 0 {
+		return audit(tx, &practice, &user, action, slug)
+	}
+	var n int64
+	if err := tx.Model(&HouseSchool{}).Where("practice_id = ? and slug = ?", practice, slug).Limit(1).Count(&n).Error; err != nil {
+		return err
+	}
+	if n == 0 {
+		return ErrNotFound
+	}
+	return nil
+}
+
+// HouseSchoolArchived reports rules that are archived. Errors are the database's.
+func (s *Store) HouseSchoolArchived(ctx context.Context, practice uuid.UUID, slug string) (bool, error) {
+	var is bool
+	err := s.db.WithContext(ctx).Raw("select exists (select from house_school_archived where practice_id = ? and slug = ?)", practice, slug).Scan(&is).Error
+	if err != nil {
+		return false, fmt.Errorf("looking for archived house rules: %w", err)
+	}
+	return is, nil
 }

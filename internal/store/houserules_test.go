@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strings"
 	"sync"
 	"testing"
 )
@@ -71,5 +72,40 @@ func TestTwoWhoChangeTheSameRules(t *testing.T) {
 	}
 	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 4)); !errors.Is(err, ErrTaken) {
 		t.Errorf("a version was skipped: %v", err)
+	}
+}
+
+func TestHouseRulesAreWrittenOnceAndArchived(t *testing.T) {
+	ctx, u := context.Background(), clinic(t)
+	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 1)); err != nil {
+		t.Fatal(err)
+	}
+	for _, change := range []string{"update house_school set base='other'", "delete from house_school"} {
+		if _, err := testStore.SQL().ExecContext(ctx, change); err == nil || !strings.Contains(err.Error(), "never changed or deleted") {
+			t.Errorf("%s: %v", change, err)
+		}
+	}
+	if err := testStore.ArchiveHouseSchool(ctx, clinic(t).PracticeID, u.ID, "house-bench"); !errors.Is(err, ErrNotFound) {
+		t.Errorf("another practice archives them: %v", err)
+	}
+	for range 2 {
+		if err := testStore.ArchiveHouseSchool(ctx, u.PracticeID, u.ID, "house-bench"); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if all, err := testStore.HouseSchools(ctx, u.PracticeID); err != nil || len(all) != 0 {
+		t.Errorf("archived rules are listed: %v, %v", all, err)
+	}
+	if is, err := testStore.HouseSchoolArchived(ctx, u.PracticeID, "house-bench"); err != nil || !is {
+		t.Errorf("archived: %v, %v", is, err)
+	}
+	if _, err := testStore.HouseSchool(ctx, u.PracticeID, "house-bench", 1); err != nil {
+		t.Errorf("plans made under them lost them: %v", err)
+	}
+	if err := testStore.RestoreHouseSchool(ctx, u.PracticeID, u.ID, "house-bench"); err != nil {
+		t.Fatal(err)
+	}
+	if all, err := testStore.HouseSchools(ctx, u.PracticeID); err != nil || len(all) != 1 {
+		t.Errorf("restored: %v, %v", all, err)
 	}
 }

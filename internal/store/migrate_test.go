@@ -92,3 +92,55 @@ func TestStoredHouseRulesOpenTheirEnds(t *testing.T) {
 		t.Errorf("kept %s", kept.Document)
 	}
 }
+
+// Lists show what was fixed before revisions carried a summary of themselves.
+func TestOldRevisionsGetTheirSummary(t *testing.T) {
+	address, pool := databaseAt(t, 3)
+	_, err := pool.Exec(`with p as (insert into practice (name) values ('Bench') returning id),
+		u as (insert into app_user (practice_id, sign_in, name, role, password_hash) select id, 'dentist', 'Someone', 'dentist', 'x' from p returning id, practice_id),
+		q as (insert into patient (practice_id, code, birth_year) select id, 'HV-031', 1990 from p returning id, practice_id),
+		c as (insert into dental_case (practice_id, patient_id, tooth, draft, confirmed_by_method, confirmed_answer, created_by)
+			select q.practice_id, q.id, '47', '{"tooth": "47"}', 'count', 'lower right 7', u.id from q, u returning id, created_by)
+		insert into plan_revision (case_id, number, case_document, plan_document, core_version, created_by)
+			select id, n, '{"schema": "obturon.case/1"}', plan::jsonb, '0.1', created_by from c, (values
+				(1, '{"schema": "obturon.plan/1", "class": "II", "material": "amalgam", "school": "board", "checks": [{"verdict": "near"}, {"verdict": "missed"}]}'),
+				(2, '{"schema": "obturon.plan/1", "class": "I", "material": "composite", "school": "adhesive", "checks": [{"verdict": "met"}, {"verdict": "near"}]}')) as v(n, plan)`)
+	if err != nil {
+		t.Fatal(err)
+	}
+	// Two programs that start together on one database get along.
+	opened := make(chan *Store, 2)
+	for range 2 {
+		go func() {
+			s, err := Open(context.Background(), address)
+			if err != nil {
+				t.Error(err)
+			}
+			opened <- s
+		}()
+	}
+	first, second := <-opened, <-opened
+	if first == nil || second == nil {
+		return
+	}
+	defer first.Close()
+	defer second.Close()
+	var u User
+	if err := first.SQL().QueryRow("select id, practice_id from app_user").Scan(&u.ID, &u.PracticeID); err != nil {
+		t.Fatal(err)
+	}
+	cases, err := first.Cases(context.Background(), everyones(&u), firstPage)
+	if err != nil || len(cases) != 1 {
+		t.Fatalf("%v, %v", cases, err)
+	}
+	if c := cases[0]; c.Class != "I" || c.Material != "composite" || c.School != "adhesive" || c.Verdict != "near" || c.Revisions != 2 {
+		t.Errorf("listed as %+v", c)
+	}
+	kept, err := first.Case(context.Background(), u.PracticeID, cases[0].ID)
+	if err != nil || kept.Revisions[0].Verdict != "missed" || kept.DraftVersion != 1 {
+		t.Errorf("%+v, %v", kept, err)
+	}
+	if _, err := first.SQL().Exec("delete from plan_revision"); err == nil {
+		t.Error("revisions can be deleted after the update")
+	}
+}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"gorm.io/datatypes"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
@@ -26,6 +27,8 @@ var ErrNotFound = errors.New("not found")
 type Practice struct {
 	ID   uuid.UUID `gorm:"type:uuid;default:gen_random_uuid()"`
 	Name string
+	// DemonstrationLoadedAt is when the demonstration came into it; nil elsewhere.
+	DemonstrationLoadedAt *time.Time
 }
 
 // TableName names the table for GORM.
@@ -66,9 +69,12 @@ type Case struct {
 	Patient           Patient
 	Tooth             string
 	Draft             datatypes.JSON
+	DraftVersion      int // counts the changes of the draft
+	RequestKey        *uuid.UUID
 	ConfirmedByMethod string
 	ConfirmedAnswer   string
 	CreatedBy         uuid.UUID
+	Creator           User `gorm:"foreignKey:CreatedBy"`
 	ArchivedAt        *time.Time
 	CreatedAt         time.Time
 	UpdatedAt         time.Time
@@ -86,6 +92,11 @@ type Revision struct {
 	CaseDocument datatypes.JSON
 	PlanDocument datatypes.JSON
 	CoreVersion  string
+	RequestKey   *uuid.UUID
+	Class        string
+	Material     string
+	School       string
+	Verdict      string
 	CreatedBy    uuid.UUID
 	Author       User `gorm:"foreignKey:CreatedBy"`
 	CreatedAt    time.Time
@@ -93,19 +104,6 @@ type Revision struct {
 
 // TableName names the table for GORM.
 func (Revision) TableName() string { return "plan_revision" }
-
-// AuditEntry says who did what when.
-type AuditEntry struct {
-	ID         int64
-	PracticeID uuid.UUID
-	UserID     *uuid.UUID
-	Action     string
-	Subject    string
-	At         time.Time `gorm:"default:now()"`
-}
-
-// TableName names the table for GORM.
-func (AuditEntry) TableName() string { return "audit_entry" }
 
 // Store is the practice's memory.
 type Store struct {
@@ -142,7 +140,12 @@ func migrate(ctx context.Context, pool *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files)
+	// Two programs that start at once must not both migrate.
+	one, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return fmt.Errorf("making the lock for migrations: %w", err)
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(one))
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
@@ -169,15 +172,10 @@ func (s *Store) Close() error { return s.sql.Close() }
 // Ping reports whether the database answers. The error is the database's.
 func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
 
-// found turns GORM's missing row into ErrNotFound.
+// orNotFound turns GORM's missing row into ErrNotFound.
 func orNotFound(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return ErrNotFound
 	}
 	return err
-}
-
-// inPractice limits a query to a practice's live cases.
-func (s *Store) inPractice(ctx context.Context, practice uuid.UUID) *gorm.DB {
-	return s.db.WithContext(ctx).Where("practice_id = ? and archived_at is null", practice)
 }

@@ -45,7 +45,7 @@ func clinic(t *testing.T) *User {
 	if err != nil {
 		t.Fatal(err)
 	}
-	u, err := testStore.EnsureUser(ctx, User{PracticeID: p.ID, SignIn: "u" + uuid.NewString(), Name: "Someone", Role: "dentist", PasswordHash: "x"})
+	u, err := testStore.AddUser(ctx, User{PracticeID: p.ID, SignIn: "u" + uuid.NewString(), Name: "Someone", Role: "dentist", PasswordHash: "x"})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -68,13 +68,19 @@ func mustCase(t *testing.T, u *User) *Case {
 	return c
 }
 
-const planDocument = `{"schema":"obturon.plan/1"}`
+func fixed(u *User, c *Case) Fixed {
+	return Fixed{CaseID: c.ID, Author: u.ID, DraftVersion: c.DraftVersion, CaseDocument: c.Draft, PlanDocument: []byte(`{"schema":"obturon.plan/1"}`), Core: "v1", Class: "I", Material: "amalgam", School: "board", Verdict: "near"}
+}
+
+func everyones(u *User) Reach { return Reach{Practice: u.PracticeID, User: u.ID, All: true} }
+
+var firstPage = Page{Size: 100}
 
 func TestRevisionsAreNumberedAndImmutable(t *testing.T) {
 	ctx, u := context.Background(), clinic(t)
 	c := mustCase(t, u)
 	for want := 1; want <= 2; want++ {
-		r, err := testStore.FixRevision(ctx, u.PracticeID, u.ID, c.ID, c.Draft, []byte(planDocument), "v1")
+		r, err := testStore.FixRevision(ctx, u.PracticeID, fixed(u, c))
 		if err != nil || r.Number != want {
 			t.Fatalf("revision %v, %v; want %d", r, err, want)
 		}
@@ -92,7 +98,7 @@ func TestTwoWhoFixAtOnceGetDifferentNumbers(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 8 {
 		wg.Go(func() {
-			if _, err := testStore.FixRevision(ctx, u.PracticeID, u.ID, c.ID, c.Draft, []byte(planDocument), "v1"); err != nil {
+			if _, err := testStore.FixRevision(ctx, u.PracticeID, fixed(u, c)); err != nil {
 				t.Error(err)
 			}
 		})
@@ -110,29 +116,50 @@ func TestAnotherPracticeSeesNothing(t *testing.T) {
 	if _, err := testStore.Case(ctx, stranger.PracticeID, c.ID); !errors.Is(err, ErrNotFound) {
 		t.Errorf("read: %v", err)
 	}
-	if err := testStore.SaveDraft(ctx, stranger.PracticeID, c.ID, c.Draft); !errors.Is(err, ErrNotFound) {
+	if err := func() error {
+		_, err := testStore.SaveDraft(ctx, stranger.PracticeID, stranger.ID, c.ID, 1, c.Draft)
+		return err
+	}(); !errors.Is(err, ErrNotFound) {
 		t.Errorf("write: %v", err)
 	}
 	if err := testStore.ArchiveCase(ctx, stranger.PracticeID, stranger.ID, c.ID); !errors.Is(err, ErrNotFound) {
 		t.Errorf("archive: %v", err)
 	}
-	if _, err := testStore.FixRevision(ctx, stranger.PracticeID, stranger.ID, c.ID, c.Draft, []byte(planDocument), "v1"); !errors.Is(err, ErrNotFound) {
+	if _, err := testStore.FixRevision(ctx, stranger.PracticeID, fixed(stranger, c)); !errors.Is(err, ErrNotFound) {
 		t.Errorf("fix: %v", err)
 	}
 }
 
-func TestArchivedCasesLeaveTheDaySheet(t *testing.T) {
+func TestArchivedCasesLeaveTheDaySheetAndComeBack(t *testing.T) {
 	ctx, u := context.Background(), clinic(t)
 	c := mustCase(t, u)
-	if err := testStore.ArchiveCase(ctx, u.PracticeID, u.ID, c.ID); err != nil {
-		t.Fatal(err)
+	for range 2 { // a second click changes nothing
+		if err := testStore.ArchiveCase(ctx, u.PracticeID, u.ID, c.ID); err != nil {
+			t.Fatal(err)
+		}
 	}
-	if cases, err := testStore.Cases(ctx, u.PracticeID); err != nil || len(cases) != 0 {
+	if cases, err := testStore.Cases(ctx, everyones(u), firstPage); err != nil || len(cases) != 0 {
 		t.Errorf("%v, %v", cases, err)
 	}
-	var kept int
-	if err := testStore.SQL().QueryRow("select count(*) from dental_case where id=$1", c.ID).Scan(&kept); err != nil || kept != 1 {
-		t.Errorf("the archived row is gone: %d, %v", kept, err)
+	archive := firstPage
+	archive.Archived = true
+	if cases, err := testStore.Cases(ctx, everyones(u), archive); err != nil || len(cases) != 1 || cases[0].ArchivedAt == nil {
+		t.Errorf("%v, %v", cases, err)
+	}
+	if read, err := testStore.Case(ctx, u.PracticeID, c.ID); err != nil || read.ArchivedAt == nil {
+		t.Errorf("an archived case cannot be read: %v", err)
+	}
+	if _, err := testStore.SaveDraft(ctx, u.PracticeID, u.ID, c.ID, 1, c.Draft); !errors.Is(err, ErrArchived) {
+		t.Errorf("a draft in the archive: %v", err)
+	}
+	if _, err := testStore.FixRevision(ctx, u.PracticeID, fixed(u, c)); !errors.Is(err, ErrArchived) {
+		t.Errorf("a revision in the archive: %v", err)
+	}
+	if err := testStore.RestoreCase(ctx, u.PracticeID, u.ID, c.ID); err != nil {
+		t.Fatal(err)
+	}
+	if cases, err := testStore.Cases(ctx, everyones(u), firstPage); err != nil || len(cases) != 1 {
+		t.Errorf("restored: %v, %v", cases, err)
 	}
 }
 
@@ -151,7 +178,7 @@ func TestTheDatabaseHoldsTheRules(t *testing.T) {
 			t.Errorf("%s: accepted", name)
 		}
 	}
-	if cases, _ := testStore.Cases(ctx, u.PracticeID); len(cases) != 0 {
+	if cases, _ := testStore.Cases(ctx, everyones(u), firstPage); len(cases) != 0 {
 		t.Errorf("refused cases left rows: %v", cases)
 	}
 }

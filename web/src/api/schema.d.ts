@@ -48,10 +48,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The day sheet, newest change first */
+        /**
+         * A page of the day sheet, newest change first, or of the archive
+         * @description Lists the cases that the user may read.
+         */
         get: operations["listCases"];
         put?: never;
-        /** Start a case; the tooth must be confirmed a second way */
+        /**
+         * Start a case; the tooth must be confirmed a second way
+         * @description Sent again under the same key it answers the case that was started first.
+         */
         post: operations["createCase"];
         delete?: never;
         options?: never;
@@ -79,6 +85,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cases/{id}/birth-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Correct the birth year of a case's patient
+         * @description The ages in all drafts of the patient follow; revisions stay as they were fixed.
+         */
+        put: operations["correctBirthYear"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cases/{id}/draft": {
         parameters: {
             query?: never;
@@ -89,7 +117,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep the case document as draft */
+        /**
+         * Keep the case document as draft
+         * @description If-Match names the version of the draft that this one was made from. A draft that has changed meanwhile is not overwritten. The same document sent again is kept once.
+         */
         put: operations["saveDraft"];
         post?: never;
         delete?: never;
@@ -102,6 +133,8 @@ export interface paths {
         parameters: {
             query?: {
                 revision?: number;
+                /** @description the version of the draft that is meant */
+                draft?: number;
             };
             header?: never;
             path: {
@@ -131,7 +164,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Fix the draft as an immutable revision */
+        /**
+         * Fix the draft as an immutable revision
+         * @description If-Match names the version of the draft that is meant. Sent again under the same key it answers the revision that was made first.
+         */
         post: operations["fixRevision"];
         delete?: never;
         options?: never;
@@ -175,6 +211,25 @@ export interface paths {
         get: operations["planSitting"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/unarchive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring an archived case back to the day sheet */
+        post: operations["unarchiveCase"];
         delete?: never;
         options?: never;
         head?: never;
@@ -367,6 +422,26 @@ export interface paths {
          */
         put: operations["saveHouseRules"];
         post?: never;
+        /** Take house rules off the list; plans made under them keep them */
+        delete: operations["archiveHouseRules"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{id}/unarchive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring archived house rules back */
+        post: operations["unarchiveHouseRules"];
         delete?: never;
         options?: never;
         head?: never;
@@ -580,15 +655,22 @@ export interface components {
             width: number;
         };
         Case: {
+            archived: boolean;
             birth_year: number;
+            /** @description who started it */
+            by: string;
             document: components["schemas"]["CaseDocument"];
             /** Format: uuid */
             id: string;
+            /** @description what the user may do with it */
+            may: components["schemas"]["Permission"][];
             patient: string;
             revisions: components["schemas"]["RevisionSummary"][];
             tooth: components["schemas"]["Tooth"];
             /** Format: date-time */
             updated_at: string;
+            /** @description counts the changes of the draft */
+            version: number;
         };
         /** @description A case, obturon.case/1, what a plan is made from. Lengths in millimetres, angles in degrees. */
         CaseContent: {
@@ -613,11 +695,22 @@ export interface components {
         };
         /** @description A case, obturon.case/1; kept as it was sent */
         CaseDocument: components["schemas"]["CaseContent"];
+        CasePage: {
+            cases: components["schemas"]["CaseSummary"][];
+            /** @description asks for the page after; left out on the last */
+            next?: string;
+        };
         CaseSummary: {
+            /** Format: date-time */
+            archived_at?: string;
+            /** @description who started it */
+            by: string;
             class: string;
             /** Format: uuid */
             id: string;
             material: string;
+            /** @description what the user may do with it */
+            may: components["schemas"]["Permission"][];
             patient: string;
             revisions: number;
             school: string;
@@ -903,6 +996,7 @@ export interface components {
             status: string;
         };
         HouseRules: {
+            archived: boolean;
             /** Format: date-time */
             at: string;
             base: string;
@@ -987,6 +1081,7 @@ export interface components {
             patient: components["schemas"]["NewPatient"];
         };
         NewPatient: {
+            /** @description the year of birth, four figures */
             birth_year: number;
             /** @description a code such as HV-031; never a name */
             code: string;
@@ -1480,6 +1575,11 @@ export interface components {
             /** @description the tooth shows when speaking or smiling */
             visible_zone?: boolean;
         };
+        /**
+         * @description what a role may allow
+         * @enum {string}
+         */
+        Permission: "start_case" | "read_case" | "change_case" | "archive_case" | "correct_patient" | "change_rules";
         Place: {
             name: string;
             point: number[];
@@ -1515,9 +1615,15 @@ export interface components {
         Problem: {
             detail?: string;
             faults?: components["schemas"]["Fault"][];
+            /** @description names the entry in the server's log */
+            reference?: string;
             status: number;
             title: string;
-            type?: string;
+            /**
+             * @description what the screen does something about by itself: a draft that changed meanwhile, an archived case, a server that asks to wait
+             * @enum {string}
+             */
+            type?: "" | "stale_draft" | "archived" | "busy";
         };
         /** @description what a case speaks for before anything is cut */
         Proposal: {
@@ -1785,9 +1891,12 @@ export interface components {
          */
         Treatment: "restore" | "seal" | "watch";
         User: {
+            /** @description what the user may do whatever the case */
+            may: components["schemas"]["Permission"][];
             name: string;
             practice: string;
             role: components["schemas"]["Role"];
+            sign_in: string;
         };
         /**
          * @description of a check
@@ -1866,6 +1975,10 @@ export interface components {
     };
     parameters: {
         CaseId: string;
+        /** @description tells a request that is sent again from a new one */
+        IdempotencyKey: string;
+        /** @description the version of the draft, in quotes, such as "7" */
+        IfMatch: string;
         /** @description measured buccolingual size, mm */
         MeasuredBuccolingual: number;
         /** @description enamel at the contact from a radiograph, mm */
@@ -1931,20 +2044,25 @@ export interface operations {
     };
     listCases: {
         parameters: {
-            query?: never;
+            query?: {
+                archived?: boolean;
+                /** @description the `next` of the page before */
+                after?: string;
+                size?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description Cases */
+            /** @description A page */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseSummary"][];
+                    "application/json": components["schemas"]["CasePage"];
                 };
             };
         };
@@ -1952,7 +2070,10 @@ export interface operations {
     createCase: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description tells a request that is sent again from a new one */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -2019,10 +2140,45 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
-    saveDraft: {
+    correctBirthYear: {
         parameters: {
             query?: never;
             header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description the year of birth, four figures */
+                    birth_year: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
+                };
+            };
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    saveDraft: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the version of the draft, in quotes, such as "7" */
+                "If-Match"?: components["parameters"]["IfMatch"];
+            };
             path: {
                 id: components["parameters"]["CaseId"];
             };
@@ -2044,13 +2200,17 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
         };
     };
     getCaseFile: {
         parameters: {
             query?: {
                 revision?: number;
+                /** @description the version of the draft that is meant */
+                draft?: number;
             };
             header?: never;
             path: {
@@ -2071,13 +2231,19 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
         };
     };
     fixRevision: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description the version of the draft, in quotes, such as "7" */
+                "If-Match"?: components["parameters"]["IfMatch"];
+                /** @description tells a request that is sent again from a new one */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 id: components["parameters"]["CaseId"];
             };
@@ -2145,6 +2311,28 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+        };
+    };
+    unarchiveCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
         };
     };
     judgeUnder: {
@@ -2442,6 +2630,50 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+        };
+    };
+    archiveHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Archived */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+        };
+    };
+    unarchiveHouseRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
         };
     };
     getSession: {

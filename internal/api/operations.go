@@ -1,0 +1,139 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"obturon/internal/document"
+	"obturon/internal/store"
+	"obturon/internal/turn"
+)
+
+// operation is how a request of the contract is let through.
+type operation struct {
+	// open needs no sign-in.
+	open bool
+	// needs is what the user must be allowed to do; "" is open to all who are
+	// signed in.
+	needs Permission
+	// computes tells that it takes its turn: it models, cuts or measures.
+	computes bool
+	// dragged is asked again and again; of one user's, only the newest waits.
+	dragged bool
+}
+
+// operations lists every operation of the contract. What is not listed is refused.
+var operations = map[string]operation{
+	"getHealth": {open: true}, "signIn": {open: true}, "signOut": {open: true}, "listDemoSignIns": {open: true},
+	"getSession": {},
+	"listTeeth":  {}, "readTooth": {}, "listArches": {}, "listSchools": {}, "listInstruments": {}, "getHouseRules": {},
+	"chartTooth": {computes: true}, "benchBitewing": {computes: true}, "readFilm": {computes: true},
+	"studyTooth": {computes: true}, "studyNeighbours": {computes: true}, "studySection": {computes: true, dragged: true}, "studyTouch": {computes: true, dragged: true},
+	"advise":   {},
+	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
+	"compareSchools": {computes: true, dragged: true},
+	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
+	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},
+	"listCases":  {needs: document.MayReadCase},
+	"createCase": {needs: document.MayStartCase},
+	"getCase":    {needs: document.MayReadCase}, "getRevision": {needs: document.MayReadCase},
+	"getCaseFile": {needs: document.MayReadCase, computes: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},
+	"planSitting": {needs: document.MayReadCase, computes: true},
+	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
+	"archiveCase": {needs: document.MayArchiveCase}, "unarchiveCase": {needs: document.MayArchiveCase},
+	"correctBirthYear": {needs: document.MayCorrectPatient},
+}
+
+// ginPath writes an address of the contract as the router does.
+func ginPath(path string) string {
+	return apiPrefix + strings.NewReplacer("{", ":", "}", "").Replace(path)
+}
+
+// operationNames finds the operation of a method and address.
+func operationNames(contract *openapi3.T) map[string]string {
+	names := map[string]string{}
+	for path, item := range contract.Paths.Map() {
+		for method, op := range item.Operations() {
+			names[method+" "+ginPath(path)] = op.OperationID
+		}
+	}
+	return names
+}
+
+type userKey struct{}
+
+func currentUser(ctx context.Context) *store.User { return ctx.Value(userKey{}).(*store.User) }
+
+// letThrough finds out who asks, and whether they may.
+func (s *server) letThrough(c *gin.Context) {
+	name := s.names[c.Request.Method+" "+c.FullPath()]
+	op, listed := operations[name]
+	if !listed && c.FullPath() != "" && name != "" {
+		refused("").write(c)
+		return
+	}
+	if op.open {
+		return
+	}
+	u, err := s.signedIn(c.Request.Context())
+	if err != nil {
+		answerError(c, err)
+		return
+	}
+	c.Request = c.Request.WithContext(context.WithValue(c.Request.Context(), userKey{}, u))
+	if op.needs == "" {
+		return
+	}
+	caseID := ""
+	if strings.HasPrefix(c.FullPath(), ginPath("/cases/{id}")) {
+		caseID = c.Param("id")
+	}
+	if err := s.authorise(c.Request.Context(), u, op.needs, caseID); err != nil {
+		answerError(c, err)
+	}
+}
+
+var errSignedOut = &problem{status: http.StatusUnauthorized, title: "You are not signed in", detail: "Sign in, then do it again. Nothing was lost."}
+
+// signedIn finds who is signed in. A password that was changed since ends the
+// session.
+func (s *server) signedIn(ctx context.Context) (*store.User, error) {
+	id, err := uuid.Parse(s.sessions.GetString(ctx, sessionUser))
+	if err != nil {
+		return nil, errSignedOut
+	}
+	u, err := s.Store.User(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || (err == nil && s.sessions.GetString(ctx, sessionStamp) != stamp(u)) {
+		return nil, errSignedOut
+	}
+	return u, err
+}
+
+// takeTurn waits until the machine can compute for this user.
+func (s *server) takeTurn(c *gin.Context) {
+	name := s.names[c.Request.Method+" "+c.FullPath()]
+	op := operations[name]
+	if !op.computes {
+		return
+	}
+	question := ""
+	if op.dragged {
+		question = name
+	}
+	done, err := s.turns.Take(c.Request.Context(), currentUser(c.Request.Context()).ID.String(), question)
+	if errors.Is(err, turn.ErrBusy) || errors.Is(err, turn.ErrOutdated) {
+		c.Header("Retry-After", "1")
+	}
+	if err != nil {
+		answerError(c, err)
+		return
+	}
+	defer done()
+	c.Next()
+}
