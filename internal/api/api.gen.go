@@ -405,6 +405,9 @@ type EvaluateParams struct {
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
 	Along *float64 `form:"along,omitempty" json:"along,omitempty"`
+
+	// Relief false leaves the height lines of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
+	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
 // ListSchoolsParams defines parameters for ListSchools.
@@ -1214,6 +1217,14 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter along: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "relief" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "relief", c.Request.URL.Query(), &params.Relief, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter relief: %w", err), http.StatusBadRequest)
 		return
 	}
 

@@ -40,6 +40,7 @@ func requestFaults(c *gin.Context, route *routers.Route, err error) intake.Fault
 // contractFaults lists what a request breaks of the contract, by JSON path or by the
 // name of a parameter.
 func contractFaults(err error) intake.Faults {
+	//nolint:errorlint // the outermost error is meant: those within say nothing of the parameter
 	if request, is := err.(*openapi3filter.RequestError); is && request.Parameter != nil {
 		faults := document.SchemaFaults(request.Err)
 		if len(faults) == 0 {

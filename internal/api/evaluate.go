@@ -42,7 +42,11 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 	if err != nil {
 		return nil, err
 	}
-	return Evaluate200JSONResponse(evaluationAnswer(result)), nil
+	answer := evaluationAnswer(result)
+	if r.Params.Relief != nil && !*r.Params.Relief {
+		leaveOutRelief(answer.Views)
+	}
+	return Evaluate200JSONResponse(answer), nil
 }
 
 // EvaluateSolid answers the cut tooth as finely as the screen shows it.
@@ -119,9 +123,21 @@ func evaluationAnswer(r *plan.Result) Evaluation {
 	return a
 }
 
+// leaveOutRelief empties the layers that a drag does not change; they keep their
+// places.
+func leaveOutRelief(views []View) {
+	for _, v := range views {
+		for n := range v.Layers {
+			if v.Layers[n].Kind == drawing.Relief {
+				v.Layers[n].Lines = []Line{}
+			}
+		}
+	}
+}
+
 func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
 	web := export.NewWebMesh(r, m)
-	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Mirrored: web.Mirrored, Data: web.Data}
+	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Step: web.Step, Mirrored: web.Mirrored, Data: web.Data}
 }
 
 func dimensionAnswer(d cavity.Dimension) Dimension {
@@ -144,11 +160,7 @@ func viewAnswer(v drawing.View) View {
 	for _, l := range v.Layers {
 		layer := Layer{Kind: l.Kind, Lines: []Line{}}
 		for _, line := range l.Lines {
-			points := make([]float64, 0, 2*len(line.Points))
-			for _, p := range line.Points {
-				points = append(points, thousandth(p.X), thousandth(p.Y))
-			}
-			layer.Lines = append(layer.Lines, Line{Closed: line.Closed, Points: points})
+			layer.Lines = append(layer.Lines, lineAnswer(line.Points, line.Closed))
 		}
 		a.Layers = append(a.Layers, layer)
 	}

@@ -64,6 +64,9 @@ const (
 	usualLimit  = 30 * time.Second
 	// waitingPlaces is how many may wait for a turn, some two seconds' work.
 	waitingPlaces = 16
+	// packedAt is the level of compression: a tenth less than the usual, for a few
+	// milliseconds.
+	packedAt = 7
 	// worthCompressing, in bytes.
 	worthCompressing = 1024
 )
@@ -106,7 +109,7 @@ func (s *server) handler() (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	compress, err := gzhttp.NewWrapper(gzhttp.MinSize(worthCompressing))
+	compress, err := gzhttp.NewWrapper(gzhttp.MinSize(worthCompressing), gzhttp.CompressionLevel(packedAt), gzhttp.EnableZstd(false))
 	if err != nil {
 		return nil, fmt.Errorf("setting up compression: %w", err)
 	}

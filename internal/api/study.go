@@ -10,6 +10,7 @@ import (
 	"obturon/core/drawing"
 	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/solid"
 	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
@@ -33,11 +34,11 @@ func (s *server) ListArches(context.Context, ListArchesRequestObject) (ListArche
 }
 
 func flatLine(points [][2]float64, closed bool) Line {
-	l := Line{Closed: closed, Points: make([]float64, 0, 2*len(points))}
-	for _, p := range points {
-		l.Points = append(l.Points, thousandth(p[0]), thousandth(p[1]))
+	own := make([]solid.Point2, len(points))
+	for n, p := range points {
+		own[n] = solid.Point2{X: p[0], Y: p[1]}
 	}
-	return l
+	return lineAnswer(own, closed)
 }
 
 // StudyTooth shows a sound tooth.
@@ -158,7 +159,7 @@ func studyOf(tooth string, age float64, height, mesiodistal, buccolingual, ename
 }
 
 func packed(m *export.WebMesh) MeshData {
-	return MeshData{Vertices: m.Vertices, Triangles: m.Triangles, Mirrored: m.Mirrored, Data: m.Data}
+	return MeshData{Vertices: m.Vertices, Triangles: m.Triangles, Step: m.Step, Mirrored: m.Mirrored, Data: m.Data}
 }
 
 func landmarksAnswer(m *anatomy.Model) []Landmark {

@@ -31,8 +31,8 @@ func TestArchesHoldAllTeeth(t *testing.T) {
 		t.Errorf("%d teeth in the arches", len(teeth))
 	}
 	for _, tooth := range teeth {
-		if !tooth.Outline.Closed || len(tooth.Outline.Points) < 80 {
-			t.Errorf("%s is outlined with %d figures", tooth.Iso, len(tooth.Outline.Points))
+		if !tooth.Outline.Closed || len(tooth.Outline.Steps) < 40 {
+			t.Errorf("%s is outlined with %d figures", tooth.Iso, len(tooth.Outline.Steps))
 		}
 	}
 }

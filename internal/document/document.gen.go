@@ -803,8 +803,8 @@ type Layout = cavity.Layout
 type Line struct {
 	Closed bool `json:"closed"`
 
-	// Points x and y in turn, mm
-	Points []float64 `json:"points"`
+	// Steps x and y in turn, in thousandths of a millimetre: the first point from the middle of the drawing, every other from the one before
+	Steps []int `json:"steps"`
 }
 
 // Material of the filling
@@ -826,9 +826,12 @@ type MeshData struct {
 	Data []byte `json:"data"`
 
 	// Mirrored The tooth is the mirror image of its tooth frame
-	Mirrored  bool `json:"mirrored"`
-	Triangles int  `json:"triangles"`
-	Vertices  int  `json:"vertices"`
+	Mirrored bool `json:"mirrored"`
+
+	// Step quantum of the positions in mm
+	Step      float64 `json:"step"`
+	Triangles int     `json:"triangles"`
+	Vertices  int     `json:"vertices"`
 }
 
 // NewCase defines model for NewCase.
@@ -1419,6 +1422,9 @@ type EvaluateParams struct {
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
 	Along float64 `form:"along,omitempty" json:"along,omitempty"`
+
+	// Relief false leaves the height lines of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
+	Relief bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
 // ListSchoolsParams defines parameters for ListSchools.

@@ -11,6 +11,8 @@ import (
 	"strings"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/advice"
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -60,33 +62,131 @@ func TestSTLHoldsTheSolid(t *testing.T) {
 	}
 }
 
+// unpacked is a mesh as the screen reads it.
+type unpacked struct {
+	vertices, normals []r3.Vec
+	triangles         [][3]int32
+	labels            []byte
+}
+
+// unpack follows docs/mesh-format.md, as the front end does.
+func unpack(t *testing.T, web *WebMesh) unpacked {
+	t.Helper()
+	data := web.Data
+	unsigned := func() uint64 {
+		v, n := binary.Uvarint(data)
+		if n <= 0 {
+			t.Fatal("the mesh ends early")
+		}
+		data = data[n:]
+		return v
+	}
+	row := func() []float64 {
+		values, last := make([]float64, web.Vertices), int64(0)
+		for n := range values {
+			zigzag := unsigned()
+			last += int64(zigzag>>1) ^ -int64(zigzag&1)
+			values[n] = float64(last)
+		}
+		return values
+	}
+	var u unpacked
+	x, y, z := row(), row(), row()
+	a, b := row(), row()
+	for n := range web.Vertices {
+		u.vertices = append(u.vertices, r3.Scale(web.Step, r3.Vec{X: x[n], Y: y[n], Z: z[n]}))
+		u.normals = append(u.normals, unfold(a[n], b[n]))
+	}
+	u.labels, data = data[:web.Triangles], data[web.Triangles:]
+	var used int32
+	var edges [][2]int32
+	var corners []int32
+	corner := func(code byte) (v int32) {
+		switch code & 15 {
+		case 0:
+			v = used
+			used++
+		case farCorner:
+			v = used - int32(unsigned())
+		default:
+			v = corners[code&15-1]
+		}
+		corners = append([]int32{v}, corners...)
+		corners = corners[:min(len(corners), cornersKept)]
+		return v
+	}
+	next := func() byte {
+		c := data[0]
+		data = data[1:]
+		return c
+	}
+	for range web.Triangles {
+		code := next()
+		var tri [3]int32
+		if e := code >> 4; e == noEdge {
+			tri = [3]int32{corner(code), corner(next()), corner(next())}
+		} else {
+			tri = [3]int32{edges[e][0], edges[e][1], corner(code)}
+		}
+		u.triangles = append(u.triangles, tri)
+		edges = append([][2]int32{{tri[0], tri[2]}, {tri[2], tri[1]}, {tri[1], tri[0]}}, edges...)
+		edges = edges[:min(len(edges), edgesKept)]
+	}
+	if len(data) != 0 || int(used) != web.Vertices {
+		t.Fatalf("%d bytes too many, %d of %d vertices", len(data), used, web.Vertices)
+	}
+	return u
+}
+
 func TestWebMeshUnpacks(t *testing.T) {
-	web := NewWebMesh(planned, planned.Turning)
-	labels := web.Data[9*web.Vertices : 9*web.Vertices+web.Triangles]
-	rest := web.Data[9*web.Vertices+web.Triangles:]
+	mesh := planned.Turning
+	web := NewWebMesh(planned, mesh)
+	got := unpack(t, web)
 	seen := map[byte]int{}
-	for _, l := range labels {
-		seen[l]++
+	for n, tri := range got.triangles {
+		seen[got.labels[n]]++
+		// Corners may have been turned round, never over.
+		var own, want r3.Vec
+		for k := range 3 {
+			own = r3.Add(own, got.vertices[tri[k]])
+			want = r3.Add(want, mesh.Vertices[mesh.Triangles[n][k]])
+		}
+		if off := r3.Norm(r3.Sub(own, want)) / 3; off > web.Step {
+			t.Fatalf("triangle %d lies %.3f mm off", n, off)
+		}
+		area := r3.Cross(r3.Sub(got.vertices[tri[1]], got.vertices[tri[0]]), r3.Sub(got.vertices[tri[2]], got.vertices[tri[0]]))
+		if before := mesh.AreaVector(n); r3.Norm(before) > 0.01 && r3.Dot(area, before) <= 0 {
+			t.Fatalf("triangle %d is turned over", n)
+		}
 	}
 	for _, l := range []byte{OuterEnamel, RootSurface, EnamelWall, DentinWall, CavityFloor} {
 		if seen[l] == 0 {
 			t.Errorf("no triangle is labelled %d", l)
 		}
 	}
-	index := int64(0)
-	for range 3 * web.Triangles {
-		step, n := binary.Varint(rest)
-		if n <= 0 {
-			t.Fatal("indices end early")
-		}
-		rest = rest[n:]
-		if index += step; index < 0 || index >= int64(web.Vertices) {
-			t.Fatalf("index %d of %d", index, web.Vertices)
+	if perTriangle := float64(len(web.Data)) / float64(web.Triangles); perTriangle > 7 {
+		t.Errorf("%.1f bytes a triangle", perTriangle)
+	}
+}
+
+func TestDirectionsSurviveTheirPacking(t *testing.T) {
+	for _, d := range []r3.Vec{{Z: 1}, {Z: -1}, {X: 1}, {Y: -1}, {X: 1, Y: 1, Z: 1}, {X: -1, Y: 2, Z: -3}, {X: 0.1, Y: -0.1, Z: -1}} {
+		folded := octahedral(d)
+		back := unfold(math.Round(octahedralSteps*folded[0]), math.Round(octahedralSteps*folded[1]))
+		if cos := r3.Dot(back, r3.Unit(d)); cos < 0.9995 { // two degrees
+			t.Errorf("%v comes back as %v", d, back)
 		}
 	}
-	if len(rest) != 0 {
-		t.Errorf("%d bytes too many", len(rest))
+}
+
+// unfold turns the two figures of a normal into its direction.
+func unfold(a, b float64) r3.Vec {
+	a, b = a/octahedralSteps, b/octahedralSteps
+	d := r3.Vec{X: a, Y: b, Z: 1 - math.Abs(a) - math.Abs(b)}
+	if d.Z < 0 {
+		d.X, d.Y = math.Copysign(1-math.Abs(b), a), math.Copysign(1-math.Abs(a), b)
 	}
+	return r3.Unit(d)
 }
 
 func TestMirroredTeeth(t *testing.T) {
@@ -195,8 +295,7 @@ func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
 		}
 	}
 	web := NewWebMesh(bonded, bonded.Turning)
-	labels := web.Data[9*web.Vertices : 9*web.Vertices+web.Triangles]
-	if !bytes.Contains(labels, []byte{BevelFace}) {
+	if !bytes.Contains(unpack(t, web).labels, []byte{BevelFace}) {
 		t.Error("no triangle is labelled a bevel")
 	}
 }

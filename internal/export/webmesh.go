@@ -29,12 +29,26 @@ const (
 // docs/mesh-format.md.
 type WebMesh struct {
 	Vertices, Triangles int
+	Step                float64 // quantum of positions, mm
 	Mirrored            bool
 	Data                []byte
 }
 
-// positionStep is the quantum of positions: a thousandth of a millimetre.
-const positionStep = 0.001
+// Quanta of positions in mm, each a fraction of a pixel where its mesh is shown.
+const (
+	fineStep   = 0.005
+	coarseStep = 0.02
+)
+
+// stepOf is the quantum that a mesh is worth: one that follows a drag is seen from
+// afar.
+func stepOf(m *solid.Mesh) float64 {
+	const coarse = 14_000 // triangles
+	if len(m.Triangles) < coarse {
+		return coarseStep
+	}
+	return fineStep
+}
 
 // shadingGroups is how many sets of faces share normals: outside, walls, floor, bevel.
 const shadingGroups = 4
@@ -72,18 +86,18 @@ func packMesh(model *anatomy.Model, m *solid.Mesh, labels []uint8) *WebMesh {
 			normals[k] = r3.Add(normals[k], area)
 		}
 	}
-	web := &WebMesh{Triangles: len(m.Triangles)}
+	web := &WebMesh{Triangles: len(m.Triangles), Step: stepOf(m)}
 	t := model.Tooth
 	// The tooth frame is right-handed on the lower right and the upper left.
 	web.Mirrored = t.Upper() == t.Right()
 
 	index := make([]int32, meshLabels*len(m.Vertices)) // one more than the place, 0 where none yet
-	vertices := make([]byte, 0, 10*len(m.Vertices))
-	indices := make([]byte, 0, 6*len(m.Triangles))
-	triangleLabels := make([]byte, 0, len(m.Triangles))
-	previous := int64(0)
+	var places [3]steps
+	var facings [2]steps
+	var triangles triangleCoder
 	for n, tri := range m.Triangles {
-		for _, v := range tri {
+		var own [3]int32
+		for k, v := range tri {
 			at := &index[int(v)*meshLabels+int(labels[n])]
 			if *at == 0 {
 				web.Vertices++
@@ -93,30 +107,55 @@ func packMesh(model *anatomy.Model, m *solid.Mesh, labels []uint8) *WebMesh {
 					// The finer model shades fissures the coarse mesh cannot hold.
 					normal = model.Surface.Gradient(m.Vertices[v])
 				}
-				vertices = appendVertex(vertices, m.Vertices[v], normal)
+				p := m.Vertices[v]
+				for axis, x := range [3]float64{p.X, p.Y, p.Z} {
+					places[axis].add(int64(math.Round(x / web.Step)))
+				}
+				for axis, x := range octahedral(normal) {
+					facings[axis].add(int64(math.Round(octahedralSteps * x)))
+				}
 			}
-			// Neighbouring triangles use neighbouring vertices: steps are small.
-			indices = binary.AppendVarint(indices, int64(*at-1)-previous)
-			previous = int64(*at - 1)
+			own[k] = *at - 1
 		}
-		triangleLabels = append(triangleLabels, labels[n])
+		triangles.add(own)
 	}
-	web.Data = append(append(vertices, triangleLabels...), indices...)
+	for _, s := range places {
+		web.Data = append(web.Data, s.packed...)
+	}
+	for _, s := range facings {
+		web.Data = append(web.Data, s.packed...)
+	}
+	web.Data = append(append(web.Data, labels...), triangles.packed...)
 	return web
 }
 
-// appendVertex writes three int16 positions and three int8 normal components.
-func appendVertex(out []byte, p, normal r3.Vec) []byte {
-	for _, x := range [3]float64{p.X, p.Y, p.Z} {
-		out = binary.LittleEndian.AppendUint16(out, uint16(int16(math.Round(x/positionStep))))
+// steps are numbers, each written as the step from the one before: small, where
+// what they measure lies side by side.
+type steps struct {
+	packed []byte
+	last   int64
+}
+
+func (s *steps) add(v int64) {
+	s.packed = binary.AppendVarint(s.packed, v-s.last)
+	s.last = v
+}
+
+// octahedralSteps is how finely the two figures of a normal are kept.
+const octahedralSteps = 63
+
+// octahedral writes a direction as two figures from -1 to 1: its place on an
+// octahedron whose lower half is folded up.
+func octahedral(d r3.Vec) [2]float64 {
+	size := math.Abs(d.X) + math.Abs(d.Y) + math.Abs(d.Z)
+	if size == 0 {
+		return [2]float64{}
 	}
-	if length := r3.Norm(normal); length > 0 {
-		normal = r3.Scale(1/length, normal)
+	x, y := d.X/size, d.Y/size
+	if d.Z < 0 {
+		x, y = math.Copysign(1-math.Abs(y), x), math.Copysign(1-math.Abs(x), y)
 	}
-	for _, x := range [3]float64{normal.X, normal.Y, normal.Z} {
-		out = append(out, byte(int8(math.Round(127*x))))
-	}
-	return out
+	return [2]float64{x, y}
 }
 
 // screenLabels names every triangle by what a dentist sees there.

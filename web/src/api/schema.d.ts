@@ -1050,8 +1050,8 @@ export interface components {
         Layout: "conventional" | "slot";
         Line: {
             closed: boolean;
-            /** @description x and y in turn, mm */
-            points: number[];
+            /** @description x and y in turn, in thousandths of a millimetre: the first point from the middle of the drawing, every other from the one before */
+            steps: number[];
         };
         /**
          * @description of the filling
@@ -1072,6 +1072,11 @@ export interface components {
             data: string;
             /** @description The tooth is the mirror image of its tooth frame */
             mirrored: boolean;
+            /**
+             * Format: double
+             * @description quantum of the positions in mm
+             */
+            step: number;
             triangles: number;
             vertices: number;
         };
@@ -2414,6 +2419,8 @@ export interface operations {
                 across?: number;
                 /** @description where the mesiodistal section lies, mm towards facial from the middle */
                 along?: number;
+                /** @description false leaves the height lines of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age */
+                relief?: boolean;
             };
             header?: never;
             path?: never;

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { type KeyboardEvent, useMemo } from "react";
 import type { Schema } from "@/api/client";
-import { layerPath } from "./geometry";
+import { polyline, polylinePath } from "./geometry";
 
 export type Dentition = "permanent" | "primary";
 
@@ -113,7 +113,7 @@ function layOut(teeth: Schema["ArchTooth"][], dentition: Dentition): { teeth: Dr
   const upper = wanted.filter((t) => "1256".includes(t.iso[0] ?? ""));
   const lower = wanted.filter((t) => !upper.includes(t));
   const depth = (row: Schema["ArchTooth"][]) =>
-    Math.max(0, ...row.flatMap((t) => t.outline.points.filter((_, k) => k % 2 === 1).map((y) => -y)));
+    Math.max(0, ...row.flatMap((t) => polyline(t.outline).points.filter((_, k) => k % 2 === 1).map((y) => -y)));
   const shift = depth(upper) + depth(lower) + archGap;
   return [
     { teeth: upper.map((t) => draw(t, 1, 0)).sort(byX) },
@@ -126,7 +126,7 @@ const byX = (a: Drawn, b: Drawn) => a.middle[0] - b.middle[0];
 function draw(t: Schema["ArchTooth"], up: 1 | -1, shift: number): Drawn {
   const place = (line: Schema["Line"]) => ({
     closed: line.closed,
-    points: line.points.map((v, k) => (k % 2 === 0 ? v : up * v - shift)),
+    points: polyline(line).points.map((v, k) => (k % 2 === 0 ? v : up * v - shift)),
   });
   const outline = place(t.outline);
   const middle = centre(outline.points);
@@ -139,8 +139,8 @@ function draw(t: Schema["ArchTooth"], up: 1 | -1, shift: number): Drawn {
   return {
     iso: t.iso,
     name: t.name,
-    outline: layerPath([outline]),
-    grooves: layerPath(t.grooves.map(place)),
+    outline: polylinePath([outline]),
+    grooves: polylinePath(t.grooves.map(place)),
     middle: [middle[0], -middle[1]],
     label: [middle[0] + out[0] * reach, -(middle[1] + out[1] * reach)],
   };

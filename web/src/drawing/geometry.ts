@@ -6,8 +6,31 @@ export function pair(values: number[]): Pair {
   return [values[0] ?? 0, values[1] ?? 0];
 }
 
-/** SVG path of a layer's lines; y grows upwards in the drawing, down on screen. */
+/** A line's points: x and y in turn, mm. */
+export interface Polyline {
+  closed: boolean;
+  points: number[];
+}
+
+/** Adds up the steps that a line comes in. */
+export function polyline({ steps, closed }: Schema["Line"]): Polyline {
+  const points = new Array<number>(steps.length);
+  const at: Pair = [0, 0];
+  for (let n = 0; n < steps.length; n++) {
+    const k = n % 2 === 0 ? 0 : 1;
+    at[k] += steps[n] ?? 0;
+    points[n] = at[k] / 1000;
+  }
+  return { points, closed };
+}
+
+/** SVG path of a layer's lines. */
 export function layerPath(lines: Schema["Line"][]): string {
+  return polylinePath(lines.map(polyline));
+}
+
+/** SVG path of lines; y grows upwards in the drawing, down on screen. */
+export function polylinePath(lines: Polyline[]): string {
   const parts: string[] = [];
   for (const { points, closed } of lines) {
     for (let n = 0; n < points.length; n += 2) {
