@@ -24,8 +24,8 @@ web/node_modules/.package-lock.json: web/package-lock.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	ln -sfn ../web/node_modules e2e/node_modules
 
-web/dist/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/vite.config.ts -type f)
-	rm -rf web/dist/assets
+web/dist/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/vite.config.ts scripts/precompress.mjs -type f)
+	rm -rf web/dist/assets web/dist/index.html.*
 	cd web && npm run --silent build
 
 generate: web/node_modules/.package-lock.json ## regenerate code and schemas from the contract and the core's values

@@ -22,28 +22,24 @@ test("a revision is shown as it was fixed and cannot be changed", async ({ page 
   await expect(page.getByRole("button", { name: "Fix as revision" })).toBeVisible();
 });
 
-test("the card opens from the sheet, drawn for the draft at hand", async ({ page, context }) => {
+test("files are made of what is shown", async ({ page, context }) => {
   await startCase(page, { code: "HV-341" });
   await page.locator('[data-dimension="isthmus_width"]').first().focus();
   await page.keyboard.press("ArrowUp");
   await page.getByRole("button", { name: "Print and export" }).click();
-  const opened = context.waitForEvent("page");
+  const saved = page.waitForEvent("download");
   await page.getByRole("menuitem", { name: "Case (JSON)" }).click();
-  await (await opened).close().catch(() => undefined);
+  expect((await saved).suggestedFilename()).toBe("HV-341-46-draft-case.json");
   // The draft was saved before the file was made.
   const id = page.url().split("/").pop();
   const document = await (await page.request.get(`/api/cases/${id}/files/case.json`)).json();
   expect(document.overrides.isthmus_width).toBe(1.2);
+  await page.getByRole("button", { name: "Print and export" }).click();
+  const opened = context.waitForEvent("page");
+  await page.getByRole("menuitem", { name: "Card, A4 (PDF)" }).click();
+  await (await opened).close().catch(() => undefined);
   const card = await page.request.get(`/api/cases/${id}/files/card.pdf`);
   expect(card.headers()["content-disposition"]).toContain("inline");
-});
-
-test("archiving takes a case off the day sheet", async ({ page }) => {
-  await startCase(page, { code: "HV-342" });
-  await page.getByRole("link", { name: "Day sheet" }).click();
-  const row = page.getByRole("row", { name: /HV-342/ });
-  await row.getByRole("button", { name: "Archive" }).click();
-  await expect(row).toHaveCount(0);
 });
 
 test("a typed dimension out of reach is not taken", async ({ page }) => {

@@ -414,6 +414,9 @@ type EvaluateParams struct {
 type ListSchoolsParams struct {
 	Tooth    *string   `form:"tooth,omitempty" json:"tooth,omitempty"`
 	Material *Material `form:"material,omitempty" json:"material,omitempty"`
+
+	// Archived lists the archived house rules instead
+	Archived *bool `form:"archived,omitempty" json:"archived,omitempty"`
 }
 
 // CopySchoolJSONBody defines parameters for CopySchool.
@@ -1312,6 +1315,14 @@ func (siw *ServerInterfaceWrapper) ListSchools(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "material", c.Request.URL.Query(), &params.Material, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter material: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "archived" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "archived", c.Request.URL.Query(), &params.Archived, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter archived: %w", err), http.StatusBadRequest)
 		return
 	}
 

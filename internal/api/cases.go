@@ -71,13 +71,10 @@ func summaryAnswer(u *store.User, c store.Summary) (CaseSummary, error) {
 	}
 	a := CaseSummary{
 		Id: c.ID, Patient: c.Patient, Tooth: c.Tooth, ToothName: t.Name(), Class: c.Class, Material: c.Material, School: c.School, Verdict: c.Verdict,
-		Revisions: c.Revisions, UpdatedAt: c.UpdatedAt, By: c.By, May: permissionsWith(u, c.CreatedBy, c.CreatorRole),
+		Revisions: c.Revisions, UpdatedAt: c.UpdatedAt, ArchivedAt: c.ArchivedAt, By: c.By, May: permissionsWith(u, c.CreatedBy, c.CreatorRole),
 	}
 	if c.Revisions == 0 {
 		a.Verdict = "draft"
-	}
-	if c.ArchivedAt != nil {
-		a.ArchivedAt = *c.ArchivedAt
 	}
 	return a, nil
 }

@@ -18,7 +18,7 @@ func TestLinesKeepTheirShapeOnTheWire(t *testing.T) {
 	for name, k := range map[string]struct {
 		points []solid.Point2
 		most   int
-	}{"circle": {circle, 100}, "straight": {straight, 2}, "a point": {circle[:1], 1}, "none": {nil, 0}} {
+	}{"circle": {circle, 150}, "straight": {straight, 2}, "a point": {circle[:1], 1}, "none": {nil, 0}} {
 		line := lineAnswer(k.points, name == "circle")
 		if len(line.Steps) > 2*k.most || line.Closed != (name == "circle") {
 			t.Errorf("%s: %d figures", name, len(line.Steps))

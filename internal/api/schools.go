@@ -31,14 +31,18 @@ func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (L
 		holds = func(c school.Criterion) bool { return c.HoldsFor(t, *r.Params.Material) }
 	}
 	answer := ListSchools200JSONResponse{}
+	archived := r.Params.Archived != nil && *r.Params.Archived
 	for _, id := range school.IDs {
+		if archived {
+			break
+		}
 		own, err := school.Get(id)
 		if err != nil {
 			return nil, err
 		}
 		answer = append(answer, schoolAnswer(own, holds))
 	}
-	house, err := s.Store.HouseSchools(ctx, currentUser(ctx).PracticeID)
+	house, err := s.Store.HouseSchools(ctx, currentUser(ctx).PracticeID, archived)
 	if err != nil {
 		return nil, err
 	}

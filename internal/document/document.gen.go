@@ -422,7 +422,7 @@ type CasePage struct {
 
 // CaseSummary defines model for CaseSummary.
 type CaseSummary struct {
-	ArchivedAt time.Time `json:"archived_at,omitempty"`
+	ArchivedAt *time.Time `json:"archived_at,omitempty"`
 
 	// By who started it
 	By       string             `json:"by"`
@@ -1431,6 +1431,9 @@ type EvaluateParams struct {
 type ListSchoolsParams struct {
 	Tooth    string   `form:"tooth,omitempty" json:"tooth,omitempty"`
 	Material Material `form:"material,omitempty" json:"material,omitempty"`
+
+	// Archived lists the archived house rules instead
+	Archived bool `form:"archived,omitempty" json:"archived,omitempty"`
 }
 
 // CopySchoolJSONBody defines parameters for CopySchool.

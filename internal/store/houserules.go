@@ -32,12 +32,12 @@ func (HouseSchool) TableName() string { return "house_school" }
 // ErrTaken means that a name or a version is in use already.
 var ErrTaken = errors.New("it is in use already")
 
-// HouseSchools lists the newest version of each of a practice's schools that are
-// not archived, by slug. Errors are the database's.
-func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID) ([]HouseSchool, error) {
+// HouseSchools lists the newest version of each of a practice's schools by slug:
+// those that are archived, or those that are not. Errors are the database's.
+func (s *Store) HouseSchools(ctx context.Context, practice uuid.UUID, archived bool) ([]HouseSchool, error) {
 	var all []HouseSchool
 	err := s.db.WithContext(ctx).Preload("Author").Where("practice_id = ?", practice).
-		Where("not exists (select from house_school_archived a where a.practice_id = house_school.practice_id and a.slug = house_school.slug)").
+		Where("exists (select from house_school_archived a where a.practice_id = house_school.practice_id and a.slug = house_school.slug) = ?", archived).
 		Where("version = (select max(version) from house_school h where h.practice_id = house_school.practice_id and h.slug = house_school.slug)").
 		Order("slug").Find(&all).Error
 	if err != nil {

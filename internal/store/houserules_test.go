@@ -35,7 +35,7 @@ func TestHouseRulesKeepEveryVersion(t *testing.T) {
 	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-second", 1)); err != nil {
 		t.Fatal(err)
 	}
-	all, err := testStore.HouseSchools(ctx, u.PracticeID)
+	all, err := testStore.HouseSchools(ctx, u.PracticeID, false)
 	if err != nil || len(all) != 2 || all[0].Version != 3 || all[1].Slug != "house-second" {
 		t.Errorf("listed %+v %v", all, err)
 	}
@@ -93,8 +93,11 @@ func TestHouseRulesAreWrittenOnceAndArchived(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if all, err := testStore.HouseSchools(ctx, u.PracticeID); err != nil || len(all) != 0 {
+	if all, err := testStore.HouseSchools(ctx, u.PracticeID, false); err != nil || len(all) != 0 {
 		t.Errorf("archived rules are listed: %v, %v", all, err)
+	}
+	if all, err := testStore.HouseSchools(ctx, u.PracticeID, true); err != nil || len(all) != 1 {
+		t.Errorf("the archive lists %v, %v", all, err)
 	}
 	if is, err := testStore.HouseSchoolArchived(ctx, u.PracticeID, "house-bench"); err != nil || !is {
 		t.Errorf("archived: %v, %v", is, err)
@@ -105,7 +108,7 @@ func TestHouseRulesAreWrittenOnceAndArchived(t *testing.T) {
 	if err := testStore.RestoreHouseSchool(ctx, u.PracticeID, u.ID, "house-bench"); err != nil {
 		t.Fatal(err)
 	}
-	if all, err := testStore.HouseSchools(ctx, u.PracticeID); err != nil || len(all) != 1 {
+	if all, err := testStore.HouseSchools(ctx, u.PracticeID, false); err != nil || len(all) != 1 {
 		t.Errorf("restored: %v, %v", all, err)
 	}
 }

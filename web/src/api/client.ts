@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { patientFetch } from "./connection";
 import type { components, paths } from "./schema";
 
 export type Schema = components["schemas"];
@@ -16,7 +17,10 @@ export class ApiProblem extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: "/api" });
+/** Something has to be decided before it goes on; the message says what. */
+export class Undecided extends Error {}
+
+export const api = createClient<paths>({ baseUrl: "/api", fetch: patientFetch });
 
 /** Names a check among those of a plan: boxes have some of their own each. */
 export function checkKey(check: { id: string; side?: string }): string {
@@ -29,10 +33,17 @@ export function unwrap<T>(answer: { data?: T; error?: unknown; response: Respons
   const problem = answer.error as Partial<Problem> | undefined;
   throw new ApiProblem({
     status: answer.response.status,
+    ...problem,
     title: problem?.title ?? "The server gave no proper answer",
-    detail: problem?.detail,
-    faults: problem?.faults,
   });
+}
+
+/** Says in a line what went wrong, and what to do. */
+export function inWords(error: unknown): string {
+  if (error instanceof Undecided) return error.message;
+  if (!(error instanceof ApiProblem)) return "The server does not answer. Check that it runs.";
+  const faults = error.faults.map((f) => f.message).join(" ");
+  return [`${error.message}.`, faults || error.problem.detail].filter(Boolean).join(" ");
 }
 
 /** A case document, obturon.case/1. */

@@ -2540,6 +2540,8 @@ export interface operations {
             query?: {
                 tooth?: string;
                 material?: components["schemas"]["Material"];
+                /** @description lists the archived house rules instead */
+                archived?: boolean;
             };
             header?: never;
             path?: never;

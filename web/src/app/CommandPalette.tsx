@@ -1,6 +1,8 @@
 import { Command } from "cmdk";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { useMay } from "@/features/session/session";
+import { useFocusReturn } from "@/ui/useFocusReturn";
 import { usePageActions } from "./actions";
 import { toggleTheme } from "./theme";
 import { useShortcut } from "./useShortcut";
@@ -9,13 +11,20 @@ import { useShortcut } from "./useShortcut";
 export function CommandPalette({ onHelp }: { onHelp: () => void }) {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
+  const giveBack = useFocusReturn(open);
+  const change = (next: boolean) => {
+    setOpen(next);
+    // An action may have opened something that has the focus now.
+    if (!next) requestAnimationFrame(() => document.activeElement === document.body && giveBack());
+  };
   const pageActions = usePageActions();
+  const mayStart = useMay("start_case");
   useShortcut("ctrl+k", () => setOpen((o) => !o), true);
 
   const actions = [
     ...pageActions,
     { name: "Day sheet", run: () => navigate("/cases") },
-    { name: "New case", run: () => navigate("/cases/new") },
+    ...(mayStart ? [{ name: "New case", run: () => navigate("/cases/new") }] : []),
     { name: "Study a tooth", run: () => navigate("/study") },
     { name: "Light or dark", run: toggleTheme },
     { name: "Shortcuts", run: onHelp },
@@ -23,7 +32,7 @@ export function CommandPalette({ onHelp }: { onHelp: () => void }) {
   return (
     <Command.Dialog
       open={open}
-      onOpenChange={setOpen}
+      onOpenChange={change}
       label="Actions"
       overlayClassName="fixed inset-0 bg-black/30"
       contentClassName="fixed left-1/2 top-24 w-[28rem] -translate-x-1/2 rounded-lg border border-line bg-sheet shadow-xl"
@@ -38,7 +47,7 @@ export function CommandPalette({ onHelp }: { onHelp: () => void }) {
           <Command.Item
             key={a.name}
             onSelect={() => {
-              setOpen(false);
+              change(false);
               a.run();
             }}
             className="cursor-pointer rounded px-3 py-2 data-[selected=true]:bg-accent-ground"

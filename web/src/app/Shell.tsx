@@ -1,5 +1,9 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, Navigate, Outlet, useLocation } from "react-router";
+import { Toaster } from "sonner";
+import type { Schema } from "@/api/client";
+import { useDraftKeeping } from "@/features/drafts/keepers";
+import { SignInAgain } from "@/features/session/SignInAgain";
 import { useSession, useSignOut } from "@/features/session/session";
 import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
@@ -9,13 +13,10 @@ import { ShortcutList } from "./ShortcutList";
 import { toggleTheme } from "./theme";
 import { useShortcut } from "./useShortcut";
 
-/** The frame around every signed-in page. */
+/** Lets nobody in who is not signed in. */
 export function Shell() {
   const session = useSession();
-  const signOut = useSignOut();
   const location = useLocation();
-  const [helpOpen, setHelpOpen] = useState(false);
-  useShortcut("?", () => setHelpOpen(true));
 
   if (session.isPending) return <p className="p-10 text-soft">One moment…</p>;
   if (session.isError) {
@@ -32,27 +33,40 @@ export function Shell() {
   }
   if (!session.data) return <Navigate to="/sign-in" state={{ from: location.pathname }} replace />;
 
+  return <Frame user={session.data} />;
+}
+
+/** The frame around every signed-in page. */
+function Frame({ user }: { user: Schema["User"] }) {
+  const signOut = useSignOut();
+  const [helpOpen, setHelpOpen] = useState(false);
+  useShortcut("?", () => setHelpOpen(true));
+  useDraftKeeping(user.sign_in);
+  useSamePerson(user);
+
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-12 shrink-0 items-center gap-4 border-b border-line bg-panel px-4">
+      <header className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-4 border-b border-line bg-panel px-4">
         <Link to="/cases" className="font-bold tracking-wide">
           Obturon
         </Link>
-        <span className="text-soft">{session.data.practice}</span>
-        <nav className="ml-auto flex items-center gap-2" aria-label="Main">
+        <span className="text-soft">{user.practice}</span>
+        <nav className="ml-auto flex flex-wrap items-center gap-2" aria-label="Main">
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/cases">
             Day sheet
           </Link>
-          <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/cases/new">
-            New case
-          </Link>
+          {user.may.includes("start_case") && (
+            <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/cases/new">
+              New case
+            </Link>
+          )}
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/study">
             Teeth
           </Link>
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/schools">
             Schools
           </Link>
-          <Menu label={session.data.name}>
+          <Menu label={user.name}>
             <MenuItem onSelect={toggleTheme}>Light or dark</MenuItem>
             <MenuItem onSelect={() => setHelpOpen(true)}>Shortcuts (?)</MenuItem>
             <MenuItem onSelect={() => window.open("/api/docs", "_blank")}>API description</MenuItem>
@@ -60,11 +74,28 @@ export function Shell() {
           </Menu>
         </nav>
       </header>
-      <div className="min-h-0 flex-1">
+      <div className="min-h-0 flex-1 max-lg:overflow-auto">
         <Outlet />
       </div>
+      <SignInAgain name={user.sign_in} />
+      <Toaster position="bottom-center" toastOptions={{ className: "!bg-sheet !text-ink !border-line" }} />
       <CommandPalette onHelp={() => setHelpOpen(true)} />
       <ShortcutList open={helpOpen} onOpenChange={setHelpOpen} />
     </div>
   );
+}
+
+/** Loads the page anew when another person has signed in meanwhile, in another window. */
+function useSamePerson(user: Schema["User"]) {
+  const session = useSession();
+  const shown = useRef(user.sign_in);
+  const { refetch } = session;
+  useEffect(() => {
+    const look = () => refetch();
+    window.addEventListener("focus", look);
+    return () => window.removeEventListener("focus", look);
+  }, [refetch]);
+  useEffect(() => {
+    if (session.data && session.data.sign_in !== shown.current) window.location.reload();
+  }, [session.data]);
 }

@@ -2,7 +2,6 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
-import { Toaster } from "sonner";
 import { ApiProblem } from "@/api/client";
 import { router } from "./routes";
 import "./theme.css";
@@ -12,7 +11,10 @@ applyStoredTheme();
 
 const queries = new QueryClient({
   defaultOptions: {
+    // Whether there is a connection is found out by asking: this machine may be the server.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       refetchOnWindowFocus: false,
       // A refusal is an answer; only a lost connection is worth another try.
       retry: (count, error) => !(error instanceof ApiProblem) && count < 2,
@@ -26,7 +28,6 @@ createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" toastOptions={{ className: "!bg-sheet !text-ink !border-line" }} />
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -1,31 +1,36 @@
 import { createBrowserRouter, Navigate } from "react-router";
-import { DaySheetPage } from "@/features/cases/DaySheetPage";
-import { NewCasePage } from "@/features/cases/NewCasePage";
-import { ComparePage } from "@/features/compare/ComparePage";
-import { DesignPage } from "@/features/design/DesignPage";
-import { HouseRulesPage } from "@/features/schools/HouseRulesPage";
-import { SchoolsPage } from "@/features/schools/SchoolsPage";
 import { SignInPage } from "@/features/session/SignInPage";
-import { StudyPage } from "@/features/study/StudyPage";
 import { PageFault } from "./PageFault";
-import { Shell } from "./Shell";
+
+// Pages come when they are asked for: the sign-in page needs none of them.
+const pages = {
+  shell: async () => ({ Component: (await import("./Shell")).Shell }),
+  daySheet: async () => ({ Component: (await import("@/features/cases/DaySheetPage")).DaySheetPage }),
+  newCase: async () => ({ Component: (await import("@/features/cases/NewCasePage")).NewCasePage }),
+  design: async () => ({ Component: (await import("@/features/design/DesignPage")).DesignPage }),
+  compare: async () => ({ Component: (await import("@/features/compare/ComparePage")).ComparePage }),
+  schools: async () => ({ Component: (await import("@/features/schools/SchoolsPage")).SchoolsPage }),
+  rules: async () => ({ Component: (await import("@/features/schools/HouseRulesPage")).HouseRulesPage }),
+  study: async () => ({ Component: (await import("@/features/study/StudyPage")).StudyPage }),
+};
 
 export const router = createBrowserRouter([
   { path: "/sign-in", element: <SignInPage />, errorElement: <PageFault /> },
   {
-    element: <Shell />,
+    lazy: pages.shell,
     errorElement: <PageFault />,
+    hydrateFallbackElement: <p className="p-10 text-soft">One moment…</p>,
     children: [
       { path: "/", element: <Navigate to="/cases" replace /> },
-      { path: "/cases", element: <DaySheetPage /> },
-      { path: "/cases/new", element: <NewCasePage /> },
-      { path: "/cases/:id", element: <DesignPage /> },
-      { path: "/cases/:id/compare", element: <ComparePage /> },
-      { path: "/cases/:id/revisions/:number", element: <DesignPage /> },
-      { path: "/schools", element: <SchoolsPage /> },
-      { path: "/schools/:id", element: <HouseRulesPage /> },
+      { path: "/cases", lazy: pages.daySheet },
+      { path: "/cases/new", lazy: pages.newCase },
+      { path: "/cases/:id", lazy: pages.design },
+      { path: "/cases/:id/compare", lazy: pages.compare },
+      { path: "/cases/:id/revisions/:number", lazy: pages.design },
+      { path: "/schools", lazy: pages.schools },
+      { path: "/schools/:id", lazy: pages.rules },
       { path: "/study", element: <Navigate to="/study/46" replace /> },
-      { path: "/study/:tooth", element: <StudyPage /> },
+      { path: "/study/:tooth", lazy: pages.study },
       { path: "*", element: <PageFault missing /> },
     ],
   },

@@ -113,7 +113,14 @@ function layOut(teeth: Schema["ArchTooth"][], dentition: Dentition): { teeth: Dr
   const upper = wanted.filter((t) => "1256".includes(t.iso[0] ?? ""));
   const lower = wanted.filter((t) => !upper.includes(t));
   const depth = (row: Schema["ArchTooth"][]) =>
-    Math.max(0, ...row.flatMap((t) => polyline(t.outline).points.filter((_, k) => k % 2 === 1).map((y) => -y)));
+    Math.max(
+      0,
+      ...row.flatMap((t) =>
+        polyline(t.outline)
+          .points.filter((_, k) => k % 2 === 1)
+          .map((y) => -y),
+      ),
+    );
   const shift = depth(upper) + depth(lower) + archGap;
   return [
     { teeth: upper.map((t) => draw(t, 1, 0)).sort(byX) },

@@ -48,8 +48,13 @@ export function BitewingDialog({ tooth, site, age, onClose, onDepth }: Props) {
   function calibrate() {
     const length = Number(known.replace(",", "."));
     if (!own || pixels === undefined) return;
-    if (!(length > 0)) {
+    if (!(length > 0 && Number.isFinite(length))) {
       setFault("The known length must be a number of millimetres above 0.");
+      return;
+    }
+    if (pixels === 0) {
+      setFault("Both ends lie on one point: click the two ends of a length you know.");
+      setPoints([]);
       return;
     }
     setOwn({ ...own, pixelsPerMM: pixels / length });
@@ -70,7 +75,7 @@ export function BitewingDialog({ tooth, site, age, onClose, onDepth }: Props) {
           : "Click the lesion where it starts at the surface, then its deepest point."}
       </p>
       {fault && (
-        <Notice tone="warn" title="The picture was not taken">
+        <Notice tone="warn" title={own ? "The scale was not set" : "The picture was not taken"}>
           {fault}
         </Notice>
       )}

@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray } from "react-hook-form";
 import type { Schema } from "@/api/client";
@@ -28,6 +29,15 @@ const sizeFaults = ["height_mm", "width_mm", "length_mm", "over_neck_mm", "opens
 /** Every finding as a row: what, where, how deep, and its own sizes where known. */
 export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Props) {
   const rows = useFieldArray({ control: form.control, name: "findings" });
+  const list = useRef<HTMLDivElement>(null);
+  // The row goes: the one before it, or the button that adds one, is where the work goes on.
+  const remove = (n: number) => {
+    rows.remove(n);
+    requestAnimationFrame(() => {
+      const row = list.current?.querySelectorAll("fieldset")[Math.max(n - 1, 0)];
+      row?.querySelector("select")?.focus();
+    });
+  };
   // Another finding is first offered where none lies yet.
   const addAnother = () => {
     const taken = new Set(findings.map((f) => f.site));
@@ -37,7 +47,7 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
       rows.append({ kind: kind.kind, site: site.site, depth: findings[0]?.depth ?? "outer_dentin" });
   };
   return (
-    <div className="space-y-4">
+    <div className="space-y-4" ref={list}>
       {rows.fields.map((row, n) => {
         const finding = findings[n];
         if (!finding) return null;
@@ -153,7 +163,7 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
                   type="button"
                   className="ml-auto text-accent underline"
                   aria-label={`Remove ${numbered("Finding").toLowerCase()}`}
-                  onClick={() => rows.remove(n)}
+                  onClick={() => remove(n)}
                 >
                   Remove
                 </button>

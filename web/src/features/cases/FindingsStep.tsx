@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import type { Schema } from "@/api/client";
 import { SelectField } from "@/ui/Field";
@@ -91,11 +91,13 @@ function Contacts({
   onMarking,
 }: Pick<Props, "form" | "answers"> & { marking: boolean; onMarking: (on: boolean) => void }) {
   const count = answers.contacts.length;
+  const mark = useRef<HTMLInputElement>(null);
   return (
     <div className="w-36 space-y-2 text-soft">
       <p>Tap a pit, a fissure, a cusp, a surface or the cervical line to place a finding there.</p>
       <label className="flex items-center gap-1.5 text-ink">
         <input
+          ref={mark}
           type="checkbox"
           className="size-4 accent-accent"
           checked={marking}
@@ -104,7 +106,14 @@ function Contacts({
         Mark contacts
       </label>
       {count > 0 && (
-        <button type="button" className="text-accent underline" onClick={() => form.setValue("contacts", [])}>
+        <button
+          type="button"
+          className="text-accent underline"
+          onClick={() => {
+            mark.current?.focus(); // the button goes with the contacts
+            form.setValue("contacts", []);
+          }}
+        >
           Clear {count} contact{count > 1 ? "s" : ""}
         </button>
       )}

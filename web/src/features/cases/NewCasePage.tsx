@@ -1,7 +1,8 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { newKey } from "@/api/connection";
 import { BitewingDialog } from "@/features/bitewing/BitewingDialog";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -35,6 +36,7 @@ export function NewCasePage() {
   const iso = reading.data?.iso;
   const chart = useToothChart(iso).data;
   const [wrong, setWrong] = useState<Partial<Record<string, string>>>({});
+  const waiting = create.isPending && create.failureCount > 0;
   const problem = create.error instanceof ApiProblem ? create.error : undefined;
   const { placed, other } = sortFaults(problem?.faults ?? []);
   const faults = { ...placed, ...wrong };
@@ -52,12 +54,23 @@ export function NewCasePage() {
       ? caseDocument(answers, iso, chart.kinds, kept?.tooth === iso ? kept : undefined)
       : undefined;
 
+  const starting = useRef(false); // a second Enter comes before the screen has changed
   function submit(values: Answers) {
+    if (starting.current) return;
     const figures = figureFaults(values);
     setWrong(figures);
     if (!iso || Object.keys(figures).length > 0) return;
     const whole = caseDocument(values, iso, chart?.kinds ?? [], kept?.tooth === iso ? kept : undefined);
-    create.mutate(newCase(values, whole), { onSuccess: (made) => navigate(`/cases/${made.id}`) });
+    starting.current = true;
+    create.mutate(
+      { key: newKey(), body: newCase(values, whole) },
+      {
+        onSuccess: (made) => navigate(`/cases/${made.id}`),
+        onSettled: () => {
+          starting.current = false;
+        },
+      },
+    );
   }
 
   return (
@@ -106,8 +119,13 @@ export function NewCasePage() {
         <ChoiceStep form={form} answers={answers} document={document} />
         <div className="space-y-3 lg:col-span-2">
           {create.isError && <Refusal problem={problem} other={other} />}
+          {waiting && (
+            <Notice tone="warn" title="The server does not answer">
+              Your answers are here. The case is started as soon as it does; once, however often it is asked.
+            </Notice>
+          )}
           <Button kind="main" type="submit" disabled={create.isPending || !reading.data}>
-            Start the case
+            {waiting ? "Waits for the server…" : "Start the case"}
           </Button>
         </div>
       </form>

@@ -1,8 +1,22 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 
-export function useCases() {
-  return useQuery({ queryKey: ["cases"], queryFn: async () => unwrap(await api.GET("/cases")) });
+/** The day sheet or the archive, a page after the other. */
+export function useCases(archived = false) {
+  return useInfiniteQuery({
+    queryKey: ["cases", archived],
+    initialPageParam: undefined as string | undefined,
+    queryFn: async ({ pageParam }) =>
+      unwrap(await api.GET("/cases", { params: { query: { archived, after: pageParam } } })),
+    getNextPageParam: (page) => page.next,
+    select: (all) => all.pages.flatMap((p) => p.cases),
+  });
 }
 
 export function useCase(id: string) {
@@ -23,42 +37,37 @@ export function useRevision(id: string, number: number | undefined) {
   });
 }
 
+const retryMilliseconds = 2_000;
+
+/** A lost connection is tried again until it is there; a refusal is an answer. */
+const untilAnswered = {
+  retry: (_: number, error: unknown) => !(error instanceof ApiProblem),
+  retryDelay: retryMilliseconds,
+};
+
 export function useCreateCase() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async (body: Schema["NewCase"]) => unwrap(await api.POST("/cases", { body })),
+    ...untilAnswered,
+    mutationFn: async ({ key, body }: { key: string; body: Schema["NewCase"] }) =>
+      unwrap(await api.POST("/cases", { params: { header: { "Idempotency-Key": key } }, body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["cases"] }),
   });
 }
 
-export function useArchiveCase() {
+/** Takes a case off the day sheet, or brings it back. */
+export function useArchiving() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async (id: string) => unwrap(await api.DELETE("/cases/{id}", { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["cases"] }),
-  });
-}
-
-const saveRetries = 20;
-const saveRetryMilliseconds = 2_000;
-
-export function useSaveDraft(id: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    // A lost connection is tried again; a refusal is an answer.
-    retry: (count, error) => !(error instanceof ApiProblem) && count < saveRetries,
-    retryDelay: saveRetryMilliseconds,
-    networkMode: "always",
-    mutationFn: async (document: CaseDocument) =>
+    mutationFn: async ({ id, archive }: { id: string; archive: boolean }) =>
       unwrap(
-        await api.PUT("/cases/{id}/draft", {
-          params: { path: { id } },
-          body: document,
-        }),
+        archive
+          ? await api.DELETE("/cases/{id}", { params: { path: { id } } })
+          : await api.POST("/cases/{id}/unarchive", { params: { path: { id } } }),
       ),
-    onSuccess: (kept) => {
-      queries.setQueryData(["case", id], kept);
+    onSuccess: (_, { id }) => {
       queries.invalidateQueries({ queryKey: ["cases"] });
+      queries.invalidateQueries({ queryKey: ["case", id] });
     },
   });
 }
@@ -66,7 +75,13 @@ export function useSaveDraft(id: string) {
 export function useFixRevision(id: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async () => unwrap(await api.POST("/cases/{id}/revisions", { params: { path: { id } } })),
+    ...untilAnswered,
+    mutationFn: async ({ key, version }: { key: string; version: number }) =>
+      unwrap(
+        await api.POST("/cases/{id}/revisions", {
+          params: { path: { id }, header: { "If-Match": `"${version}"`, "Idempotency-Key": key } },
+        }),
+      ),
     onSuccess: () => {
       queries.invalidateQueries({ queryKey: ["case", id] });
       queries.invalidateQueries({ queryKey: ["cases"] });

@@ -68,8 +68,13 @@ export const blank: Answers = {
 
 /** The age this year, where a birth year has been typed. */
 export function ageFrom(birthYear: string): number | undefined {
-  const age = new Date().getFullYear() - Number.parseInt(birthYear, 10);
+  const age = new Date().getFullYear() - wholeYear(birthYear);
   return age >= 0 && age <= 120 ? age : undefined;
+}
+
+/** A year in figures alone; NaN for anything else that was typed. */
+function wholeYear(text: string): number {
+  return /^\d{4}$/.test(text.trim()) ? Number(text) : Number.NaN;
 }
 
 /** What can be said of a finding where it lies; nothing for one that the tooth cannot have. */
@@ -122,7 +127,7 @@ function choice(a: Answers, kept?: Choice): Choice | undefined {
 
 /** Turns the answers into what the server takes. */
 export function newCase(a: Answers, document: CaseDocument): Schema["NewCase"] {
-  const birthYear = Number.parseInt(a.birthYear, 10);
+  const birthYear = wholeYear(a.birthYear);
   return {
     patient: { code: a.code, birth_year: Number.isNaN(birthYear) ? 0 : birthYear },
     confirmation: { method: a.method, answer: a.answer },
@@ -197,7 +202,9 @@ function millimetres(text: string | undefined): number | undefined {
 /** What was typed as a figure and is none, by the field of the form, before anything is sent. */
 export function figureFaults(a: Answers): Partial<Record<string, string>> {
   const faults: Partial<Record<string, string>> = {};
-  const wrong = (text: string | undefined) => Number.isNaN(millimetres(text) ?? 0);
+  const wrong = (text: string | undefined) => !Number.isFinite(millimetres(text) ?? 0);
+  if (Number.isNaN(wholeYear(a.birthYear)))
+    faults.birthYear = `"${a.birthYear}" is no year: give the year of birth, four figures`;
   a.findings.forEach((f, n) => {
     for (const [field, text] of [
       ["height_mm", f.height],

@@ -5,6 +5,7 @@ import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { DimensionList } from "./DimensionList";
+import type { Unbuildable } from "./evaluation";
 import { FinishPanel } from "./FinishPanel";
 import { GingivaPanel } from "./GingivaPanel";
 import { SchoolChoice } from "./SchoolChoice";
@@ -15,6 +16,8 @@ interface Props {
   tooth: string;
   plan: Schema["Plan"];
   dimensions: Schema["Dimension"][];
+  /** Why figures cannot be built, by dimension. */
+  unbuildable: Unbuildable;
   /** Finishes that the cavities offer. */
   styles: Schema["FinishStyle"][];
   form: string;
@@ -34,7 +37,10 @@ export function ChecksPanel(props: Props) {
   const { plan, form, highlighted, onHover, onSelect } = props;
   const checks = plan.checks.filter((c) => c.form === form);
   return (
-    <aside className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3" aria-label="Checks">
+    <aside
+      className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
+      aria-label="Checks"
+    >
       <SchoolChoice
         plan={plan}
         document={props.document}
@@ -56,7 +62,12 @@ export function ChecksPanel(props: Props) {
           />
         ))}
       </ul>
-      <DimensionList dimensions={props.dimensions} readOnly={props.readOnly} onChange={props.onChange} />
+      <DimensionList
+        dimensions={props.dimensions}
+        unbuildable={props.unbuildable}
+        readOnly={props.readOnly}
+        onChange={props.onChange}
+      />
       <FinishPanel
         plan={plan}
         document={props.document}

@@ -1,6 +1,8 @@
 import { useParams } from "react-router";
-import { ApiProblem } from "@/api/client";
+import { ApiProblem, type Schema } from "@/api/client";
 import { useCase, useRevision } from "@/features/cases/cases";
+import { busyKeeper, useKeeper } from "@/features/drafts/keepers";
+import { useUser } from "@/features/session/session";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { DesignSheet } from "./DesignSheet";
@@ -11,7 +13,7 @@ export function DesignPage() {
   const revisionNumber = number === undefined ? undefined : Number(number);
   const dental = useCase(id);
   const revision = useRevision(id, revisionNumber);
-  const failed = dental.error ?? revision.error;
+  const failed = (dental.data ? undefined : dental.error) ?? revision.error;
 
   if (failed) {
     const problem = failed instanceof ApiProblem ? failed.problem : undefined;
@@ -26,16 +28,19 @@ export function DesignPage() {
       </main>
     );
   }
-  if (!dental.data || (revisionNumber !== undefined && !revision.data)) {
+  // What an earlier look at the case left in memory may be older than the draft, unless
+  // this page itself has the newest change.
+  const current = dental.isFetchedAfterMount || dental.isError || busyKeeper(id);
+  if (!dental.data || !current || (revisionNumber !== undefined && !revision.data)) {
     return <p className="p-10 text-soft">Reading the case…</p>;
   }
-  const document = revision.data?.document ?? dental.data.document;
-  return (
-    <DesignSheet
-      key={`${id} ${revisionNumber ?? "draft"}`}
-      dental={dental.data}
-      initial={document}
-      revision={revision.data}
-    />
-  );
+  if (revision.data) {
+    return <DesignSheet key={`${id} ${revisionNumber}`} dental={dental.data} revision={revision.data} />;
+  }
+  return <Draft key={id} dental={dental.data} />;
+}
+
+function Draft({ dental }: { dental: Schema["Case"] }) {
+  const keeper = useKeeper(dental, useUser().sign_in);
+  return <DesignSheet dental={dental} keeper={keeper} />;
 }

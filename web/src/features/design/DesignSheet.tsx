@@ -1,42 +1,48 @@
+import { useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
-import { ApiProblem, type CaseDocument, checkKey, type Schema } from "@/api/client";
+import { ApiProblem, type CaseDocument, checkKey, inWords, type Schema } from "@/api/client";
+import { newKey } from "@/api/connection";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
-import { ToothView3D } from "@/drawing/ToothView3D";
+import { Tooth3D } from "@/drawing/Tooth3D";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { useFixRevision } from "@/features/cases/cases";
+import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
+import { DraftNotice } from "@/features/drafts/DraftNotice";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
 import { FormRail, forms } from "./FormRail";
+import { openFile } from "./files";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { exportedFiles, SheetBar } from "./SheetBar";
 import { EvaluationFault, RefusedPlan } from "./SheetNotices";
 import { cellPlaces, sheetCells } from "./sheetCells";
-import { useAutosave } from "./useAutosave";
 
 interface Props {
   dental: Schema["Case"];
-  initial: CaseDocument;
+  /** Keeps the draft; a revision has none. */
+  keeper?: DraftKeeper;
   /** Shown instead of the draft, unchangeable. */
   revision?: Schema["Revision"];
 }
 
 /** The working drawing with its checks; every dimension tag is a handle. */
-export function DesignSheet({ dental, initial, revision }: Props) {
+export function DesignSheet({ dental, keeper, revision }: Props) {
   const navigate = useNavigate();
-  const readOnly = revision !== undefined;
-  const history = useHistory(initial);
+  const readOnly = revision !== undefined || dental.archived || !dental.may.includes("change_case");
+  const history = useHistory(revision?.document ?? keeper?.document ?? dental.document);
   const document = history.value;
   const [sideView, setSideView] = useState<string>();
   const [sections, setSections] = useState<Sections>({});
   const evaluation = useEvaluation(document, sections);
   const solid = useSolid(document, evaluation.settled && evaluation.data?.mesh !== undefined);
-  const autosave = useAutosave(dental.id, document, !readOnly);
+  const queries = useQueryClient();
   const fix = useFixRevision(dental.id);
+  const [fixing, setFixing] = useState(false);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
@@ -49,29 +55,41 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   };
   const choose = (choice: CaseDocument["choice"]) => history.set({ ...document, choice });
 
+  useEffect(() => {
+    if (!readOnly) keeper?.change(document);
+  }, [keeper, document, readOnly]);
+  // What was saved elsewhere while nothing was changed here; Undo brings the old back.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the case is read anew
+  useEffect(() => {
+    if (keeper?.adopt(dental)) history.set(keeper.document);
+  }, [keeper, dental]);
+
+  const fixingNow = useRef(false); // a second click comes before the screen has changed
   async function fixRevision() {
+    if (!keeper || fixingNow.current) return;
+    fixingNow.current = true;
+    setFixing(true);
     try {
-      await autosave.flush();
-      const fixed = await fix.mutateAsync();
+      const version = await keeper.flush();
+      const fixed = await fix.mutateAsync({ key: newKey(), version });
       toast(`Fixed as revision ${fixed.number}`);
     } catch (error) {
-      toast.error(
-        error instanceof ApiProblem
-          ? `${error.message}. ${error.problem.detail ?? ""}`
-          : "The server does not answer; the draft is still here.",
-      );
+      toast.error(inWords(error));
+      if (error instanceof ApiProblem && error.problem.type === "stale_draft")
+        queries.invalidateQueries({ queryKey: ["case", dental.id] });
+    } finally {
+      fixingNow.current = false;
+      setFixing(false);
     }
   }
 
   async function open(file: string) {
     try {
-      await autosave.flush();
-    } catch {
-      toast.error("The draft could not be saved, so nothing was exported. Check the server.");
-      return;
+      const version = readOnly || !keeper ? undefined : await keeper.flush();
+      await openFile(dental.id, file, { revision: revision?.number, draft: version });
+    } catch (error) {
+      toast.error(`Nothing was exported. ${inWords(error)}`);
     }
-    const query = revision ? `?revision=${revision.number}` : "";
-    window.open(`/api/cases/${dental.id}/files/${file}${query}`, "_blank");
   }
 
   useShortcut("ctrl+z", history.undo);
@@ -90,17 +108,21 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
   const actions = useMemo(
     () => [
-      { name: "Fix as revision", run: fixRevision },
+      ...(readOnly ? [] : [{ name: "Fix as revision", run: fixRevision }]),
       {
         name: "Study this tooth",
         run: () => navigate(`/study/${document.tooth}?age=${document.patient.age_years}`),
       },
       { name: "Compare schools", run: () => navigate(`/cases/${dental.id}/compare`) },
-      { name: "Undo", run: history.undo },
-      { name: "Redo", run: history.redo },
+      ...(readOnly
+        ? []
+        : [
+            { name: "Undo", run: history.undo },
+            { name: "Redo", run: history.redo },
+          ]),
       ...exportedFiles.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
     ],
-    [document],
+    [document, readOnly],
   );
   useOfferActions(actions);
 
@@ -111,18 +133,31 @@ export function DesignSheet({ dental, initial, revision }: Props) {
   }
 
   return (
-    <main className="flex h-full flex-col">
+    <main className="flex h-full flex-col max-lg:h-auto max-lg:min-h-full">
       <SheetBar
         dental={dental}
         plan={evaluated?.plan}
         revision={revision}
-        saving={autosave.state}
+        keeper={readOnly ? undefined : keeper}
         history={history}
-        fixing={fix.isPending}
+        fixing={fixing ? (fix.failureCount > 0 ? "waits" : "runs") : undefined}
+        buildable={evaluation.current}
         onFix={fixRevision}
         onOpen={open}
       />
-      {evaluation.isError && <EvaluationFault error={evaluation.error} retry={() => evaluation.refetch()} />}
+      {keeper && !readOnly && <DraftNotice keeper={keeper} onTheirs={() => history.set(keeper.document)} />}
+      {evaluation.error && (
+        <EvaluationFault
+          error={evaluation.error}
+          figures={Object.keys(evaluation.unbuildable).map((id) => ({
+            id,
+            label: dimensions.find((d) => d.id === id)?.label ?? id,
+          }))}
+          onBack={readOnly ? undefined : (id) => change(id, undefined)}
+          onUndo={history.canUndo && !readOnly ? history.undo : undefined}
+          retry={() => evaluation.refetch()}
+        />
+      )}
       {!evaluated && evaluation.isPending && (
         <p className="p-10 text-soft">Modelling the tooth and cutting it…</p>
       )}
@@ -134,11 +169,11 @@ export function DesignSheet({ dental, initial, revision }: Props) {
       )}
       {evaluated && !evaluated.plan.refused && (
         <>
-          <div className="flex min-h-0 flex-1">
+          <div className="flex min-h-0 flex-1 max-lg:flex-col">
             <FormRail checks={checks} current={form} onSelect={setForm} />
             <div
               className={clsx(
-                "grid min-w-0 flex-1 grid-cols-2 grid-rows-[55%_45%] bg-sheet",
+                "grid min-w-0 flex-1 grid-cols-2 grid-rows-[55%_45%] bg-sheet max-lg:flex-none max-lg:grid-cols-1 max-lg:auto-rows-[22rem] max-lg:grid-rows-none",
                 evaluation.isPlaceholderData && "opacity-95",
               )}
               onPointerUp={history.letGo}
@@ -169,7 +204,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
                 </figcaption>
                 <div className="min-h-0 flex-1">
                   {evaluated.mesh && (
-                    <ToothView3D
+                    <Tooth3D
                       mesh={solid.data ?? evaluated.mesh}
                       turning={evaluated.mesh}
                       mark={mark}
@@ -185,6 +220,7 @@ export function DesignSheet({ dental, initial, revision }: Props) {
               plan={evaluated.plan}
               styles={evaluated.styles}
               dimensions={dimensions}
+              unbuildable={evaluation.unbuildable}
               form={form}
               highlighted={highlighted}
               document={document}

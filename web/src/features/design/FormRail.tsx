@@ -20,7 +20,10 @@ interface Props {
 /** A narrow rail: each form with its worst verdict. */
 export function FormRail({ checks, current, onSelect }: Props) {
   return (
-    <nav aria-label="Forms" className="flex w-20 shrink-0 flex-col border-r border-line bg-panel">
+    <nav
+      aria-label="Forms"
+      className="flex w-20 shrink-0 flex-col border-r border-line bg-panel max-lg:w-full max-lg:flex-row max-lg:justify-around max-lg:border-r-0 max-lg:border-b"
+    >
       {forms.map((f) => {
         const worst = worstVerdict(checks.filter((c) => c.form === f.id).map((c) => c.verdict as Verdict));
         return (

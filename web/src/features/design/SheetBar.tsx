@@ -1,19 +1,24 @@
 import clsx from "clsx";
 import { Link, useNavigate } from "react-router";
 import type { Schema } from "@/api/client";
+import { useConnection } from "@/api/connection";
+import type { DraftKeeper, DraftState } from "@/features/drafts/DraftKeeper";
+import { useDraftState } from "@/features/drafts/keepers";
 import { Button } from "@/ui/Button";
 import { Menu, MenuItem } from "@/ui/Menu";
 import type { useHistory } from "./history";
 import { TitleBlock } from "./TitleBlock";
-import type { useAutosave } from "./useAutosave";
 
 interface Props {
   dental: Schema["Case"];
   plan?: Schema["Plan"];
   revision?: Schema["Revision"];
-  saving: ReturnType<typeof useAutosave>["state"];
+  /** Keeps the draft, where it can be changed. */
+  keeper?: DraftKeeper;
   history: Pick<ReturnType<typeof useHistory>, "undo" | "redo" | "canUndo" | "canRedo">;
-  fixing: boolean;
+  fixing?: "runs" | "waits";
+  /** The newest document has a plan. */
+  buildable: boolean;
   onFix: () => void;
   /** Opens a file of the case. */
   onOpen: (file: string) => void;
@@ -35,21 +40,19 @@ export const exportedFiles: [string, string][] = [
 ];
 
 /** The sheet's title block with what can be done to the whole case. */
-export function SheetBar({ dental, plan, revision, saving, history, fixing, onFix, onOpen }: Props) {
+export function SheetBar(props: Props) {
+  const { dental, plan, revision, keeper, history, fixing, buildable, onFix, onOpen } = props;
   const navigate = useNavigate();
-  const readOnly = revision !== undefined;
+  const readOnly = keeper === undefined;
   return (
-    <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-4">
+    <div className="flex min-h-11 shrink-0 items-center gap-3 border-b border-line px-4 max-lg:flex-wrap max-lg:py-2">
       <TitleBlock dental={dental} plan={plan} revision={revision} />
-      <div className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap">
-        <span className={clsx("text-xs", saving === "failed" ? "text-warn" : "text-soft")} role="status">
-          {!readOnly &&
-            {
-              saved: "Draft saved",
-              saving: "Saving…",
-              failed: "Not saved: no answer",
-            }[saving]}
-        </span>
+      <div className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap max-lg:shrink max-lg:flex-wrap">
+        {keeper ? (
+          <SaveState keeper={keeper} />
+        ) : (
+          <span className="text-xs text-soft">{standing(props)}</span>
+        )}
         {!readOnly && (
           <>
             <Button onClick={history.undo} disabled={!history.canUndo}>
@@ -81,11 +84,47 @@ export function SheetBar({ dental, plan, revision, saving, history, fixing, onFi
           </Menu>
         )}
         {!readOnly && (
-          <Button kind="main" onClick={onFix} disabled={fixing || !plan || plan.refused !== undefined}>
-            Fix as revision
+          <Button
+            kind="main"
+            onClick={onFix}
+            disabled={fixing !== undefined || !buildable || !plan || plan.refused !== undefined}
+          >
+            {fixing === "waits" ? "Fix waits for the server…" : "Fix as revision"}
           </Button>
         )}
       </div>
     </div>
+  );
+}
+
+/** Why a sheet cannot be changed. */
+function standing({ dental, revision }: Props): string {
+  if (revision) return "";
+  return dental.archived ? "Archived: bring it back to change it" : `Started by ${dental.by}: to look at`;
+}
+
+const inShort: Record<DraftState["kind"], string> = {
+  saved: "Draft saved",
+  saving: "Saving…",
+  unanswered: "Not saved: no answer; kept here",
+  refused: "Not saved",
+  conflict: "Not saved: changed elsewhere",
+};
+
+/** What has become of the newest change, in a word. */
+function SaveState({ keeper }: { keeper: DraftKeeper }) {
+  const state = useDraftState(keeper);
+  const { signedOut, busy } = useConnection();
+  const wanting = state.kind === "saving" && signedOut;
+  const text = wanting ? "Not saved: sign in again" : inShort[state.kind];
+  return (
+    <span
+      className={clsx("text-xs", text.startsWith("Not") ? "text-warn" : "text-soft")}
+      role="status"
+      title={keeper.unkept ? "This browser keeps nothing: leave the page open." : undefined}
+    >
+      {busy > 0 && "Server busy, waiting… "}
+      {text}
+    </span>
   );
 }

@@ -22,20 +22,53 @@ export function RefusedPlan({ plan, onRestore }: { plan: Schema["Plan"]; onResto
   );
 }
 
+interface FaultProps {
+  error: Error;
+  /** The figures that are to blame, where it is them. */
+  figures: { id: string; label: string }[];
+  /** Sets a figure back to the proposal. */
+  onBack?: (id: string) => void;
+  onUndo?: () => void;
+  retry: () => void;
+}
+
 /** What kept a plan from being worked out; the last drawing stays under it. */
-export function EvaluationFault({ error, retry }: { error: Error; retry: () => void }) {
+export function EvaluationFault({ error, figures, onBack, onUndo, retry }: FaultProps) {
   const problem = error instanceof ApiProblem ? error : undefined;
+  if (figures.length > 0 && problem) {
+    return (
+      <div className="p-3">
+        <Notice tone="warn" title={`This cannot be built: ${figures.map((f) => f.label).join(", ")}`}>
+          <p>
+            {[...new Set(problem.faults.map((f) => f.message))].join(" ")}. The drawing shows what could be.
+          </p>
+          <div className="mt-2 flex flex-wrap gap-2">
+            {onUndo && <Button onClick={onUndo}>Undo</Button>}
+            {onBack &&
+              figures.map((f) => (
+                <Button key={f.id} onClick={() => onBack(f.id)}>
+                  {f.label} back to the proposal
+                </Button>
+              ))}
+          </div>
+        </Notice>
+      </div>
+    );
+  }
   return (
     <div className="p-3">
       <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
         {problem ? (
-          problem.faults.map((f) => (
-            <p key={f.path + f.message}>
-              {f.path}: {f.message}
-            </p>
-          ))
+          <>
+            <p>{problem.problem.detail}</p>
+            {problem.faults.map((f) => (
+              <p key={f.path + f.message}>
+                {f.path}: {f.message}
+              </p>
+            ))}
+          </>
         ) : (
-          <p>The drawing shows the last answer. Your changes are kept on this page.</p>
+          <p>The drawing shows the last answer. Your changes are kept in this browser.</p>
         )}
         <Button className="mt-2" onClick={retry}>
           Try again

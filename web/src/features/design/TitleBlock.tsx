@@ -1,4 +1,6 @@
+import { useState } from "react";
 import type { Schema } from "@/api/client";
+import { PatientDialog } from "@/features/cases/PatientDialog";
 import { className } from "@/features/cases/words";
 import { QuadrantSymbol } from "@/ui/QuadrantSymbol";
 
@@ -17,11 +19,25 @@ export function initials(surfaces: string[]): string {
 /** What the sheet shows: tooth in all notations, class, material, school, state. */
 export function TitleBlock({ dental, plan, revision }: Props) {
   const t = dental.tooth;
+  const [patient, setPatient] = useState(false);
   return (
     <div className="flex min-w-0 items-baseline gap-3">
       <h1 className="truncate text-base font-bold">
-        <span className="font-mono">{dental.patient}</span> · {t.name}
+        {dental.may.includes("correct_patient") ? (
+          <button
+            type="button"
+            className="font-mono underline decoration-dotted underline-offset-4"
+            title={`Born in ${dental.birth_year}: correct it`}
+            onClick={() => setPatient(true)}
+          >
+            {dental.patient}
+          </button>
+        ) : (
+          <span className="font-mono">{dental.patient}</span>
+        )}{" "}
+        · {t.name}
       </h1>
+      {patient && <PatientDialog dental={dental} onClose={() => setPatient(false)} />}
       <span className="shrink-0 font-mono text-soft">
         {t.iso} / {t.universal} / <QuadrantSymbol letters={t.letters} />
       </span>

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { api, type CaseDocument, unwrap } from "@/api/client";
+import { useEffect, useRef, useState } from "react";
+import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { reliefKnown, withRelief } from "./relief";
 
 const keptMilliseconds = 5_000; // an evaluation holds a mesh of half a megabyte
 const patienceMilliseconds = 1_500; // that a newer document waits for an older one's plan
@@ -11,22 +12,35 @@ export interface Sections {
   along?: number;
 }
 
+async function evaluate(document: CaseDocument, sections: Sections, signal: AbortSignal) {
+  const relief = reliefKnown(document) ? false : undefined;
+  const answer = unwrap(
+    await api.POST("/evaluate", { params: { query: { ...sections, relief } }, body: document, signal }),
+  );
+  return withRelief(document, answer);
+}
+
+/** The figures of a document that keep it from being built, with the reason of each. */
+export type Unbuildable = Record<string, string>;
+
+function unbuildable(error: Error | null): Unbuildable | undefined {
+  if (!(error instanceof ApiProblem) || error.faults.length === 0) return undefined;
+  const prefix = "$.overrides.";
+  if (!error.faults.every((f) => f.path.startsWith(prefix))) return undefined;
+  return Object.fromEntries(error.faults.map((f) => [f.path.slice(prefix.length), f.message]));
+}
+
 /**
  * The plan of a document. While one is worked out the newest document waits, so
- * that the drawing follows a drag; one that takes too long is given up for it.
+ * that the drawing follows a drag; one that takes too long is given up for it. What
+ * cannot be worked out leaves the last drawing; where there is none yet, the case is
+ * drawn without the figures that are to blame.
  */
 export function useEvaluation(document: CaseDocument, sections: Sections) {
   const [asked, ask] = useState({ document, sections });
   const query = useQuery({
     queryKey: ["evaluation", asked.document, asked.sections],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.POST("/evaluate", {
-          params: { query: asked.sections },
-          body: asked.document,
-          signal,
-        }),
-      ),
+    queryFn: ({ signal }) => evaluate(asked.document, asked.sections, signal),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
@@ -37,7 +51,35 @@ export function useEvaluation(document: CaseDocument, sections: Sections) {
     const timer = setTimeout(() => ask({ document, sections }), query.isFetching ? patienceMilliseconds : 0);
     return () => clearTimeout(timer);
   }, [waiting, query.isFetching, document, sections]);
-  return { ...query, settled: !waiting && !query.isFetching };
+  const last = useRef<Schema["Evaluation"]>(undefined);
+  if (query.data) last.current = query.data;
+  const blamed = unbuildable(query.error);
+  const without = useQuery({
+    queryKey: ["evaluation", "without", asked.document, asked.sections, Object.keys(blamed ?? {})],
+    enabled: blamed !== undefined && last.current === undefined,
+    queryFn: ({ signal }) => {
+      const overrides = Object.entries(asked.document.overrides ?? {}).filter(([id]) => !blamed?.[id]);
+      return evaluate(
+        { ...asked.document, overrides: Object.fromEntries(overrides) },
+        asked.sections,
+        signal,
+      );
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: keptMilliseconds,
+  });
+  return {
+    data: query.data ?? last.current ?? without.data,
+    error: query.error,
+    refetch: query.refetch,
+    isPending: query.isPending || without.isLoading,
+    isPlaceholderData: query.isPlaceholderData,
+    /** The figures that the drawing leaves out, by dimension. */
+    unbuildable: blamed ?? {},
+    settled: !waiting && !query.isFetching && !without.isFetching,
+    /** The drawing is that of the newest document. */
+    current: !waiting && query.isSuccess,
+  };
 }
 
 /** The cut tooth as finely as the screen shows it, once its plan has settled. */

@@ -1,13 +1,14 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { toast } from "sonner";
-import { ApiProblem, type Schema } from "@/api/client";
+import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { useLeaving } from "@/app/useLeaving";
 import { useSchools } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
 import { CriterionRow } from "./CriterionRow";
 import { OpenCases } from "./OpenCases";
-import { type Criterion, useHouseRules, useSaveHouseRules } from "./schools";
+import { type Criterion, useArchivingRules, useHouseRules, useSaveHouseRules } from "./schools";
 
 /** House rules, figure by figure; saving keeps a new version. */
 export function HouseRulesPage() {
@@ -31,23 +32,51 @@ export function HouseRulesPage() {
 function Rules({ kept }: { kept: Schema["HouseRules"] }) {
   const original = kept.document;
   const [criteria, setCriteria] = useState(original.criteria);
+  const top = useRef<HTMLHeadingElement>(null);
   const schools = useSchools();
   const save = useSaveHouseRules(kept.id);
   const base = schools.data?.find((s) => s.id === kept.base);
   const labels = new Map(base?.criteria.map((c) => [c.id, c.label]));
   const changed = criteria !== original.criteria;
+  const archiving = useArchivingRules(kept.id);
+  useLeaving(changed, "The changed rules are not kept. Leave all the same?");
   const problem = save.error instanceof ApiProblem ? save.error : undefined;
   const set = (n: number, c: Criterion) => setCriteria(criteria.map((own, k) => (k === n ? c : own)));
 
   return (
     <main className="h-full overflow-auto p-6">
       <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
-        <h1 className="text-xl font-bold">{original.name}</h1>
+        <h1 ref={top} tabIndex={-1} className="text-xl font-bold outline-none">
+          {original.name}
+        </h1>
         <span className="text-soft">
           after {base?.name ?? kept.base}, version {kept.version} by {kept.by}
+          {kept.archived && ", archived"}
         </span>
         <div className="ml-auto flex gap-2">
-          <Button disabled={!changed} onClick={() => setCriteria(original.criteria)}>
+          <Button
+            disabled={archiving.isPending}
+            onClick={() =>
+              archiving.mutate(!kept.archived, {
+                onSuccess: () =>
+                  toast(
+                    kept.archived
+                      ? `${original.name} is offered again`
+                      : `${original.name} is archived: plans made under it keep it`,
+                  ),
+                onError: (e) => toast.error(inWords(e)),
+              })
+            }
+          >
+            {kept.archived ? "Bring back" : "Archive"}
+          </Button>
+          <Button
+            disabled={!changed}
+            onClick={() => {
+              top.current?.focus(); // the button goes out of use
+              setCriteria(original.criteria);
+            }}
+          >
             Leave as it was
           </Button>
           <Button

@@ -19,6 +19,10 @@ export function OpenCases({ school, unsaved }: { school: string; unsaved: boolea
   const stop = useRef<AbortController>(undefined);
   useEffect(() => () => stop.current?.abort(), []);
   const open = cases.data ?? [];
+  const { hasNextPage, fetchNextPage, isFetchingNextPage } = cases;
+  useEffect(() => {
+    if (hasNextPage && !isFetchingNextPage) fetchNextPage(); // all of them are judged
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
 
   async function run() {
     const control = new AbortController();

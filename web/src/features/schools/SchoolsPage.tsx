@@ -2,21 +2,25 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { ApiProblem, type Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
+import { useMay } from "@/features/session/session";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
-import { useCopySchool } from "./schools";
+import { useArchivedRules, useCopySchool } from "./schools";
 
 /** The schools, and the practice's own rules after them. */
 export function SchoolsPage() {
   const schools = useSchools();
+  const archived = useArchivedRules();
+  const mayChange = useMay("change_rules");
   const [base, setBase] = useState<Schema["School"]>();
   return (
     <main className="mx-auto h-full max-w-5xl overflow-auto p-6">
       <h1 className="text-xl font-bold">Schools</h1>
       <p className="mt-1 mb-4 text-soft">
-        What a preparation is judged by. A school stays as it is; copy one to make house rules of your own.
+        What a preparation is judged by. A school stays as it is
+        {mayChange && "; copy one to make house rules of your own"}.
       </p>
       {schools.isError && (
         <Notice tone="warn" title="The schools could not be read">
@@ -33,17 +37,29 @@ export function SchoolsPage() {
               {s.house && <span className="ml-2 font-mono text-xs text-soft">version {s.version}</span>}
               <p className="text-soft">{s.summary}</p>
             </div>
-            {s.house && (
+            {s.house && mayChange && (
               <Link className="text-accent underline" to={`/schools/${s.id}`}>
                 Change {s.name}
               </Link>
             )}
-            <Button onClick={() => setBase(s)} aria-label={`Copy ${s.name}`}>
-              Copy
-            </Button>
+            {mayChange && (
+              <Button onClick={() => setBase(s)} aria-label={`Copy ${s.name}`}>
+                Copy
+              </Button>
+            )}
           </li>
         ))}
       </ul>
+      {archived.data && archived.data.length > 0 && (
+        <p className="mt-4 text-soft">
+          Archived:{" "}
+          {archived.data.map((s) => (
+            <Link key={s.id} className="mr-3 text-accent underline" to={`/schools/${s.id}`}>
+              {s.name}
+            </Link>
+          ))}
+        </p>
+      )}
       {base && <CopyDialog base={base} onClose={() => setBase(undefined)} />}
     </main>
   );
@@ -68,7 +84,7 @@ function CopyDialog({ base, onClose }: { base: Schema["School"]; onClose: () => 
           value={name}
           maxLength={60}
           required
-          autoFocus
+          data-first
           fault={
             problem?.faults[0]?.message ??
             problem?.problem.detail ??

@@ -40,6 +40,31 @@ export function useSaveHouseRules(id: string) {
   });
 }
 
+/** Takes rules off the list, or brings them back. */
+export function useArchivingRules(id: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (archive: boolean) =>
+      unwrap(
+        archive
+          ? await api.DELETE("/schools/{id}", { params: { path: { id } } })
+          : await api.POST("/schools/{id}/unarchive", { params: { path: { id } } }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["house-rules", id] });
+      await queries.invalidateQueries({ queryKey: ["schools"] });
+    },
+  });
+}
+
+/** The practice's rules that are archived. */
+export function useArchivedRules() {
+  return useQuery({
+    queryKey: ["schools", "archived"],
+    queryFn: async () => unwrap(await api.GET("/schools", { params: { query: { archived: true } } })),
+  });
+}
+
 /** What the rules would say to one open case, its design left as it is. */
 export async function judgeUnder(id: string, school: string, signal: AbortSignal) {
   return unwrap(await api.GET("/cases/{id}/under/{school}", { params: { path: { id, school } }, signal }));

@@ -1,6 +1,6 @@
-import { useForm } from "react-hook-form";
+import { useState } from "react";
 import { Navigate, useLocation } from "react-router";
-import { ApiProblem, type Schema } from "@/api/client";
+import { ApiProblem } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { Notice } from "@/ui/Notice";
@@ -11,7 +11,8 @@ export function SignInPage() {
   const signIn = useSignIn();
   const demo = useDemoSignIns();
   const location = useLocation();
-  const form = useForm<Schema["SignIn"]>({ defaultValues: { sign_in: "", password: "" } });
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
 
   if (session.data) {
     const from = (location.state as { from?: string } | null)?.from ?? "/cases";
@@ -32,14 +33,27 @@ export function SignInPage() {
         </p>
       </section>
       <section aria-label="Sign in">
-        <form className="space-y-4" onSubmit={form.handleSubmit((values) => signIn.mutate(values))}>
-          <TextField label="Sign-in name" autoComplete="username" required {...form.register("sign_in")} />
+        <form
+          className="space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            signIn.mutate({ sign_in: name, password });
+          }}
+        >
+          <TextField
+            label="Sign-in name"
+            autoComplete="username"
+            required
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
           <TextField
             label="Password"
             type="password"
             autoComplete="current-password"
             required
-            {...form.register("password")}
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
           />
           {signIn.isError && (
             <Notice tone="warn" title={problem?.title ?? "The server does not answer"}>

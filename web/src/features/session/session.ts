@@ -19,6 +19,18 @@ export function useSession() {
   });
 }
 
+/** Who is signed in, on pages that are shown to nobody else. */
+export function useUser(): Schema["User"] {
+  const session = useSession();
+  if (!session.data) throw new Error("this page is shown to nobody who is not signed in");
+  return session.data;
+}
+
+/** Whether the user may do something, whatever the case. */
+export function useMay(permission: Schema["Permission"]): boolean {
+  return useUser().may.includes(permission);
+}
+
 export function useSignIn() {
   const queries = useQueryClient();
   return useMutation({
@@ -27,14 +39,15 @@ export function useSignIn() {
   });
 }
 
+/** Ends the session. The page is loaded anew, so that nothing of the last person goes on. */
 export function useSignOut() {
-  const queries = useQueryClient();
   return useMutation({
-    mutationFn: async () => unwrap(await api.DELETE("/session")),
-    onSuccess: () => {
-      queries.clear();
-      queries.setQueryData(sessionKey, null);
+    mutationFn: async () => {
+      const { saveAll } = await import("@/features/drafts/keepers");
+      await saveAll();
+      unwrap(await api.DELETE("/session"));
     },
+    onSuccess: () => window.location.assign("/sign-in"),
   });
 }
 

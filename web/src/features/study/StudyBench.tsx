@@ -1,8 +1,11 @@
-import { type ReactNode, useMemo, useState } from "react";
+import { lazy, type ReactNode, Suspense, useMemo, useState } from "react";
 import { formatValue } from "@/drawing/geometry";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
-import { type Shown, StudyTooth3D } from "./StudyTooth3D";
+import { Pane3D } from "@/drawing/webgl";
+import type { Shown } from "./StudyTooth3D";
 import { type Axis, type Studied, type Study, useNeighbours, useSection, useTouch } from "./study";
+
+const StudyTooth3D = lazy(async () => ({ default: (await import("./StudyTooth3D")).StudyTooth3D }));
 
 interface Props {
   study: Study;
@@ -78,15 +81,19 @@ export function StudyBench({ study, studied, title }: Props) {
           ))}
         </div>
         <div className="min-h-0 flex-1">
-          <StudyTooth3D
-            studied={studied}
-            neighbours={shown.neighbours ? neighbours.data : undefined}
-            shown={shown}
-            cut={cut}
-            lit={lit}
-            touch={point && touch.data ? touch.data : undefined}
-            onTouch={setPoint}
-          />
+          <Pane3D>
+            <Suspense fallback={<p className="p-4 text-soft">Loading the turnable tooth…</p>}>
+              <StudyTooth3D
+                studied={studied}
+                neighbours={shown.neighbours ? neighbours.data : undefined}
+                shown={shown}
+                cut={cut}
+                lit={lit}
+                touch={point && touch.data ? touch.data : undefined}
+                onTouch={setPoint}
+              />
+            </Suspense>
+          </Pane3D>
         </div>
         <p className="px-3 pb-2 text-xs text-soft">
           Average shape, calculated: a planning and study aid, no measurement of a patient's tooth.

@@ -1,0 +1,240 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { chmodSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
+import { fillCase, settled, signIn, startCase } from "./steps";
+
+const isthmus = (page: Page) => page.locator('[data-dimension="isthmus_width"]').first();
+
+async function wider(page: Page, times = 1) {
+  await isthmus(page).focus();
+  for (let n = 0; n < times; n++) await page.keyboard.press("ArrowUp");
+}
+
+async function caseOf(page: Page, url = page.url()) {
+  const id = url.split("/cases/")[1]?.split("/")[0];
+  const answer = await page.request.get(`/api/cases/${id}`);
+  return await answer.json();
+}
+
+test("a slow server never brings an older figure back", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-351" });
+  // The first save is slow, so that the next ones come while it is under way.
+  let saves = 0;
+  await page.route("**/draft", async (route) => {
+    saves++;
+    if (saves === 1) await new Promise((done) => setTimeout(done, 2500));
+    await route.continue();
+  });
+  await wider(page);
+  await page.waitForTimeout(900);
+  await wider(page, 2);
+  // Leaving within the pause, and coming back, shows the newest figure.
+  await page.getByRole("link", { name: "Day sheet" }).click();
+  await page
+    .getByRole("row", { name: /HV-351/ })
+    .getByRole("link")
+    .click();
+  await expect(isthmus(page)).toHaveAttribute("aria-valuenow", "1.4");
+  await wider(page);
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.5);
+  // What is fixed is what is shown, though it was not saved yet.
+  await wider(page);
+  await page.getByRole("button", { name: "Fix as revision" }).dblclick();
+  await expect(page.getByText("Fixed as revision 1")).toBeVisible();
+  const kept = await caseOf(page);
+  expect(kept.revisions).toHaveLength(1);
+  const plan = await page.request.get(`/api/cases/${kept.id}/files/plan.json?revision=1`);
+  expect((await plan.json()).dimensions.isthmus_width).toBe(1.6);
+});
+
+test("two windows do not overwrite each other", async ({ page, context }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-352" });
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await settled(other);
+  await wider(other, 3);
+  await expect(other.getByText("Draft saved")).toBeVisible();
+  // This window has changed nothing: fixing does not fix the other's design unseen.
+  await page.getByRole("button", { name: "Fix as revision" }).click();
+  await expect(page.getByText(/The draft has changed meanwhile/)).toBeVisible();
+  await expect(isthmus(page)).toHaveAttribute("aria-valuenow", "1.4");
+  // Both change: mine, theirs, or both drawn over each other.
+  await settled(page);
+  await wider(other);
+  await expect(other.getByText("Draft saved")).toBeVisible();
+  await wider(page, 4);
+  await expect(page.getByText("The draft was changed elsewhere")).toBeVisible();
+  expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.5);
+  await page.getByRole("button", { name: "Choose which to keep" }).click();
+  const choice = page.getByRole("dialog", { name: "Two drafts of this case" });
+  await expect(choice.getByTestId("overlay-plan")).toBeVisible();
+  await expect(choice.getByRole("row", { name: "Isthmus width 1.8 1.5" })).toBeVisible();
+  await choice.getByRole("button", { name: "Keep mine" }).click();
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.8);
+  // The other way round, and back with Undo.
+  await wider(other);
+  await other.getByRole("button", { name: "Choose which to keep" }).click();
+  await other.getByRole("button", { name: "Take theirs" }).click();
+  await expect(isthmus(other)).toHaveAttribute("aria-valuenow", "1.8");
+  await other.getByRole("button", { name: "Undo" }).click();
+  await expect(isthmus(other)).toHaveAttribute("aria-valuenow", "1.6");
+  await expect(other.getByText("Draft saved")).toBeVisible();
+});
+
+test("an ended session asks for the password in place and goes on", async ({ page, context }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-353" });
+  await context.clearCookies();
+  await wider(page);
+  const again = page.getByRole("dialog", { name: "Your session has ended" });
+  await expect(again).toBeVisible();
+  await expect(again.getByLabel("Sign-in name")).toHaveValue("dentist");
+  await again.getByLabel("Password").fill("wrong");
+  await again.getByRole("button", { name: "Go on" }).click();
+  await expect(again.getByText(/is wrong/)).toBeVisible();
+  await again.getByLabel("Password").fill("halvarra-demo");
+  await again.getByRole("button", { name: "Go on" }).click();
+  await expect(again).toHaveCount(0);
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  await settled(page);
+  expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.2);
+});
+
+test("a refusal says what it is, and the change waits in the browser", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-354" });
+  for (const [status, title, faults] of [
+    [404, "Not found", []],
+    [422, "The case has faults", [{ path: "$.patient.code", message: "another patient: look" }]],
+    [500, "Something went wrong on the server", []],
+  ] as const) {
+    await page.route("**/draft", (route) =>
+      route.fulfill({
+        status,
+        contentType: "application/problem+json",
+        body: JSON.stringify({ status, title, faults }),
+      }),
+    );
+    await wider(page);
+    const notice = page.getByRole("alert").filter({ hasText: "Your change is not saved" });
+    await expect(notice).toContainText(faults[0]?.message ?? title);
+    await page.unroute("**/draft");
+  }
+  // The page is closed in that state; the change comes back with it.
+  await page.route("**/draft", (route) => route.abort());
+  await wider(page);
+  await expect(page.getByText("Not saved: no answer")).toBeVisible();
+  await page.unrouteAll();
+  await page.goto("/cases");
+  await expect(page.getByRole("heading", { name: "Day sheet" })).toBeVisible();
+  await page
+    .getByRole("row", { name: /HV-354/ })
+    .getByRole("link")
+    .click();
+  await expect(isthmus(page)).toHaveAttribute("aria-valuenow", "1.5");
+  await expect(page.getByText("Draft saved")).toBeVisible();
+});
+
+test("a case is started once, however often and however late", async ({ page }) => {
+  await signIn(page);
+  await fillCase(page, { code: "HV-355" });
+  // The first answers are lost on their way, after the server has done the work.
+  let sent = 0;
+  await page.route("**/api/cases", async (route) => {
+    if (route.request().method() !== "POST" || sent++ >= 2) return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await page.getByLabel("Birth year").focus();
+  for (let n = 0; n < 3; n++) await page.keyboard.press("Enter");
+  await expect(page.getByText("The case is started as soon as it does")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Waits for the server…" })).toBeDisabled();
+  await settled(page);
+  await page.getByRole("link", { name: "Day sheet" }).click();
+  await expect(page.getByRole("row", { name: /HV-355/ })).toHaveCount(1);
+});
+
+test("a figure that cannot be built keeps the drawing and says so beside it", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-356", finding: "Proximal caries", site: "Distal" });
+  const figure = page.getByRole("textbox", { name: /Box to buccal/ });
+  const proposed = await figure.inputValue();
+  await figure.fill("5");
+  await figure.press("Enter");
+  await expect(page.getByText(/This cannot be built: Box to buccal/)).toBeVisible();
+  await expect(page.getByText(/Cannot be built: the box runs off the tooth/)).toBeVisible();
+  await expect(figure).toHaveAttribute("aria-invalid", "true");
+  await expect(page.getByTestId("view-plan")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Fix as revision" })).toBeDisabled();
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/This cannot be built: Box to buccal/)).toBeVisible();
+  await expect(page.getByTestId("view-plan")).toBeVisible();
+  await page
+    .getByRole("button", { name: /Box to buccal.* back to the proposal/ })
+    .first()
+    .click();
+  await settled(page);
+  await expect(figure).toHaveValue(proposed);
+  await expect(page.getByRole("button", { name: "Fix as revision" })).toBeEnabled();
+});
+
+test("a restarted server finds what was changed while it was gone", async ({ page }) => {
+  const data = mkdtempSync(join(tmpdir(), "obturon-e2e-restart-"));
+  chmodSync(data, 0o755);
+  const address = "127.0.0.1:8179";
+  const start = async (): Promise<ChildProcess> => {
+    const run = spawn("../bin/obturon", ["demo"], {
+      env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
+      cwd: __dirname,
+    });
+    await expect
+      .poll(
+        () =>
+          page.request.get(`http://${address}/api/health`).then(
+            (r) => r.status(),
+            () => 0,
+          ),
+        {
+          timeout: 60_000,
+        },
+      )
+      .toBe(200);
+    return run;
+  };
+  const stop = (run: ChildProcess) =>
+    new Promise<void>((done) => {
+      run.on("exit", () => done());
+      run.kill("SIGINT");
+    });
+  let server = await start();
+  try {
+    await page.goto(`http://${address}/sign-in`);
+    await page.getByRole("button", { name: "Dentist on duty" }).click();
+    await page
+      .getByRole("row", { name: /HB-004/ })
+      .getByRole("link")
+      .click();
+    await settled(page);
+    const before = Number(await isthmus(page).getAttribute("aria-valuenow"));
+    await stop(server);
+    await wider(page, 2);
+    await expect(page.getByText("Not saved: no answer")).toBeVisible();
+    await expect(page.getByTestId("view-plan")).toBeVisible();
+    server = await start();
+    await expect(page.getByText("Draft saved")).toBeVisible({ timeout: 30_000 });
+    const id = page.url().split("/").pop();
+    const kept = await (await page.request.get(`http://${address}/api/cases/${id}`)).json();
+    expect(kept.document.overrides.isthmus_width).toBeCloseTo(before + 0.2, 5);
+  } finally {
+    await stop(server);
+    rmSync(data, { recursive: true, force: true });
+  }
+});

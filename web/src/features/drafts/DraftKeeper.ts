@@ -1,0 +1,237 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { ApiProblem, api, type CaseDocument, type Schema, Undecided, unwrap } from "@/api/client";
+import { forgetUnsaved, keepUnsaved, thisWindow, type Unsaved } from "./unsaved";
+
+/** What has become of the newest change. */
+export type DraftState =
+  | { kind: "saved" }
+  | { kind: "saving" }
+  | { kind: "unanswered" }
+  | { kind: "refused"; problem: ApiProblem }
+  /** Someone else has saved meanwhile; theirs is what the server has. */
+  | { kind: "conflict"; theirs: Schema["Case"] };
+
+const pauseMilliseconds = 700; // of editing, before a draft is saved
+const firstRetry = 1_000;
+const lastRetry = 8_000;
+const tending = 5_000; // between signs that this window still sees to its draft
+
+/**
+ * Keeps the draft of one case until the server has it: one save at a time, the newest
+ * change last. It outlives the page that shows it, and the browser keeps what is not
+ * saved when the window closes.
+ */
+export class DraftKeeper {
+  private saved: CaseDocument;
+  private timer?: ReturnType<typeof setTimeout>;
+  private running?: Promise<void>;
+  private wake?: () => void;
+  private listeners = new Set<() => void>();
+  private tend?: ReturnType<typeof setInterval>;
+  /** The browser could not keep what is not saved. */
+  unkept = false;
+  state: DraftState = { kind: "saved" };
+
+  constructor(
+    readonly caseId: string,
+    private readonly user: string,
+    private readonly queries: QueryClient,
+    /** The newest document, saved or not. */
+    public document: CaseDocument,
+    /** The version of the draft that the server has, as far as is known here. */
+    public version: number,
+  ) {
+    this.saved = document;
+  }
+
+  get clean() {
+    return this.document === this.saved && this.running === undefined;
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => {
+      this.listeners.delete(listener);
+    };
+  };
+
+  private become(state: DraftState) {
+    this.state = state;
+    for (const tell of this.listeners) tell();
+  }
+
+  /** Takes a change; it is saved once editing pauses. */
+  change(document: CaseDocument) {
+    if (document === this.document) return;
+    this.document = document;
+    this.keep();
+    if (this.state.kind === "conflict") return; // nothing is sent until it is decided
+    if (this.state.kind !== "unanswered") this.become({ kind: "saving" });
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.save(), pauseMilliseconds);
+  }
+
+  /** Takes what the server has, where nothing newer is here. */
+  adopt(dental: Schema["Case"]) {
+    if (!this.clean || dental.version <= this.version) return false;
+    this.version = dental.version;
+    this.document = dental.document;
+    this.saved = dental.document;
+    this.become({ kind: "saved" });
+    return true;
+  }
+
+  /** Goes on with what a window left behind that was closed. */
+  resume(unsaved: Unsaved, dental: Schema["Case"]) {
+    const theirs = JSON.stringify(sorted(dental.document));
+    if (JSON.stringify(sorted(unsaved.document)) === theirs) {
+      forgetUnsaved(unsaved);
+      return;
+    }
+    this.document = unsaved.document;
+    this.keep();
+    if (unsaved.window !== thisWindow) forgetUnsaved(unsaved);
+    if (unsaved.version === dental.version) this.save();
+    else this.become({ kind: "conflict", theirs: dental });
+  }
+
+  /** Saves now and gives the version then; throws where it cannot be saved. */
+  async flush(): Promise<number> {
+    clearTimeout(this.timer);
+    await this.save();
+    if (this.state.kind === "refused") throw this.state.problem;
+    if (this.state.kind !== "saved")
+      throw new Undecided("The draft has changed elsewhere: choose which to keep.");
+    return this.version;
+  }
+
+  /** Tries again what was refused. */
+  retry() {
+    if (this.state.kind === "conflict") return;
+    this.wake?.();
+    this.save();
+  }
+
+  /** Decides a conflict: mine is saved over theirs, or theirs is taken. */
+  decide(mine: boolean) {
+    if (this.state.kind !== "conflict") return;
+    const { theirs } = this.state;
+    this.version = theirs.version;
+    this.saved = theirs.document;
+    this.become({ kind: "saving" });
+    if (mine) {
+      this.save();
+      return;
+    }
+    this.document = theirs.document;
+    this.forget();
+    this.queries.setQueryData(["case", this.caseId], theirs);
+    this.become({ kind: "saved" });
+  }
+
+  /** The page goes: what is not saved is sent in its last moment; the browser keeps it too. */
+  leave() {
+    if (this.document === this.saved || this.state.kind === "conflict") return;
+    this.keep();
+    fetch(`/api/cases/${this.caseId}/draft`, {
+      method: "PUT",
+      keepalive: true,
+      headers: { "Content-Type": "application/json", "If-Match": `"${this.version}"` },
+      body: JSON.stringify(this.document),
+    }).catch(() => undefined);
+  }
+
+  private save(): Promise<void> {
+    clearTimeout(this.timer);
+    this.running ??= this.saveAll().finally(() => {
+      this.running = undefined;
+      // What changed while the last answer was read.
+      if (this.state.kind === "saved" && this.document !== this.saved) return this.save();
+    });
+    return this.running;
+  }
+
+  /** Saves until the newest document is what the server has, or it says no. */
+  private async saveAll() {
+    let wait = firstRetry;
+    while (this.document !== this.saved) {
+      const sending = this.document;
+      if (this.state.kind !== "unanswered") this.become({ kind: "saving" });
+      try {
+        const kept = unwrap(
+          await api.PUT("/cases/{id}/draft", {
+            params: { path: { id: this.caseId }, header: { "If-Match": `"${this.version}"` } },
+            body: sending,
+          }),
+        );
+        this.version = kept.version;
+        this.saved = sending;
+        this.queries.setQueryData(["case", this.caseId], kept);
+        this.queries.invalidateQueries({ queryKey: ["cases"] });
+        wait = firstRetry;
+      } catch (error) {
+        if (error instanceof ApiProblem) return this.refuse(error);
+        this.become({ kind: "unanswered" });
+        await this.sleep(wait);
+        wait = Math.min(2 * wait, lastRetry);
+      }
+    }
+    this.forget();
+    this.become({ kind: "saved" });
+  }
+
+  private async refuse(problem: ApiProblem) {
+    if (problem.problem.type !== "stale_draft") {
+      this.become({ kind: "refused", problem });
+      return;
+    }
+    try {
+      const theirs = unwrap(await api.GET("/cases/{id}", { params: { path: { id: this.caseId } } }));
+      this.become({ kind: "conflict", theirs });
+    } catch (error) {
+      this.become({ kind: "refused", problem: error instanceof ApiProblem ? error : problem });
+    }
+  }
+
+  /** Waits, or until the connection comes back. */
+  private sleep(milliseconds: number) {
+    return new Promise<void>((goOn) => {
+      const timer = setTimeout(goOn, milliseconds);
+      this.wake = () => {
+        clearTimeout(timer);
+        goOn();
+      };
+    });
+  }
+
+  private keep() {
+    this.unkept = !keepUnsaved({
+      caseId: this.caseId,
+      user: this.user,
+      window: thisWindow,
+      version: this.version,
+      document: this.document,
+      at: Date.now(),
+    });
+    this.tend ??= setInterval(() => this.keep(), tending);
+  }
+
+  private forget() {
+    clearInterval(this.tend);
+    this.tend = undefined;
+    this.unkept = false;
+    forgetUnsaved({ caseId: this.caseId, user: this.user, window: thisWindow });
+  }
+}
+
+/** The same value with the fields of its objects in order, to be compared. */
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted);
+  if (value === null || typeof value !== "object") return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([, v]) => v !== undefined)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([k, v]) => [k, sorted(v)]),
+  );
+}
