@@ -39,11 +39,16 @@ lint: web/node_modules/.package-lock.json ## all linters of both languages (buil
 	$(TOOL) golangci-lint run ./...
 	cd web && npm run --silent check
 
-fuzz: ## fuzz the readers, half a minute each
+fuzz: ## fuzz the readers, half a minute each, and every door of the server
 	go test ./internal/document -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
 	go test ./core/notation -run '^$$' -fuzz FuzzParse -fuzztime 30s
 	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
 	go test ./core/solid -run '^$$' -fuzz FuzzBurPaths -fuzztime 30s
+	go test ./internal/document -run '^$$' -fuzz FuzzCheckText -fuzztime 30s
+	go test ./internal/api -run '^$$' -fuzz FuzzEveryDoor -fuzztime 2m
+
+load: ## 64 people drag for a minute: how long answers take, how much memory there is
+	OBTURON_LOAD=1m go test ./internal/api -run TestManyDragAtOnce -count 1 -v | grep -v '^time='
 
 golden: ## compare every recorded plan (338 of them) with what is planned now
 	OBTURON_GOLDEN=all go test ./internal/plan -run TestPlansAreAsRecorded -count 1
@@ -54,4 +59,4 @@ bench: ## the kernel's figures beside their targets, and peers where installed (
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
 
-.PHONY: help demo test build generate lint fuzz golden bench screenshots
+.PHONY: help demo test build generate lint fuzz load golden bench screenshots

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"net/http"
 
 	"obturon/core/advice"
 	"obturon/core/instrument"
@@ -11,16 +10,7 @@ import (
 	"obturon/core/notation"
 	"obturon/core/school"
 	"obturon/internal/document"
-	"obturon/internal/plan"
 )
-
-// GetHealth answers whether the database does.
-func (s *server) GetHealth(ctx context.Context, _ GetHealthRequestObject) (GetHealthResponseObject, error) {
-	if err := s.Store.Ping(ctx); err != nil {
-		return nil, &problem{status: http.StatusServiceUnavailable, title: "The database does not answer", detail: "See the server's log; start it again."}
-	}
-	return GetHealth200JSONResponse{Status: "ok", Core: plan.CoreVersion}, nil
-}
 
 // ListTeeth lists the 52 teeth.
 func (s *server) ListTeeth(context.Context, ListTeethRequestObject) (ListTeethResponseObject, error) {

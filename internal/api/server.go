@@ -51,6 +51,7 @@ type server struct {
 	names    map[string]string // operations by method and address
 	meters   *meters
 	validate gin.HandlerFunc
+	heart    *heartbeat
 }
 
 // studiesKept is how many teeth are kept ready packed, at some 0.8 MB each.
@@ -96,8 +97,8 @@ func newServer(o Options) (*server, error) {
 	if o.RequestLimit == 0 {
 		o.RequestLimit = usualLimit
 	}
-	s := &server{Options: o, validate: validate, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL())}
-	s.turns = turn.New(runtime.GOMAXPROCS(0), waitingPlaces, s.meters.turnRefused)
+	s := &server{Options: o, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL())}
+	s.turns = turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces, s.meters.turnRefused)
 	s.meters.watch(s.turns)
 	s.sessions = o.sessionManager()
 	return s, nil

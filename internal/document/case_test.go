@@ -43,7 +43,7 @@ func TestEveryFaultIsNamedWithItsPath(t *testing.T) {
 		{"impossible site", strings.Replace(goodCase, `"central"`, `"mesial_incisal"`, 1), []string{"$.findings[0].site: only anterior teeth"}},
 		{"missing pit", strings.Replace(strings.Replace(goodCase, `"46"`, `"14"`, 1), `"central"`, `"distolingual"`, 1), []string{"$.findings[0].site: the upper right first premolar has no distolingual cusp"}},
 		{"larger than the tooth", strings.Replace(goodCase, `1.1`, `14`, 1), []string{"$.findings[0].width_mm: 14.0 mm is larger than the tooth"}},
-		{"negative size", strings.Replace(goodCase, `1.1`, `-2`, 1), []string{"$.findings[0].width_mm: -2 mm is no size"}},
+		{"negative size", strings.Replace(goodCase, `1.1`, `-2`, 1), []string{"$.findings[0].width_mm: -2 is out of range"}},
 		{"unknown school", strings.Replace(goodCase, `"board"`, `"bored"`, 1), []string{`$.choice.school: "bored" does not fit: one of board, traditional`}},
 		{"unknown material", strings.Replace(goodCase, `"amalgam"`, `"gold"`, 1), []string{`$.choice.material: "gold" is unknown`}},
 		{"unknown field", strings.Replace(goodCase, `"choice"`, `"chioce"`, 1), []string{"$.chioce: is no field here"}},
