@@ -6,10 +6,14 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
+
 	"obturon/core/intake"
 	"obturon/core/notation"
 	"obturon/internal/document"
+	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
+	"obturon/internal/store"
 )
 
 // Every demonstration case is sound by itself: it reads, its tooth is
@@ -51,5 +55,63 @@ func TestDemonstrationCasesAreSound(t *testing.T) {
 	}
 	if len(teeth) < 6 {
 		t.Errorf("only %d different teeth", len(teeth))
+	}
+}
+
+// The demonstration comes into its own practice, once, and never into another's.
+func TestTheDemonstrationKeepsToItsPractice(t *testing.T) {
+	ctx := context.Background()
+	url, stop, err := pgtest.Start()
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer stop()
+	st, err := store.Open(ctx, url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	planner := plan.NewPlanner()
+	real, err := st.EnsurePractice(ctx, "Quay Street")
+	if err != nil {
+		t.Fatal(err)
+	}
+	owner, err := st.AddUser(ctx, store.User{PracticeID: real.ID, SignIn: "teacher", Name: "A real one", Role: "teacher", PasswordHash: "x"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := Load(ctx, st, planner); err == nil || !strings.Contains(err.Error(), `"teacher" belongs to the practice "Quay Street"`) {
+		t.Errorf("loading over a real practice: %v", err)
+	}
+	everything := func(practice uuid.UUID) []store.Summary {
+		all, err := st.Cases(ctx, store.Reach{Practice: practice, All: true}, store.Page{Size: 500})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return all
+	}
+	if got := everything(real.ID); len(got) > 0 {
+		t.Errorf("%d cases came into a real practice", len(got))
+	}
+	// Where no sign-in collides it is loaded, and not again when cases have gone.
+	if _, err := st.SQL().Exec("update app_user set sign_in = 'quay-teacher' where id = $1", owner.ID); err != nil {
+		t.Fatal(err)
+	}
+	if err := Load(ctx, st, planner); err != nil {
+		t.Fatal(err)
+	}
+	own, err := st.EnsurePractice(ctx, Practice)
+	if err != nil {
+		t.Fatal(err)
+	}
+	loaded := everything(own.ID)
+	if len(loaded) < 20 {
+		t.Errorf("%d cases were loaded", len(loaded))
+	}
+	if err := st.ArchiveCase(ctx, own.ID, owner.ID, loaded[0].ID); err != nil {
+		t.Fatal(err)
+	}
+	if err := Load(ctx, st, planner); err != nil || len(everything(own.ID)) != len(loaded)-1 {
+		t.Errorf("loading again: %v, %d cases of %d", err, len(everything(own.ID)), len(loaded)-1)
 	}
 }
