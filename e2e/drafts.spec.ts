@@ -228,8 +228,14 @@ test("a restarted server finds what was changed while it was gone", async ({ pag
     await wider(page, 2);
     await expect(page.getByText("Not saved: no answer")).toBeVisible();
     await expect(page.getByTestId("view-plan")).toBeVisible();
+    // Fixing says that it waits, and goes on by itself.
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type("fix");
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("button", { name: "Fix waits for the server…" })).toBeDisabled();
     server = await start();
-    await expect(page.getByText("Draft saved")).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText(/Fixed as revision/)).toBeVisible({ timeout: 40_000 });
+    await expect(page.getByText("Draft saved")).toBeVisible();
     const id = page.url().split("/").pop();
     const kept = await (await page.request.get(`http://${address}/api/cases/${id}`)).json();
     expect(kept.document.overrides.isthmus_width).toBeCloseTo(before + 0.2, 5);

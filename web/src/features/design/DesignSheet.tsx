@@ -84,6 +84,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   }
 
   async function open(file: string) {
+    if (keeper?.state.kind === "unanswered") toast("The file is made as soon as the server answers");
     try {
       const version = readOnly || !keeper ? undefined : await keeper.flush();
       await openFile(dental.id, file, { revision: revision?.number, draft: version });

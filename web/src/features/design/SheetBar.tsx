@@ -83,17 +83,31 @@ export function SheetBar(props: Props) {
             ))}
           </Menu>
         )}
-        {!readOnly && (
-          <Button
-            kind="main"
-            onClick={onFix}
-            disabled={fixing !== undefined || !buildable || !plan || plan.refused !== undefined}
-          >
-            {fixing === "waits" ? "Fix waits for the server…" : "Fix as revision"}
-          </Button>
+        {keeper && (
+          <FixButton
+            keeper={keeper}
+            fixing={fixing}
+            possible={buildable && plan !== undefined && plan.refused === undefined}
+            onFix={onFix}
+          />
         )}
       </div>
     </div>
+  );
+}
+
+interface FixProps extends Pick<Props, "fixing" | "onFix"> {
+  keeper: DraftKeeper;
+  possible: boolean;
+}
+
+function FixButton({ keeper, fixing, possible, onFix }: FixProps) {
+  const state = useDraftState(keeper);
+  const waits = fixing === "waits" || (fixing !== undefined && state.kind === "unanswered");
+  return (
+    <Button kind="main" onClick={onFix} disabled={fixing !== undefined || !possible}>
+      {waits ? "Fix waits for the server…" : "Fix as revision"}
+    </Button>
   );
 }
 
