@@ -105,7 +105,11 @@ function FixButton({ keeper, fixing, possible, onFix }: FixProps) {
   const state = useDraftState(keeper);
   const waits = fixing === "waits" || (fixing !== undefined && state.kind === "unanswered");
   return (
-    <Button kind="main" onClick={onFix} disabled={fixing !== undefined || !possible}>
+    <Button
+      kind="main"
+      onClick={onFix}
+      disabled={fixing !== undefined || !possible || state.kind === "conflict"}
+    >
       {waits ? "Fix waits for the server…" : "Fix as revision"}
     </Button>
   );

@@ -37,27 +37,35 @@ export function EvaluationFault({ error, figures, onBack, onUndo, retry }: Fault
   const problem = error instanceof ApiProblem ? error : undefined;
   if (figures.length > 0 && problem) {
     return (
-      <div className="p-3">
-        <Notice tone="warn" title={`This cannot be built: ${figures.map((f) => f.label).join(", ")}`}>
-          <p>
-            {[...new Set(problem.faults.map((f) => f.message))].join(" ")}. The drawing shows what could be.
-          </p>
-          <div className="mt-2 flex flex-wrap gap-2">
-            {onUndo && <Button onClick={onUndo}>Undo</Button>}
-            {onBack &&
-              figures.map((f) => (
-                <Button key={f.id} onClick={() => onBack(f.id)}>
-                  {f.label} back to the proposal
-                </Button>
-              ))}
-          </div>
+      <div className="px-3 py-2">
+        <Notice
+          tone="warn"
+          title={`This cannot be built: ${figures.map((f) => f.label).join(", ")}`}
+          actions={
+            <>
+              {onUndo && <Button onClick={onUndo}>Undo</Button>}
+              {onBack &&
+                figures.map((f) => (
+                  <Button key={f.id} onClick={() => onBack(f.id)}>
+                    {f.label} back to the proposal
+                  </Button>
+                ))}
+            </>
+          }
+        >
+          {[...new Set(problem.faults.map((f) => sentence(f.message)))].join(" ")} The drawing shows what
+          could be.
         </Notice>
       </div>
     );
   }
   return (
-    <div className="p-3">
-      <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
+    <div className="px-3 py-2">
+      <Notice
+        tone="warn"
+        title={problem?.problem.title ?? "The server does not answer"}
+        actions={<Button onClick={retry}>Try again</Button>}
+      >
         {problem ? (
           <>
             <p>{problem.problem.detail}</p>
@@ -70,10 +78,9 @@ export function EvaluationFault({ error, figures, onBack, onUndo, retry }: Fault
         ) : (
           <p>The drawing shows the last answer. Your changes are kept in this browser.</p>
         )}
-        <Button className="mt-2" onClick={retry}>
-          Try again
-        </Button>
       </Notice>
     </div>
   );
 }
+
+const sentence = (words: string) => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;

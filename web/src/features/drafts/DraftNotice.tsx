@@ -20,29 +20,35 @@ export function DraftNotice({ keeper, onTheirs }: Props) {
   if (state.kind === "refused") {
     const gone = state.problem.problem.status === 404;
     return (
-      <div className="p-3">
-        <Notice tone="warn" title="Your change is not saved">
-          <p>{inWords(state.problem)} It is kept in this browser.</p>
-          <div className="mt-2 flex gap-4">
-            <Button onClick={() => keeper.retry()}>Save again</Button>
-            {gone && (
-              <Link className="py-1.5 text-accent underline" to="/cases">
-                To the day sheet
-              </Link>
-            )}
-          </div>
+      <div className="px-3 py-2">
+        <Notice
+          tone="warn"
+          title="Your change is not saved"
+          actions={
+            <>
+              <Button onClick={() => keeper.retry()}>Save again</Button>
+              {gone && (
+                <Link className="text-accent underline" to="/cases">
+                  To the day sheet
+                </Link>
+              )}
+            </>
+          }
+        >
+          {inWords(state.problem)} It is kept in this browser.
         </Notice>
       </div>
     );
   }
   if (state.kind !== "conflict") return null;
   return (
-    <div className="p-3">
-      <Notice tone="warn" title="The draft was changed elsewhere">
-        <p>Another window, or someone else, has saved it meanwhile. Both are kept: yours in this browser.</p>
-        <Button className="mt-2" onClick={() => setChoosing(true)}>
-          Choose which to keep
-        </Button>
+    <div className="px-3 py-2">
+      <Notice
+        tone="warn"
+        title="The draft was changed elsewhere"
+        actions={<Button onClick={() => setChoosing(true)}>Choose which to keep</Button>}
+      >
+        Another window, or someone else, has saved it meanwhile. Both are kept: yours in this browser.
       </Notice>
       {choosing && (
         <ConflictDialog
