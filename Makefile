@@ -11,6 +11,11 @@ demo: ## install what is missing, build, serve the demonstration on 127.0.0.1:80
 	@$(MAKE) --no-print-directory build
 	@exec bin/obturon demo
 
+serve: ## install what is missing, build, serve a practice of your own (see the README)
+	@scripts/install.sh demo
+	@$(MAKE) --no-print-directory build
+	@exec bin/obturon serve
+
 test: ## everything: generated code, lint, Go, front end, browser
 	@scripts/install.sh test
 	@scripts/test.sh
@@ -59,4 +64,4 @@ bench: ## the kernel's figures beside their targets, and peers where installed (
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
 
-.PHONY: help demo test build generate lint fuzz load golden bench screenshots
+.PHONY: help demo serve test build generate lint fuzz load golden bench screenshots

@@ -105,6 +105,13 @@ test("an ended session asks for the password in place and goes on", async ({ pag
   await expect(page.getByText("Draft saved")).toBeVisible();
   await settled(page);
   expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.2);
+  // Coming back to the window finds it out as well, and stays on the page.
+  await context.clearCookies();
+  await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+  await again.getByLabel("Password").fill("halvarra-demo");
+  await page.keyboard.press("Enter");
+  await expect(again).toHaveCount(0);
+  await expect(page.getByTestId("view-plan")).toBeVisible();
 });
 
 test("a refusal says what it is, and the change waits in the browser", async ({ page }) => {

@@ -64,6 +64,8 @@ func asProblem(err error) *problem {
 		return &problem{status: http.StatusConflict, kind: document.ArchivedCase, title: "The case is archived", detail: "Bring it back from the archive of the day sheet, then change it."}
 	case errors.Is(err, store.ErrStale):
 		return &problem{status: http.StatusConflict, kind: document.StaleDraft, title: "The draft has changed meanwhile", detail: "Someone else, or another window, has saved it. Nothing was overwritten: choose which to keep."}
+	case errors.Is(err, store.ErrTaken):
+		return &problem{status: http.StatusConflict, title: "This is in use already", detail: "Someone else has taken the name or the key meanwhile: read anew, then try again."}
 	case errors.Is(err, store.ErrPatientDiffers):
 		return unprocessable("The patient does not match", intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
 	case errors.Is(err, turn.ErrBusy), errors.Is(err, turn.ErrOutdated):

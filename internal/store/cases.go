@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"time"
@@ -38,7 +39,8 @@ type NewCase struct {
 
 // CreateCase starts a case, and the patient with it when the code is new. Sent
 // again under the same request key it gives the case that was started first. It
-// fails with ErrPatientDiffers where the code is known with another birth year.
+// fails with ErrPatientDiffers where the code is known with another birth year, and
+// with ErrTaken where the key is another user's.
 func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 	c := &Case{
 		PracticeID: n.PracticeID, Tooth: n.Tooth, Draft: datatypes.JSON(n.Draft), DraftVersion: 1, RequestKey: n.RequestKey,
@@ -64,7 +66,11 @@ func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 			return made.Error
 		}
 		if made.RowsAffected == 0 {
-			return tx.Model(&Case{}).Where("practice_id = ? and request_key = ?", n.PracticeID, n.RequestKey).Select("id").Row().Scan(&first)
+			err := tx.Model(&Case{}).Where("practice_id = ? and request_key = ? and created_by = ?", n.PracticeID, n.RequestKey, n.Creator).Select("id").Row().Scan(&first)
+			if errors.Is(err, sql.ErrNoRows) {
+				return ErrTaken // by somebody else
+			}
+			return err
 		}
 		first = c.ID
 		return audit(tx, &n.PracticeID, &n.Creator, "start case", c.ID.String())

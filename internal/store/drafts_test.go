@@ -119,6 +119,10 @@ func TestARequestSentAgainIsDoneOnce(t *testing.T) {
 	if len(ids) != 1 || len(numbers) != 1 {
 		t.Errorf("%d cases, %d revisions", len(ids), len(numbers))
 	}
+	n.Creator = colleague(t, u, "learner").ID
+	if _, err := testStore.CreateCase(ctx, n); !errors.Is(err, ErrTaken) {
+		t.Errorf("another's key opens a case: %v", err)
+	}
 	n.RequestKey = nil
 	if c, err := testStore.CreateCase(ctx, n); err != nil || ids[c.ID] {
 		t.Errorf("another case is taken for the first: %v", err)

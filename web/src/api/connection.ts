@@ -37,8 +37,13 @@ export function signedIn() {
   for (const goOn of waiting) goOn();
 }
 
-function untilSignedIn(signal: AbortSignal): Promise<void> {
+/** Asks for the password in place: the session was found to have ended. */
+export function sessionEnded() {
   change({ signedOut: true });
+}
+
+function untilSignedIn(signal: AbortSignal): Promise<void> {
+  sessionEnded();
   return new Promise((goOn, giveUp) => {
     signIn.push(goOn);
     signal.addEventListener("abort", () => giveUp(signal.reason), { once: true });

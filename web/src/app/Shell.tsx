@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, Navigate, Outlet, useLocation } from "react-router";
 import { Toaster } from "sonner";
 import type { Schema } from "@/api/client";
+import { sessionEnded } from "@/api/connection";
 import { useDraftKeeping } from "@/features/drafts/keepers";
 import { SignInAgain } from "@/features/session/SignInAgain";
 import { useSession, useSignOut } from "@/features/session/session";
@@ -17,9 +18,12 @@ import { useShortcut } from "./useShortcut";
 export function Shell() {
   const session = useSession();
   const location = useLocation();
+  // Who worked here stays: where the session has ended, the password is asked for in place.
+  const last = useRef<Schema["User"]>(undefined);
+  if (session.data) last.current = session.data;
 
   if (session.isPending) return <p className="p-10 text-soft">One moment…</p>;
-  if (session.isError) {
+  if (session.isError && !last.current) {
     return (
       <div className="mx-auto max-w-xl p-10">
         <Notice tone="warn" title="The server does not answer">
@@ -31,9 +35,9 @@ export function Shell() {
       </div>
     );
   }
-  if (!session.data) return <Navigate to="/sign-in" state={{ from: location.pathname }} replace />;
+  if (!last.current) return <Navigate to="/sign-in" state={{ from: location.pathname }} replace />;
 
-  return <Frame user={session.data} />;
+  return <Frame user={last.current} />;
 }
 
 /** The frame around every signed-in page. */
@@ -85,7 +89,7 @@ function Frame({ user }: { user: Schema["User"] }) {
   );
 }
 
-/** Loads the page anew when another person has signed in meanwhile, in another window. */
+/** Notices when the session has ended, or another person has signed in in another window. */
 function useSamePerson(user: Schema["User"]) {
   const session = useSession();
   const shown = useRef(user.sign_in);
@@ -96,6 +100,7 @@ function useSamePerson(user: Schema["User"]) {
     return () => window.removeEventListener("focus", look);
   }, [refetch]);
   useEffect(() => {
-    if (session.data && session.data.sign_in !== shown.current) window.location.reload();
+    if (session.data === null) sessionEnded();
+    else if (session.data && session.data.sign_in !== shown.current) window.location.reload();
   }, [session.data]);
 }

@@ -60,7 +60,7 @@ export function unsavedOf(user: string): Unsaved[] {
       const key = localStorage.key(n);
       if (!key?.startsWith(`${prefix}${user}.`)) continue;
       const u = read(localStorage.getItem(key));
-      if (u && (u.window === thisWindow || Date.now() - u.at > abandoned)) found.push(u);
+      if (u?.user === user && (u.window === thisWindow || Date.now() - u.at > abandoned)) found.push(u);
     }
   } catch {
     return [];

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
 import { ApiProblem, api, type Schema, unwrap } from "@/api/client";
 
 const sessionKey = ["session"];
@@ -22,8 +23,10 @@ export function useSession() {
 /** Who is signed in, on pages that are shown to nobody else. */
 export function useUser(): Schema["User"] {
   const session = useSession();
-  if (!session.data) throw new Error("this page is shown to nobody who is not signed in");
-  return session.data;
+  const last = useRef<Schema["User"]>(undefined);
+  if (session.data) last.current = session.data;
+  if (!last.current) throw new Error("this page is shown to nobody who is not signed in");
+  return last.current; // also while the password is asked for again
 }
 
 /** Whether the user may do something, whatever the case. */
