@@ -80,6 +80,10 @@ test("two windows do not overwrite each other", async ({ page, context }) => {
   expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.8);
   // The other way round, and back with Undo.
   await wider(other);
+  // It is not forgotten when the page is left.
+  await expect(other.getByText("The draft was changed elsewhere")).toBeVisible();
+  await other.getByRole("link", { name: "Day sheet" }).click();
+  await other.getByRole("link", { name: "open the case" }).click();
   await other.getByRole("button", { name: "Choose which to keep" }).click();
   await other.getByRole("button", { name: "Take theirs" }).click();
   await expect(isthmus(other)).toHaveAttribute("aria-valuenow", "1.8");

@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { inWords, type Schema } from "@/api/client";
-import { undecided } from "@/features/drafts/keepers";
+import { useUndecided } from "@/features/drafts/keepers";
 import { useMay } from "@/features/session/session";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
@@ -15,7 +15,7 @@ export function DaySheetPage() {
   const [archived, setArchived] = useState(false);
   const cases = useCases(archived);
   const mayStart = useMay("start_case");
-  const waiting = undecided();
+  const waiting = useUndecided();
   return (
     <main className="mx-auto h-full max-w-5xl overflow-auto p-6">
       <div className="mb-4 flex flex-wrap items-center gap-4">

@@ -1,10 +1,26 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useReducer, useSyncExternalStore } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { api, type Schema, unwrap } from "@/api/client";
 import { DraftKeeper } from "./DraftKeeper";
 import { unsavedOf } from "./unsaved";
 
 const keepers = new Map<string, DraftKeeper>();
+const watchers = new Set<() => void>();
+
+function register(keeper: DraftKeeper) {
+  keepers.set(keeper.caseId, keeper);
+  keeper.subscribe(() => {
+    for (const tell of watchers) tell();
+  });
+  return keeper;
+}
+
+function watch(tell: () => void) {
+  watchers.add(tell);
+  return () => {
+    watchers.delete(tell);
+  };
+}
 
 /** The keeper of a case whose newest change is not on the server yet. */
 export function busyKeeper(caseId: string): DraftKeeper | undefined {
@@ -17,8 +33,7 @@ export function useKeeper(dental: Schema["Case"], user: string): DraftKeeper {
   const queries = useQueryClient();
   let keeper = keepers.get(dental.id);
   if (!keeper) {
-    keeper = new DraftKeeper(dental.id, user, queries, dental.document, dental.version);
-    keepers.set(dental.id, keeper);
+    keeper = register(new DraftKeeper(dental.id, user, queries, dental.document, dental.version));
     const left = unsavedOf(user).find((u) => u.caseId === dental.id);
     if (left) keeper.resume(left, dental);
   }
@@ -32,7 +47,6 @@ export function useDraftState(keeper: DraftKeeper) {
 /** Sends what earlier windows could not, sees to drafts when the connection returns or the page goes. */
 export function useDraftKeeping(user: string) {
   const queries = useQueryClient();
-  const [, tell] = useReducer((n: number) => n + 1, 0);
   useEffect(() => {
     let live = true;
     async function resumeAll() {
@@ -41,15 +55,14 @@ export function useDraftKeeping(user: string) {
         try {
           const dental = unwrap(await api.GET("/cases/{id}", { params: { path: { id: left.caseId } } }));
           if (!live || keepers.has(left.caseId)) continue;
-          const keeper = new DraftKeeper(dental.id, user, queries, dental.document, dental.version);
-          keepers.set(dental.id, keeper);
-          keeper.subscribe(tell);
-          keeper.resume(left, dental);
+          register(new DraftKeeper(dental.id, user, queries, dental.document, dental.version)).resume(
+            left,
+            dental,
+          );
         } catch {
           // It stays in the browser, and is tried again with the next page.
         }
       }
-      tell();
     }
     resumeAll();
     const wake = () => {
@@ -75,11 +88,15 @@ export function useDraftKeeping(user: string) {
   }, [user, queries]);
 }
 
-/** Cases whose draft could not be saved and needs a decision or a look. */
-export function undecided(): string[] {
-  return [...keepers.values()]
+const undecided = () =>
+  [...keepers.values()]
     .filter((k) => k.state.kind === "conflict" || k.state.kind === "refused")
-    .map((k) => k.caseId);
+    .map((k) => k.caseId)
+    .join(" ");
+
+/** Cases whose draft could not be saved and needs a decision or a look. */
+export function useUndecided(): string[] {
+  return useSyncExternalStore(watch, undecided).split(" ").filter(Boolean);
 }
 
 const lastMoment = 2_000; // milliseconds that signing out waits for drafts
