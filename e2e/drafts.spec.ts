@@ -52,6 +52,24 @@ test("a slow server never brings an older figure back", async ({ page }) => {
   expect((await plan.json()).dimensions.isthmus_width).toBe(1.6);
 });
 
+test("a lost answer is no one else's draft", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-357" });
+  // The server has the first change, but its answer never comes.
+  let saves = 0;
+  await page.route("**/draft", async (route) => {
+    if (saves++ > 0) return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await wider(page);
+  await expect(page.getByText("Not saved: no answer")).toBeVisible();
+  await wider(page, 2);
+  await expect(page.getByText("Draft saved")).toBeVisible();
+  await expect(page.getByText("changed elsewhere")).toHaveCount(0);
+  expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.4);
+});
+
 test("two windows do not overwrite each other", async ({ page, context }) => {
   await signIn(page);
   await startCase(page, { code: "HV-352" });

@@ -40,7 +40,7 @@ func (h *heartbeat) ask(ctx context.Context) error {
 	case !refresh:
 		return err
 	case age < stale:
-		go h.look(context.WithoutCancel(ctx))
+		go func() { _ = h.look(context.WithoutCancel(ctx)) }() // the next who asks is told
 		return err
 	default:
 		return h.look(ctx)

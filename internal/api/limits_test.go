@@ -17,6 +17,8 @@ import (
 	"time"
 
 	"obturon/core/parallel"
+	"obturon/internal/pg/pgtest"
+	"obturon/internal/store"
 )
 
 // another starts a second server on the test's database.
@@ -251,6 +253,38 @@ func TestADragIsSmallOnTheWire(t *testing.T) {
 		status, body, headers := c.exchange("POST", path, mod, "Accept-Encoding", "gzip")
 		if status != 200 || headers.Get("Content-Encoding") != "gzip" || len(body) > most {
 			t.Errorf("%s answers %d with %d bytes", path, status, len(body))
+		}
+	}
+}
+
+// While the database is gone nobody reads of a defect: the screen waits and asks
+// again.
+func TestADatabaseThatHasGoneIsWaitedFor(t *testing.T) {
+	url, stop, err := pgtest.Start()
+	if err != nil {
+		t.Fatal(err)
+	}
+	stopped := false
+	defer func() {
+		if !stopped {
+			stop()
+		}
+	}()
+	own, err := store.Open(t.Context(), url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer own.Close()
+	_, c := another(t, func(o *Options) { o.Store = own })
+	if status, _ := c.send("POST", "/api/session", `{"sign_in":"nobody","password":"x"}`); status != 401 {
+		t.Fatalf("answers %d", status)
+	}
+	stop()
+	stopped = true
+	for name, headers := range map[string][]string{"signing in": nil, "with a session": {"Cookie", cookieName + "=something"}} {
+		status, body, answered := c.exchange("POST", "/api/session", `{"sign_in":"nobody","password":"x"}`, headers...)
+		if status != 503 || answered.Get("Retry-After") == "" || !strings.Contains(body, "database does not answer") {
+			t.Errorf("%s: answers %d %s", name, status, body)
 		}
 	}
 }

@@ -12,7 +12,6 @@ import (
 
 	"obturon/internal/document"
 	"obturon/internal/store"
-	"obturon/internal/turn"
 )
 
 // operation is how a request of the contract is let through.
@@ -127,9 +126,6 @@ func (s *server) takeTurn(c *gin.Context) {
 		question = name
 	}
 	done, err := s.turns.Take(c.Request.Context(), currentUser(c.Request.Context()).ID.String(), question)
-	if errors.Is(err, turn.ErrBusy) || errors.Is(err, turn.ErrOutdated) {
-		c.Header("Retry-After", "1")
-	}
 	if err != nil {
 		answerError(c, err)
 		return

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -24,6 +25,7 @@ type problem struct {
 	title     string
 	detail    string
 	reference string // of the entry in the log
+	wait      int    // seconds after which it is worth asking again; 0 for no such hope
 	faults    intake.Faults
 }
 
@@ -69,9 +71,12 @@ func asProblem(err error) *problem {
 	case errors.Is(err, store.ErrPatientDiffers):
 		return unprocessable("The patient does not match", intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
 	case errors.Is(err, turn.ErrBusy), errors.Is(err, turn.ErrOutdated):
-		return &problem{status: http.StatusServiceUnavailable, kind: document.Busy, title: "The server is busy", detail: "Others are planning as well. Wait a moment; the screen asks again by itself."}
+		return &problem{status: http.StatusServiceUnavailable, kind: document.Busy, wait: 1, title: "The server is busy", detail: "Others are planning as well. Wait a moment; the screen asks again by itself."}
 	case errors.Is(err, context.Canceled):
 		return givenUp
+	case store.Unreachable(err):
+		slog.Error("the database does not answer", "error", err)
+		return &problem{status: http.StatusServiceUnavailable, wait: 2, title: "The database does not answer", detail: "Nothing was changed. The screen asks again by itself; if it stays, tell whoever runs the server."}
 	case errors.Is(err, context.DeadlineExceeded):
 		return &problem{status: http.StatusServiceUnavailable, title: "This took too long and was stopped", detail: "Nothing was changed. Try again in a moment; a case with fewer findings is planned faster."}
 	default:
@@ -96,6 +101,9 @@ func (p *problem) body() []byte {
 
 // write renders the problem document.
 func (p *problem) write(c *gin.Context) {
+	if p.wait > 0 {
+		c.Header("Retry-After", strconv.Itoa(p.wait))
+	}
 	c.Data(p.status, problemType, p.body())
 	c.Abort()
 }
@@ -107,6 +115,9 @@ const problemType = "application/problem+json"
 func (p *problem) send(w http.ResponseWriter) {
 	w.Header().Set("Content-Type", problemType)
 	w.Header().Del("Content-Length")
+	if p.wait > 0 {
+		w.Header().Set("Retry-After", strconv.Itoa(p.wait))
+	}
 	w.WriteHeader(p.status)
 	if _, err := w.Write(p.body()); err != nil {
 		slog.Debug("a problem did not reach its client", "error", err)

@@ -28,6 +28,8 @@ export class DraftKeeper {
   private wake?: () => void;
   private listeners = new Set<() => void>();
   private tend?: ReturnType<typeof setInterval>;
+  /** What was sent from here and may have arrived, though its answer has not. */
+  private sent = new Set<string>();
   /** The browser could not keep what is not saved. */
   unkept = false;
   state: DraftState = { kind: "saved" };
@@ -83,11 +85,11 @@ export class DraftKeeper {
 
   /** Goes on with what a window left behind that was closed. */
   resume(unsaved: Unsaved, dental: Schema["Case"]) {
-    const theirs = JSON.stringify(sorted(dental.document));
-    if (JSON.stringify(sorted(unsaved.document)) === theirs) {
+    if (likeness(unsaved.document) === likeness(dental.document)) {
       forgetUnsaved(unsaved);
       return;
     }
+    this.sent.add(likeness(unsaved.document)); // in the last moment of that window
     this.document = unsaved.document;
     this.keep();
     if (unsaved.window !== thisWindow) forgetUnsaved(unsaved);
@@ -133,6 +135,7 @@ export class DraftKeeper {
   leave() {
     if (this.document === this.saved || this.state.kind === "conflict") return;
     this.keep();
+    this.sent.add(likeness(this.document));
     fetch(`/api/cases/${this.caseId}/draft`, {
       method: "PUT",
       keepalive: true,
@@ -157,6 +160,7 @@ export class DraftKeeper {
     while (this.document !== this.saved) {
       const sending = this.document;
       if (this.state.kind !== "unanswered") this.become({ kind: "saving" });
+      this.sent.add(likeness(sending));
       try {
         const kept = unwrap(
           await api.PUT("/cases/{id}/draft", {
@@ -166,11 +170,15 @@ export class DraftKeeper {
         );
         this.version = kept.version;
         this.saved = sending;
+        this.sent.clear();
         this.queries.setQueryData(["case", this.caseId], kept);
         this.queries.invalidateQueries({ queryKey: ["cases"] });
         wait = firstRetry;
       } catch (error) {
-        if (error instanceof ApiProblem) return this.refuse(error);
+        if (error instanceof ApiProblem) {
+          if (await this.refused(error)) return;
+          continue;
+        }
         this.become({ kind: "unanswered" });
         await this.sleep(wait);
         wait = Math.min(2 * wait, lastRetry);
@@ -180,17 +188,23 @@ export class DraftKeeper {
     this.become({ kind: "saved" });
   }
 
-  private async refuse(problem: ApiProblem) {
+  /** Whether a refusal stands: not where the other draft is one that was sent from here. */
+  private async refused(problem: ApiProblem): Promise<boolean> {
     if (problem.problem.type !== "stale_draft") {
       this.become({ kind: "refused", problem });
-      return;
+      return true;
     }
     try {
       const theirs = unwrap(await api.GET("/cases/{id}", { params: { path: { id: this.caseId } } }));
+      if (this.sent.has(likeness(theirs.document))) {
+        this.version = theirs.version;
+        return false;
+      }
       this.become({ kind: "conflict", theirs });
     } catch (error) {
       this.become({ kind: "refused", problem: error instanceof ApiProblem ? error : problem });
     }
+    return true;
   }
 
   /** Waits, or until the connection comes back. */
@@ -223,6 +237,9 @@ export class DraftKeeper {
     forgetUnsaved({ caseId: this.caseId, user: this.user, window: thisWindow });
   }
 }
+
+/** The same text for the same document, however its fields are ordered. */
+const likeness = (document: CaseDocument) => JSON.stringify(sorted(document));
 
 /** The same value with the fields of its objects in order, to be compared. */
 function sorted(value: unknown): unknown {
