@@ -6,7 +6,7 @@ for (const scheme of ["light", "dark"] as const) {
   test.describe(scheme, () => {
     test.use({ colorScheme: scheme });
 
-    test("every screen passes the accessibility scan", async ({ page }) => {
+    test("every screen passes the accessibility scan", { tag: "@3d" }, async ({ page }) => {
       async function scan(screen: string) {
         const result = await new AxeBuilder({ page }).analyze();
         const found = result.violations.map(

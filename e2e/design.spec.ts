@@ -5,7 +5,7 @@ test.beforeEach(async ({ page }) => {
   await signIn(page);
 });
 
-test("an occlusal amalgam from intake to the card", async ({ page }) => {
+test("an occlusal amalgam from intake to the card", { tag: "@3d" }, async ({ page }) => {
   const began = Date.now();
   await startCase(page, { code: "HV-311" });
   expect(Date.now() - began).toBeLessThan(15_000);
@@ -174,7 +174,7 @@ test("when the API is down nothing is lost", async ({ page }) => {
   );
 });
 
-test("the cut tooth turns fluently without a graphics processor", async ({ page }) => {
+test("the cut tooth turns fluently without a graphics processor", { tag: "@3d" }, async ({ page }) => {
   await startCase(page, { code: "HV-322" });
   const tooth = page.getByTestId("tooth-3d");
   const box = await tooth.boundingBox();

@@ -21,7 +21,7 @@ async function caseOf(page: Page, url = page.url()) {
 
 test("a slow server never brings an older figure back", async ({ page }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-351" });
+  await startCase(page, { code: "HV-851" });
   // The first save is slow, so that the next ones come while it is under way.
   let saves = 0;
   await page.route("**/draft", async (route) => {
@@ -35,7 +35,7 @@ test("a slow server never brings an older figure back", async ({ page }) => {
   // Leaving within the pause, and coming back, shows the newest figure.
   await page.getByRole("link", { name: "Day sheet" }).click();
   await page
-    .getByRole("row", { name: /HV-351/ })
+    .getByRole("row", { name: /HV-851/ })
     .getByRole("link")
     .click();
   await expect(isthmus(page)).toHaveAttribute("aria-valuenow", "1.4");
@@ -54,7 +54,7 @@ test("a slow server never brings an older figure back", async ({ page }) => {
 
 test("a lost answer is no one else's draft", async ({ page }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-357" });
+  await startCase(page, { code: "HV-857" });
   // The server has the first change, but its answer never comes.
   let saves = 0;
   await page.route("**/draft", async (route) => {
@@ -72,7 +72,7 @@ test("a lost answer is no one else's draft", async ({ page }) => {
 
 test("two windows do not overwrite each other", async ({ page, context }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-352" });
+  await startCase(page, { code: "HV-852" });
   const other = await context.newPage();
   await other.goto(page.url());
   await settled(other);
@@ -112,7 +112,7 @@ test("two windows do not overwrite each other", async ({ page, context }) => {
 
 test("an ended session asks for the password in place and goes on", async ({ page, context }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-353" });
+  await startCase(page, { code: "HV-853" });
   await context.clearCookies();
   await wider(page);
   const again = page.getByRole("dialog", { name: "Your session has ended" });
@@ -138,7 +138,7 @@ test("an ended session asks for the password in place and goes on", async ({ pag
 
 test("a refusal says what it is, and the change waits in the browser", async ({ page }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-354" });
+  await startCase(page, { code: "HV-854" });
   for (const [status, title, faults] of [
     [404, "Not found", []],
     [422, "The case has faults", [{ path: "$.patient.code", message: "another patient: look" }]],
@@ -164,7 +164,7 @@ test("a refusal says what it is, and the change waits in the browser", async ({ 
   await page.goto("/cases");
   await expect(page.getByRole("heading", { name: "Day sheet" })).toBeVisible();
   await page
-    .getByRole("row", { name: /HV-354/ })
+    .getByRole("row", { name: /HV-854/ })
     .getByRole("link")
     .click();
   await expect(isthmus(page)).toHaveAttribute("aria-valuenow", "1.5");
@@ -173,7 +173,7 @@ test("a refusal says what it is, and the change waits in the browser", async ({ 
 
 test("a case is started once, however often and however late", async ({ page }) => {
   await signIn(page);
-  await fillCase(page, { code: "HV-355" });
+  await fillCase(page, { code: "HV-855" });
   // The first answers are lost on their way, after the server has done the work.
   let sent = 0;
   await page.route("**/api/cases", async (route) => {
@@ -187,12 +187,12 @@ test("a case is started once, however often and however late", async ({ page }) 
   await expect(page.getByRole("button", { name: "Waits for the server…" })).toBeDisabled();
   await settled(page);
   await page.getByRole("link", { name: "Day sheet" }).click();
-  await expect(page.getByRole("row", { name: /HV-355/ })).toHaveCount(1);
+  await expect(page.getByRole("row", { name: /HV-855/ })).toHaveCount(1);
 });
 
 test("a figure that cannot be built keeps the drawing and says so beside it", async ({ page }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-356", finding: "Proximal caries", site: "Distal" });
+  await startCase(page, { code: "HV-856", finding: "Proximal caries", site: "Distal" });
   const figure = page.getByRole("textbox", { name: /Box to buccal/ });
   const proposed = await figure.inputValue();
   await figure.fill("5");

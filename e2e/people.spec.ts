@@ -28,19 +28,18 @@ test("learners work on their own cases, teachers look at them", async ({ page })
 
   await signIn(page, "Clinic office");
   await expect(page.getByRole("link", { name: "New case" })).toHaveCount(0);
-  await expect(
-    page.getByRole("row", { name: /HB-004/ }).getByRole("button", { name: /Archive/ }),
-  ).toBeVisible();
+  // The newest case, whoever started it, can be archived; none can be started.
+  await expect(page.getByRole("button", { name: /^Archive / }).first()).toBeVisible();
 });
 
 test("archived cases are read, undone and brought back", async ({ page }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-361" });
+  await startCase(page, { code: "HV-861" });
   const address = page.url();
   await page.getByRole("button", { name: "Fix as revision" }).click();
   await expect(page.getByText("Fixed as revision 1")).toBeVisible();
   await page.getByRole("link", { name: "Day sheet" }).click();
-  const row = page.getByRole("row", { name: /HV-361/ });
+  const row = page.getByRole("row", { name: /HV-861/ });
   await row.getByRole("button", { name: /Archive/ }).click();
   await expect(row).toHaveCount(0);
   // The row is gone: the next one's button has the focus.
@@ -64,7 +63,7 @@ test("archived cases are read, undone and brought back", async ({ page }) => {
 
 test("birth years are years, and can be corrected", async ({ page }) => {
   await signIn(page);
-  await fillCase(page, { code: "HV-362", birthYear: "1990abc" });
+  await fillCase(page, { code: "HV-862", birthYear: "1990abc" });
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByText(/"1990abc" is no year/)).toBeVisible();
   await page.getByLabel("Birth year").fill("2090");
@@ -73,15 +72,15 @@ test("birth years are years, and can be corrected", async ({ page }) => {
   await page.getByLabel("Birth year").fill("1990");
   await page.getByRole("button", { name: "Start the case" }).click();
   await settled(page);
-  await page.getByRole("button", { name: "HV-362" }).click();
-  const dialog = page.getByRole("dialog", { name: "Patient HV-362" });
+  await page.getByRole("button", { name: "HV-862" }).click();
+  const dialog = page.getByRole("dialog", { name: "Patient HV-862" });
   await dialog.getByLabel("Birth year").fill("1985");
   await dialog.getByRole("button", { name: "Correct it" }).click();
   await expect(dialog).toHaveCount(0);
   await expect(page.getByText(/was born in 1985/)).toBeVisible();
   // The draft has followed; work goes on from there.
   await settled(page);
-  await expect(page.getByRole("button", { name: "HV-362" })).toBeFocused();
+  await expect(page.getByRole("button", { name: "HV-862" })).toBeFocused();
   await page.locator('[data-dimension="isthmus_width"]').first().focus();
   await page.keyboard.press("ArrowUp");
   await expect(page.getByText("Draft saved")).toBeVisible();

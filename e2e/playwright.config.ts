@@ -2,6 +2,21 @@ import { defineConfig } from "@playwright/test";
 
 const port = process.env.OBTURON_E2E_PORT ?? "8177";
 
+function browser(...graphics: string[]) {
+  return {
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+      ...graphics,
+    ],
+  };
+}
+
 export default defineConfig({
   testDir: ".",
   outputDir: "./test-results",
@@ -12,21 +27,23 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      args: [
-        "--no-sandbox",
-        "--use-gl=angle",
-        "--use-angle=swiftshader",
-        "--enable-unsafe-swiftshader",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-      ],
-    },
   },
+  // Drawing in three dimensions without a graphics processor costs more than all else:
+  // only tests that look at it have it.
+  projects: [
+    {
+      name: "flat",
+      grepInvert: /@3d/,
+      use: { launchOptions: browser("--disable-gpu", "--disable-3d-apis") },
+    },
+    {
+      name: "solid",
+      grep: /@3d/,
+      use: {
+        launchOptions: browser("--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"),
+      },
+    },
+  ],
   webServer: {
     command: "./server.sh",
     url: `http://127.0.0.1:${port}/api/health`,

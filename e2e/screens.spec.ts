@@ -1,31 +1,15 @@
 import type { Page } from "@playwright/test";
-import { chromium, expect, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { fillCase, settled, signIn, startCase } from "./steps";
 
-test("without three dimensions only that pane says so", async ({ baseURL }) => {
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-3d-apis",
-      "--disable-quic",
-      "--no-first-run",
-      "--disable-background-networking",
-    ],
-  });
-  try {
-    const page = await browser.newPage({ baseURL, viewport: { width: 1280, height: 800 } });
-    await signIn(page);
-    await startCase(page, { code: "HV-371" });
-    await expect(page.getByText(/draws nothing in three dimensions/)).toBeVisible();
-    await expect(page.getByTestId("view-plan")).toBeVisible();
-    await page.goto("/study/46");
-    await expect(page.getByText(/draws nothing in three dimensions/)).toBeVisible();
-    await expect(page.getByTestId("view-buccolingual")).toBeVisible();
-  } finally {
-    await browser.close();
-  }
+test("without three dimensions only that pane says so", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { code: "HV-871" });
+  await expect(page.getByText(/draws nothing in three dimensions/)).toBeVisible();
+  await expect(page.getByTestId("view-plan")).toBeVisible();
+  await page.goto("/study/46");
+  await expect(page.getByText(/draws nothing in three dimensions/)).toBeVisible();
+  await expect(page.getByTestId("view-buccolingual")).toBeVisible();
 });
 
 async function fits(page: Page, screen: string) {
@@ -35,11 +19,11 @@ async function fits(page: Page, screen: string) {
   expect(wider, `${screen} is wider than its window`).toBeLessThanOrEqual(0);
 }
 
-test("at 200 % everything reflows and stays within reach", async ({ page }) => {
+test("at 200 % everything reflows and stays within reach", { tag: "@3d" }, async ({ page }) => {
   await page.setViewportSize({ width: 640, height: 400 }); // 1280 x 800 at 200 %
   await signIn(page);
   await fits(page, "day sheet");
-  await startCase(page, { code: "HV-372" });
+  await startCase(page, { code: "HV-872" });
   await fits(page, "design sheet");
   for (const what of [
     page.getByTestId("view-plan"),
@@ -62,7 +46,7 @@ test("at 200 % everything reflows and stays within reach", async ({ page }) => {
 
 test("focus comes back to where it was", async ({ page }) => {
   await signIn(page);
-  await fillCase(page, { code: "HV-373", finding: "Proximal caries", site: "Distal" });
+  await fillCase(page, { code: "HV-873", finding: "Proximal caries", site: "Distal" });
   await page.getByRole("button", { name: "Measure on a bitewing" }).click();
   await page.keyboard.press("Escape");
   await expect(page.getByRole("button", { name: "Measure on a bitewing" })).toBeFocused();
@@ -91,7 +75,7 @@ test("focus comes back to where it was", async ({ page }) => {
 
 test("a scale of no length says so", async ({ page }) => {
   await signIn(page);
-  await fillCase(page, { code: "HV-374", finding: "Proximal caries", site: "Distal" });
+  await fillCase(page, { code: "HV-874", finding: "Proximal caries", site: "Distal" });
   await page.getByRole("button", { name: "Measure on a bitewing" }).click();
   const film = page.getByTestId("film");
   await expect(film).toBeVisible();

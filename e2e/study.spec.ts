@@ -22,7 +22,7 @@ test("a tooth is chosen on its own outline, by hand and by keys", async ({ page 
   await expect(page.getByRole("heading", { name: "Lower left first premolar" })).toBeVisible();
 });
 
-test("touching the tooth tells enamel and the way to the pulp", async ({ page }) => {
+test("touching the tooth tells enamel and the way to the pulp", { tag: "@3d" }, async ({ page }) => {
   await page.goto("/study/46?age=34");
   const tooth = page.getByTestId("study-3d").locator("canvas");
   await expect(tooth).toBeVisible();

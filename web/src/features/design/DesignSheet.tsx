@@ -9,6 +9,7 @@ import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
 import { Tooth3D } from "@/drawing/Tooth3D";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
+import { hasWebGL } from "@/drawing/webgl";
 import { useFixRevision } from "@/features/cases/cases";
 import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
 import { DraftNotice } from "@/features/drafts/DraftNotice";
@@ -39,7 +40,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [sideView, setSideView] = useState<string>();
   const [sections, setSections] = useState<Sections>({});
   const evaluation = useEvaluation(document, sections);
-  const solid = useSolid(document, evaluation.settled && evaluation.data?.mesh !== undefined);
+  const solid = useSolid(document, hasWebGL() && evaluation.settled && evaluation.data?.mesh !== undefined);
   const queries = useQueryClient();
   const fix = useFixRevision(dental.id);
   const [fixing, setFixing] = useState(false);
