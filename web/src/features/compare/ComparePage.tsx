@@ -8,7 +8,7 @@ import { initials } from "@/features/design/TitleBlock";
 import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { differences, type Row, useComparison } from "./compare";
-import { Overlay, schoolLines } from "./Overlay";
+import { LineSample, Overlay } from "./Overlay";
 
 const most = 4;
 
@@ -97,17 +97,7 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
             <ul className="space-y-1">
               {plans.map((p, n) => (
                 <li key={p.school} className="flex items-center gap-2">
-                  <svg width="44" height="8" aria-hidden="true">
-                    <line
-                      x1="1"
-                      x2="43"
-                      y1="4"
-                      y2="4"
-                      stroke={schoolLines[n]?.stroke}
-                      strokeWidth={schoolLines[n]?.width}
-                      strokeDasharray={schoolLines[n]?.dash}
-                    />
-                  </svg>
+                  <LineSample n={n} />
                   {nameOf(p.school)}
                 </li>
               ))}

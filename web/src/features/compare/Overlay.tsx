@@ -3,12 +3,30 @@ import { layerPath } from "@/drawing/geometry";
 import { layerLook, TissuePatterns } from "@/drawing/tissues";
 
 /** How each school's line is drawn, so that they part without colour too. */
-export const schoolLines = [
+const schoolLines = [
   { stroke: "var(--ink)", dash: undefined, width: 2.2 },
   { stroke: "var(--accent)", dash: "9 4", width: 2.2 },
   { stroke: "var(--warn)", dash: "2 3", width: 2.4 },
   { stroke: "var(--soft)", dash: "9 3 2 3", width: 2.2 },
 ];
+
+/** A piece of the nth line, for a key. */
+export function LineSample({ n }: { n: number }) {
+  const line = schoolLines[n];
+  return (
+    <svg width="44" height="8" aria-hidden="true">
+      <line
+        x1="1"
+        x2="43"
+        y1="4"
+        y2="4"
+        stroke={line?.stroke}
+        strokeWidth={line?.width}
+        strokeDasharray={line?.dash}
+      />
+    </svg>
+  );
+}
 
 const ground = new Set([
   "crown",

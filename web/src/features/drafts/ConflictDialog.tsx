@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, inWords, unwrap } from "@/api/client";
-import { Overlay, schoolLines } from "@/features/compare/Overlay";
+import { LineSample, Overlay } from "@/features/compare/Overlay";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 
@@ -32,17 +32,7 @@ export function ConflictDialog({ mine, theirs, at, onClose, onDecide }: Props) {
       <ul className="mt-3 flex gap-6">
         {["Mine", "Theirs"].map((name, n) => (
           <li key={name} className="flex items-center gap-2">
-            <svg width="44" height="8" aria-hidden="true">
-              <line
-                x1="1"
-                x2="43"
-                y1="4"
-                y2="4"
-                stroke={schoolLines[n]?.stroke}
-                strokeWidth={schoolLines[n]?.width}
-                strokeDasharray={schoolLines[n]?.dash}
-              />
-            </svg>
+            <LineSample n={n} />
             {name}
           </li>
         ))}
