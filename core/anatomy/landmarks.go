@@ -394,17 +394,20 @@ func smoothedOnCrown(heights *solid.Sheet) *solid.Sheet {
 	return sum
 }
 
-// drawSilhouette outlines the crown as seen along the bur, in the table's frame.
+// drawSilhouette outlines the crown as seen along the bur, in the table's frame,
+// without roots that stand out beside it.
 func (m *Model) drawSilhouette() solid.Polyline {
-	const step, rise = 0.1, 0.25 // mm
-	x, y := m.Sizes.Mesiodistal/2+0.4, m.Sizes.Buccolingual/2+0.9
-	lines := solid.NewSheet(-x, -y, x, y, step).Fill(func(x, y float64) float64 {
-		least := math.Inf(1)
-		for z := -4.5; z <= 2; z += rise {
-			least = math.Min(least, m.Surface.Distance(m.Table.From(r3.Vec{X: x, Y: y, Z: z})))
+	const under = 4.5 // mm of the crown under the table
+	lowest := r3.Dot(m.Table.Origin, m.Table.W) - under
+	var lines []solid.Polyline
+	for _, curve := range newAspect(m, m.Table.W).drawOutline(lowest) {
+		line := solid.Polyline{Closed: true}
+		for _, at := range curve {
+			q := m.Table.To(at)
+			line.Points = append(line.Points, solid.Point2{X: q.X, Y: q.Y})
 		}
-		return least
-	}).Contours(0)
+		lines = append(lines, line)
+	}
 	outline, _ := solid.Largest(lines)
 	return outline
 }

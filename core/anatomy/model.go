@@ -38,6 +38,7 @@ type views struct {
 	relief                      func() []solid.Polyline
 	cervicalLine                func() []r3.Vec
 	outer                       func() *OuterSurface
+	aspects                     aspects
 }
 
 // Sizes of a crown, mm.

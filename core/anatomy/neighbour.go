@@ -87,6 +87,20 @@ func (n *Neighbour) Mesh() *solid.Mesh {
 	return placed
 }
 
+// Outline is where the neighbour's surface turns away from a viewer in the
+// direction towards, in the frame of the tooth it stands beside.
+func (n *Neighbour) Outline(towards r3.Vec) [][]r3.Vec {
+	own := n.Aspect(n.Placement.unturn(towards)).Outline()
+	placed := make([][]r3.Vec, len(own))
+	for k, curve := range own {
+		placed[k] = make([]r3.Vec, len(curve))
+		for i, at := range curve {
+			placed[k][i] = n.Into(at)
+		}
+	}
+	return placed
+}
+
 // ClearanceAlong is how far a line runs from p until it meets the neighbour,
 // up to reach; ok is false where it does not.
 func (n *Neighbour) ClearanceAlong(p, dir r3.Vec, reach float64) (mm float64, ok bool) {

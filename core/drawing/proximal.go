@@ -35,21 +35,18 @@ func proximal(s Subject, side notation.Side) View {
 	}
 	here := func(at r3.Vec) bool { return r3.Dot(r3.Sub(at, m.Table.Origin), outward) > 0 }
 
-	alone := &anatomy.Neighbour{Model: m}
-	v.add(Crown, v.outline(alone)...)
-	mesh := s.Prepared.Mesh
-	v.add(Cavity, v.removed(s, outward)...)
-	v.add(Floor, v.shadowOf(mesh, func(n int) bool {
-		l := mesh.Labels[n]
-		return (l == cavity.AxialWall || l == cavity.Excavation || l == cavity.AxiopulpalEdge) && here(mesh.Centroid(n)) && r3.Dot(mesh.Normal(n), outward) > facesOut
-	})...)
+	v.add(Crown, v.projected(m.Aspect(outward).Outline())...)
+	v.add(Crest, v.open(m.Aspect(outward).Crest(ridgeDepth(m, side, outward)))...)
+	seen := v.gazing(s, outward)
+	v.add(Cavity, seen.opening()...)
+	v.add(Floor, seen.surfaces(isAxialFloor)...)
 	for _, shown := range []struct {
 		kind  string
 		tools []solid.Tool
 	}{{Filling, s.fillings()}, {Lesion, s.Cavity.Caries()}} {
 		for _, l := range shown.tools {
 			if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
-				v.add(shown.kind, shadow(l, v.Plane)...)
+				v.add(shown.kind, v.shadow(l)...)
 			}
 		}
 	}
@@ -58,37 +55,24 @@ func proximal(s Subject, side notation.Side) View {
 	v.showRoot(0.5)
 	if n := s.Neighbours[side]; n != nil {
 		v.add(Contact, v.contactArea(m.Contact(side)))
-		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
+		v.addNeighbour(n)
 	}
 	return v
 }
 
-// removed is where tooth has been cut away on the near side of the crown.
-func (v *View) removed(s Subject, outward r3.Vec) []solid.Polyline {
-	const step, inner, through, sure = 0.12, 0.8, 0.4, -0.2 // mm
-	m := s.Prepared.Model
-	low, high := v.cutExtent(s.Prepared.Mesh)
-	reach := m.Sizes.Mesiodistal/2 + through
-	return solid.NewSheet(low.X, low.Y, high.X, high.Y, step).Fill(func(x, y float64) float64 {
-		least := math.Inf(1)
-		for n := inner; n <= reach; n += through {
-			p := r3.Add(v.Plane.At(x, y), r3.Scale(n, outward))
-			surface := m.Surface.Distance(p)
-			if surface >= least {
-				continue
-			}
-			cut := 0.0
-			if left, clear := s.Prepared.Workpiece.Clear(p); clear {
-				cut = -left
-			} else {
-				cut = s.Cut.Distance(p)
-			}
-			if least = min(least, max(surface, cut)); least < sure {
-				break
-			}
-		}
-		return least
-	}).Blur(step / 2).Contours(0)
+// ridgeDepth (mm towards the viewer from the middle of the tooth) parts a marginal
+// ridge from the cusps behind it.
+func ridgeDepth(m *anatomy.Model, side notation.Side, outward r3.Vec) float64 {
+	const behind = 0.5 // mm
+	ridge := m.MesialRidge
+	if side == notation.Distal {
+		ridge = m.DistalRidge
+	}
+	return r3.Dot(ridge, outward) - behind
+}
+
+func isAxialFloor(feature uint16) bool {
+	return feature == cavity.AxialWall || feature == cavity.Excavation || feature == cavity.AxiopulpalEdge
 }
 
 // cutExtent is the rectangle of the view that cut surfaces take, with room for
@@ -107,40 +91,6 @@ func (v *View) cutExtent(mesh *solid.Mesh) (low, high solid.Point2) {
 		}
 	}
 	return low, high
-}
-
-// facesOut is the least share of the way out in a surface that the neighbour sees.
-const facesOut = 0.5
-
-// shadowOf is the area that some triangles cover, seen along the view's direction.
-func (v *View) shadowOf(mesh *solid.Mesh, inside func(n int) bool) []solid.Polyline {
-	const step, around = 0.06, 0.2 // mm
-	b := Bounds{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
-	var corners [][3]solid.Point2
-	for n, t := range mesh.Triangles {
-		if !inside(n) {
-			continue
-		}
-		var seen [3]solid.Point2
-		for k, vertex := range t {
-			p := v.Plane.Project(mesh.Vertices[vertex])
-			seen[k] = p
-			b.MinX, b.MinY = min(b.MinX, p.X), min(b.MinY, p.Y)
-			b.MaxX, b.MaxY = max(b.MaxX, p.X), max(b.MaxY, p.Y)
-		}
-		corners = append(corners, seen)
-	}
-	if len(corners) == 0 {
-		return nil
-	}
-	covered := solid.NewSheet(b.MinX-around, b.MinY-around, b.MaxX+around, b.MaxY+around, step)
-	for k := range covered.Values {
-		covered.Values[k] = 1
-	}
-	for _, c := range corners {
-		cover(covered, c[0], c[1], c[2])
-	}
-	return covered.Blur(step).Contours(0)
 }
 
 // along projects the part of a closed line that lies on the near side.

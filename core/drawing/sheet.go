@@ -16,6 +16,8 @@ import (
 const (
 	Crown   = "crown"  // outline of the whole tooth
 	Relief  = "relief" // height lines of the uncut surface, half a millimetre apart
+	Root    = "root"   // the part of the crown's outline under the cervical line
+	Crest   = "crest"  // horizon of what stands before the rest of the tooth
 	Uncut   = "uncut"  // surface before the cut
 	Enamel  = "enamel" // enamel and all within, after the cut
 	Dentin  = "dentin"

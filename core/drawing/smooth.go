@@ -62,9 +62,9 @@ func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
 	if right < 0 {
 		v.Right, v.Left = "distal", "mesial"
 	}
-	uncut := m.Screen().Uncut().Mesh()
-	v.add(Crown, v.shadowOf(uncut, func(n int) bool { return r3.Dot(uncut.Normal(n), out) > 0 })...)
-	v.add(Relief, v.relief(m, out)...)
+	v.add(Crown, v.projected(m.Aspect(out).Outline())...)
+	v.add(Relief, v.relief(m.Aspect(out))...)
+	v.add(Crest, v.open(m.Aspect(out).Crest(0))...)
 	return v, out
 }
 
@@ -94,16 +94,15 @@ func (s Subject) seenFrom(facial bool) View {
 	m := s.Prepared.Model
 	v, out := upright(m, facial)
 	v.Plane.Origin.Y = s.Cavity.Frame.Origin.Y
-	mesh := s.Prepared.Mesh
-	shows := func(n int, least float64) bool { return r3.Dot(mesh.Normal(n), out) > least }
-	v.add(Cavity, v.shadowOf(mesh, func(n int) bool { return mesh.Labels[n] != 0 && shows(n, 0.05) })...)
-	v.add(Bevel, v.shadowOf(mesh, func(n int) bool { return mesh.Labels[n]&cavity.BevelFlag != 0 && shows(n, 0.05) })...)
-	v.add(Floor, v.shadowOf(mesh, func(n int) bool { return isFloor(mesh.Labels[n]) && shows(n, facesOut) })...)
+	seen := v.gazing(s, out)
+	v.add(Cavity, seen.opening()...)
+	v.add(Bevel, seen.surfaces(isBevel)...)
+	v.add(Floor, seen.surfaces(isFloor)...)
 	for _, l := range s.fillings() {
-		v.add(Filling, shadow(l, v.Plane)...)
+		v.add(Filling, v.shadow(l)...)
 	}
 	for _, l := range s.Cavity.Caries() {
-		v.add(Lesion, shadow(l, v.Plane)...)
+		v.add(Lesion, v.shadow(l)...)
 	}
 	here := func(p r3.Vec) bool { return r3.Dot(p, out) > 0 }
 	v.add(CervicalLine, v.along(m.CervicalLine(), here)...)
@@ -111,7 +110,7 @@ func (s Subject) seenFrom(facial bool) View {
 	v.showRoot(0.5)
 	for _, n := range s.Neighbours {
 		if n != nil {
-			v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
+			v.addNeighbour(n)
 		}
 	}
 	v.tagSeen(s)
@@ -127,25 +126,24 @@ func isFloor(label uint16) bool {
 }
 
 // relief draws the uncut surface by lines of equal distance to the viewer, half
-// a millimetre apart.
-func (v *View) relief(m *anatomy.Model, out r3.Vec) []solid.Polyline {
-	const step, apart, beyond, reach, root = 0.15, 0.5, 7.0, 13.0, -2.4 // mm
-	half := m.Sizes.Mesiodistal/2 + 0.3
-	depths := solid.NewSheet(-half, root, half, m.Sizes.Height+0.3, step).Fill(func(x, y float64) float64 {
-		from := r3.Add(r3.Vec{X: x * v.Plane.U.X, Z: y}, r3.Scale(beyond, out))
-		t, ok := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, 0.3)
-		if !ok {
-			return reach
-		}
-		return t
-	})
-	nearest, furthest := math.Inf(1), beyond
-	for _, d := range depths.Values {
-		nearest = min(nearest, float64(d))
+// a millimetre apart, as far as the middle of the tooth.
+func (v *View) relief(aspect *anatomy.Aspect) []solid.Polyline {
+	const apart = 0.5 // mm
+	sheet := aspect.Nearest()
+	nearest := math.Inf(-1)
+	for _, depth := range sheet.Values {
+		nearest = max(nearest, float64(depth))
 	}
 	var lines []solid.Polyline
-	for level := nearest + apart; level < furthest; level += apart {
-		lines = append(lines, depths.Contours(level)...)
+	for level := nearest - apart; level > 0; level -= apart {
+		for _, line := range sheet.Contours(level) {
+			for _, run := range line.Runs(aspect.Covers) {
+				for k, p := range run.Points {
+					run.Points[k] = v.Plane.Project(aspect.Plane().At(p.X, p.Y))
+				}
+				lines = append(lines, run)
+			}
+		}
 	}
 	return lines
 }

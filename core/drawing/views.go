@@ -14,7 +14,7 @@ import (
 )
 
 const (
-	sectionStep = 0.06 // mm between samples of a section
+	sectionStep = 0.1  // mm between the samples that a section's curves are first found on
 	airBand     = 0.25 // mm beyond a surface within which its field must be exact
 	below       = 3.0  // mm of root shown under the cervical plane
 )
@@ -100,18 +100,15 @@ func planView(s Subject) View {
 	m := s.Prepared.Model
 	mesialRight, facialUp := facing(m)
 	v := blankPlan(m)
-	mesh := s.Prepared.Mesh
-	v.add(Cavity, v.loops(mesh, func(n int) bool { return mesh.Labels[n] != 0 })...)
-	v.add(Bevel, v.borders(mesh, func(n int) bool { return mesh.Labels[n]&cavity.BevelFlag != 0 })...)
-	v.add(Floor, v.borders(mesh, func(n int) bool {
-		l := mesh.Labels[n]
-		return l == cavity.Floor || l == cavity.Excavation || l == cavity.GingivalFloor
-	})...)
+	seen := v.gazing(s, m.Table.W)
+	v.add(Cavity, seen.opening()...)
+	v.add(Bevel, seen.surfaces(isBevel)...)
+	v.add(Floor, seen.surfaces(isOcclusalFloor)...)
 	for _, l := range s.fillings() {
-		v.add(Filling, shadow(l, v.Plane)...)
+		v.add(Filling, v.shadow(l)...)
 	}
 	for _, l := range s.Cavity.Caries() {
-		v.add(Lesion, shadow(l, v.Plane)...)
+		v.add(Lesion, v.shadow(l)...)
 	}
 	for _, line := range s.Cavity.Sealed {
 		v.add(Seal, v.outsideMargin(s, line)...)
@@ -122,6 +119,12 @@ func planView(s Subject) View {
 		v.add(Bite, ring(solid.Point2{X: mesialRight * c.X, Y: facialUp * c.Y}))
 	}
 	return v
+}
+
+func isBevel(feature uint16) bool { return feature&cavity.BevelFlag != 0 }
+
+func isOcclusalFloor(feature uint16) bool {
+	return feature == cavity.Floor || feature == cavity.Excavation || feature == cavity.GingivalFloor
 }
 
 // outsideMargin is what of a line on the tooth was not cut away.
@@ -170,74 +173,22 @@ func (v *View) addNeighbours(s Subject) {
 		if n == nil || !slices.Contains(s.Cavity.Boxes, side) {
 			continue
 		}
-		v.add(Neighbour, clipped(v.outline(n), v.Bounds)...)
+		v.addNeighbour(n)
 	}
 }
 
-// outline is a neighbour seen along the view's direction.
-func (v *View) outline(n *anatomy.Neighbour) []solid.Polyline {
-	const step = 0.12 // mm
-	mesh := n.Turning().Uncut().Mesh()
-	b := Bounds{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
-	seen := make([]solid.Point2, len(mesh.Vertices))
-	for k, q := range mesh.Vertices {
-		p := v.Plane.Project(n.Into(q))
-		seen[k] = p
-		b.MinX, b.MinY = min(b.MinX, p.X), min(b.MinY, p.Y)
-		b.MaxX, b.MaxY = max(b.MaxX, p.X), max(b.MaxY, p.Y)
-	}
-	const around = 0.3 // mm
-	covered := solid.NewSheet(b.MinX-around, b.MinY-around, b.MaxX+around, b.MaxY+around, step)
-	for k := range covered.Values {
-		covered.Values[k] = 1
-	}
-	for _, t := range mesh.Triangles {
-		cover(covered, seen[t[0]], seen[t[1]], seen[t[2]])
-	}
-	return covered.Blur(step).Contours(0)
-}
-
-// cover marks the samples inside a triangle.
-func cover(sheet *solid.Sheet, a, b, c solid.Point2) {
-	area := (b.X-a.X)*(c.Y-a.Y) - (c.X-a.X)*(b.Y-a.Y)
-	if math.Abs(area) < 1e-12 {
-		return
-	}
-	at := func(v, origin float64) int { return int(math.Ceil((v - origin) / sheet.H)) }
-	for j := at(min(a.Y, b.Y, c.Y), sheet.Y0); j < at(max(a.Y, b.Y, c.Y), sheet.Y0); j++ {
-		for i := at(min(a.X, b.X, c.X), sheet.X0); i < at(max(a.X, b.X, c.X), sheet.X0); i++ {
-			x, y := sheet.X0+float64(i)*sheet.H, sheet.Y0+float64(j)*sheet.H
-			u := ((b.X-x)*(c.Y-y) - (c.X-x)*(b.Y-y)) / area
-			w := ((c.X-x)*(a.Y-y) - (a.X-x)*(c.Y-y)) / area
-			if u >= 0 && w >= 0 && u+w <= 1 {
-				sheet.Values[j*sheet.NX+i] = -1
-			}
-		}
-	}
+// addNeighbour outlines a tooth beside, as far as it comes into the view.
+func (v *View) addNeighbour(n *anatomy.Neighbour) {
+	v.add(Neighbour, clipped(v.projected(n.Outline(v.sight())), v.Bounds)...)
 }
 
 // clipped cuts lines off at the bounds, leaving them open there.
 func clipped(lines []solid.Polyline, b Bounds) []solid.Polyline {
 	var out []solid.Polyline
 	for _, line := range lines {
-		var run solid.Polyline
-		points := line.Points
-		if line.Closed && len(points) > 0 {
-			points = append(slices.Clone(points), points[0])
-		}
-		for _, p := range points {
-			if p.X >= b.MinX && p.X <= b.MaxX && p.Y >= b.MinY && p.Y <= b.MaxY {
-				run.Points = append(run.Points, p)
-				continue
-			}
-			if len(run.Points) > 1 {
-				out = append(out, run)
-			}
-			run = solid.Polyline{}
-		}
-		if len(run.Points) > 1 {
-			out = append(out, run)
-		}
+		out = append(out, line.Runs(func(p solid.Point2) bool {
+			return p.X >= b.MinX && p.X <= b.MaxX && p.Y >= b.MinY && p.Y <= b.MaxY
+		})...)
 	}
 	return out
 }
@@ -352,8 +303,8 @@ func (v *View) cutTooth(s Subject, blank *solid.Sheet) {
 func (v *View) cut(l solid.Tool, step float64) []solid.Polyline {
 	low, high := v.extent(l.Bounds())
 	const around = 0.2 // mm
-	return solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).
-		Fill(func(x, y float64) float64 { return l.Distance(v.Plane.At(x, y)) }).Contours(0)
+	return even(solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step).
+		Fill(func(x, y float64) float64 { return l.Distance(v.Plane.At(x, y)) }).Contours(0))
 }
 
 // extent is the rectangle of the view that a box takes.
@@ -373,41 +324,58 @@ const besideRoom = 0.8
 // tissues cuts the tooth and its tissues by the view's plane; prepared gives
 // the distance to the cut solid from that to the uncut one.
 func (v *View) tissues(m *anatomy.Model, blank *solid.Sheet, prepared func(p r3.Vec, surface float64) float64) {
-	uncut, cut, dentin, pulp := blank.Like(), blank.Like(), blank.Like(), blank.Like()
+	surface := func(p r3.Vec) float64 {
+		d := m.Surface.Distance(p)
+		if math.Abs(d) < 2*sectionStep { // where the outline passes, draw the shape itself
+			return m.SurfaceShape(p)
+		}
+		return d
+	}
+	left := func(p r3.Vec) float64 { return prepared(p, surface(p)) }
+	dentin := func(p r3.Vec, left float64) float64 { return max(m.Dentin().Distance(p), left) }
+	pulp := func(p r3.Vec, left float64) float64 {
+		d := max(m.Pulp().Distance(p), left)
+		if d < airBand { // the shape itself is costly
+			d = max(m.PulpShape(p), left)
+		}
+		return d
+	}
+	sampled := [4]*solid.Sheet{blank.Like(), blank.Like(), blank.Like(), blank.Like()}
 	blank.Each(func(n int, x, y float64) {
 		p := v.Plane.At(x, y)
-		surface := m.Surface.Distance(p)
-		if math.Abs(surface) < 2*sectionStep { // where the outline passes, draw the shape itself
-			surface = m.SurfaceShape(p)
+		outer := surface(p)
+		cut := prepared(p, outer)
+		values := [4]float64{outer, cut, outer, outer}
+		if outer < airBand { // else there is no tissue to tell apart
+			values[2], values[3] = dentin(p, cut), pulp(p, cut)
 		}
-		left := prepared(p, surface)
-		uncut.Values[n], cut.Values[n] = float32(surface), float32(left)
-		if surface >= airBand { // no tissue to tell apart
-			dentin.Values[n], pulp.Values[n] = float32(surface), float32(surface)
-			return
-		}
-		dentin.Values[n] = float32(max(m.Dentin().Distance(p), left))
-		pulp.Values[n] = float32(max(m.Pulp().Distance(p), left))
-		if pulp.Values[n] < airBand { // the shape itself is costly
-			pulp.Values[n] = float32(max(m.PulpShape(p), left))
+		for k, d := range values {
+			sampled[k].Values[n] = float32(d)
 		}
 	})
-	v.add(Uncut, uncut.Contours(0)...)
-	v.add(Enamel, solidArea(blank, cut)...)
-	v.add(Dentin, solidArea(blank, dentin)...)
-	v.add(Pulp, solidArea(blank, pulp)...)
+	v.add(Uncut, traced(sampled[0].Contours(0), v.across(surface))...)
+	v.add(Enamel, v.solidArea(sampled[1], left)...)
+	v.add(Dentin, v.solidArea(sampled[2], func(p r3.Vec) float64 { return dentin(p, left(p)) })...)
+	v.add(Pulp, v.solidArea(sampled[3], func(p r3.Vec) float64 { return pulp(p, left(p)) })...)
 }
 
-// solidArea contours a field as closed areas: where the solid runs off the
-// sheet, the border closes it.
-func solidArea(blank, field *solid.Sheet) []solid.Polyline {
-	closed := blank.Like()
-	copy(closed.Values, field.Values)
-	for i := range closed.NX {
-		closed.Values[i] = 1
-		closed.Values[(closed.NY-1)*closed.NX+i] = 1
+// across is a field of space in the view's plane.
+func (v *View) across(field func(r3.Vec) float64) func(solid.Point2) float64 {
+	return func(p solid.Point2) float64 { return field(v.Plane.At(p.X, p.Y)) }
+}
+
+// solidArea contours a field as closed areas, first on its samples: where the
+// solid runs off them, their border closes it.
+func (v *View) solidArea(sampled *solid.Sheet, field func(r3.Vec) float64) []solid.Polyline {
+	s := sampled
+	for i := range s.NX {
+		s.Values[i] = 1
+		s.Values[(s.NY-1)*s.NX+i] = 1
 	}
-	return closed.Contours(0)
+	low, high := s.Y0+s.H/2, s.Y0+(float64(s.NY)-1.5)*s.H
+	return traced(s.Contours(0), func(p solid.Point2) float64 {
+		return max(field(v.Plane.At(p.X, p.Y)), low-p.Y, p.Y-high)
+	})
 }
 
 func (v *View) add(kind string, lines ...solid.Polyline) {
@@ -416,48 +384,63 @@ func (v *View) add(kind string, lines ...solid.Polyline) {
 	}
 }
 
-// loops projects the borders of a set of triangles.
-func (v *View) loops(mesh *solid.Mesh, inside func(int) bool) []solid.Polyline {
-	var lines []solid.Polyline
-	for _, loop := range mesh.Boundary(inside) {
-		if len(loop) < 12 { // specks where labels meet
-			continue
-		}
-		line := solid.Polyline{Closed: true}
-		for _, n := range loop {
-			line.Points = append(line.Points, v.Plane.Project(mesh.Vertices[n]))
-		}
-		lines = append(lines, line)
-	}
-	return lines
+// shadow is the outline of a solid seen along the view's lines of sight.
+func (v *View) shadow(l solid.Tool) []solid.Polyline {
+	const around = 0.2 // mm
+	low, high := v.extent(l.Bounds())
+	seen := newPiercing(l, v.Plane)
+	rough := solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, curveStep).
+		Fill(func(x, y float64) float64 { d, _ := seen.roughly(solid.Point2{X: x, Y: y}); return d }).Contours(0)
+	return even(traced(rough, seen.least))
 }
 
-// borders are loops between surfaces that flow into each other: where one ends
-// is known to a facet only, so their steps are smoothed out.
-func (v *View) borders(mesh *solid.Mesh, inside func(int) bool) []solid.Polyline {
-	const step, rounds = 0.05, 8 // mm; about a tenth of a millimetre is smoothed
-	lines := v.loops(mesh, inside)
-	for n, line := range lines {
-		lines[n] = line.Resample(step).Smoothed(rounds)
-	}
-	return lines
+// piercing runs lines of sight through a solid.
+type piercing struct {
+	solid.Tool
+	plane     solid.Plane
+	sight     r3.Vec
+	near, far float64 // mm from the plane along the sight that the solid takes up
 }
 
-// shadow is the outline of a solid seen along the bur.
-func shadow(l solid.Tool, plane solid.Plane) []solid.Polyline {
-	b := l.Bounds()
-	axis := r3.Cross(plane.U, plane.V)
-	centre := plane.Project(r3.Scale(0.5, r3.Add(b.Min, b.Max)))
-	size := r3.Sub(b.Max, b.Min)
-	half := math.Hypot(size.X, size.Y)/2 + 0.2
-	const step, rise = 0.1, 0.4 // mm
-	return solid.NewSheet(centre.X-half, centre.Y-half, centre.X+half, centre.Y+half, step).Fill(func(x, y float64) float64 {
-		least := math.Inf(1)
-		for h := -3.5; h <= 1.5; h += rise {
-			least = min(least, l.Distance(r3.Add(plane.At(x, y), r3.Scale(h, axis))))
+func newPiercing(l solid.Tool, plane solid.Plane) piercing {
+	p := piercing{l, plane, r3.Cross(plane.U, plane.V), math.Inf(1), math.Inf(-1)}
+	for _, corner := range solid.Corners(l.Bounds()) {
+		at := r3.Dot(r3.Sub(corner, plane.Origin), p.sight)
+		p.near, p.far = min(p.near, at), max(p.far, at)
+	}
+	return p
+}
+
+const piercingStep = 0.3 // mm
+
+// roughly is the least distance to the solid along the line of sight through a place,
+// to a step, and where it lies.
+func (p piercing) roughly(at solid.Point2) (least, where float64) {
+	least = math.Inf(1)
+	for h := p.near; h < p.far+piercingStep; h += piercingStep {
+		if d := p.distance(at, h); d < least {
+			least, where = d, h
 		}
-		return least
-	}).Contours(0)
+	}
+	return least, where
+}
+
+// least is the least distance to the solid along the line of sight through a place.
+func (p piercing) least(at solid.Point2) float64 {
+	const enough = 0.01 // mm
+	best, where := p.roughly(at)
+	for half := piercingStep / 2; half > enough; half /= 2 {
+		for _, h := range [2]float64{where - half, where + half} {
+			if d := p.distance(at, h); d < best {
+				best, where = d, h
+			}
+		}
+	}
+	return best
+}
+
+func (p piercing) distance(at solid.Point2, h float64) float64 {
+	return p.Distance(r3.Add(p.plane.At(at.X, at.Y), r3.Scale(h, p.sight)))
 }
 
 func turned(line solid.Polyline, x, y float64) solid.Polyline {

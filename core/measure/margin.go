@@ -21,6 +21,17 @@ type Margin struct {
 	loops  []marginLoop
 }
 
+// Loops are the closed curves of the margin, in the tooth frame.
+func (m *Margin) Loops() [][]r3.Vec {
+	curves := make([][]r3.Vec, len(m.loops))
+	for n, l := range m.loops {
+		for _, p := range l.points {
+			curves[n] = append(curves[n], p.At)
+		}
+	}
+	return curves
+}
+
 // marginLoop is one closed curve of the margin.
 type marginLoop struct {
 	points []MarginPoint

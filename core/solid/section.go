@@ -2,6 +2,7 @@ package solid
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -225,6 +226,57 @@ func (l Polyline) Contains(p Point2) bool {
 		}
 	}
 	return inside
+}
+
+// Runs are the parts of the polyline whose points keep accepts, left open where
+// it is cut; a closed line that is kept whole stays closed.
+func (l Polyline) Runs(keep func(Point2) bool) []Polyline {
+	n := len(l.Points)
+	first := 0 // so that no run is cut in two where a closed line begins
+	if l.Closed {
+		for first < n && keep(l.Points[first]) {
+			first++
+		}
+		if first == n && n > 0 {
+			return []Polyline{{Points: slices.Clone(l.Points), Closed: true}}
+		}
+	}
+	var runs []Polyline
+	var run Polyline
+	end := func() {
+		if len(run.Points) > 1 {
+			runs = append(runs, run)
+		}
+		run = Polyline{}
+	}
+	for k := range n {
+		p := l.Points[(first+k)%n]
+		if !keep(p) {
+			end()
+			continue
+		}
+		run.Points = append(run.Points, p)
+	}
+	end()
+	return runs
+}
+
+// Away is how far (mm) a place lies from the polyline.
+func (l Polyline) Away(p Point2) float64 {
+	least := math.Inf(1)
+	for n, a := range l.Points {
+		if n == len(l.Points)-1 && !l.Closed {
+			break
+		}
+		b := l.Points[(n+1)%len(l.Points)]
+		x, y := b.X-a.X, b.Y-a.Y
+		share := 0.0
+		if d := x*x + y*y; d > 0 {
+			share = min(max(((p.X-a.X)*x+(p.Y-a.Y)*y)/d, 0), 1)
+		}
+		least = min(least, math.Hypot(p.X-a.X-share*x, p.Y-a.Y-share*y))
+	}
+	return least
 }
 
 // Largest picks the closed line with the greatest area.

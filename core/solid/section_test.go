@@ -127,3 +127,19 @@ func TestRootAlong(t *testing.T) {
 		t.Error("found a surface where there is none")
 	}
 }
+
+func TestRunsAreThePartsThatAreKept(t *testing.T) {
+	square := Polyline{Closed: true, Points: []Point2{{0, 0}, {1, 0}, {1, 1}, {0, 1}}}
+	if whole := square.Runs(func(Point2) bool { return true }); len(whole) != 1 || !whole[0].Closed {
+		t.Errorf("kept whole: %v", whole)
+	}
+	// What is kept runs over the place where the line begins.
+	low := square.Runs(func(p Point2) bool { return p.X < 0.5 })
+	if len(low) != 1 || low[0].Closed || len(low[0].Points) != 2 || low[0].Points[0] != (Point2{0, 1}) {
+		t.Errorf("kept in part: %v", low)
+	}
+	open := Polyline{Points: []Point2{{0, 0}, {1, 0}, {2, 0}, {3, 0}, {4, 0}}}
+	if parts := open.Runs(func(p Point2) bool { return p.X != 2 }); len(parts) != 2 {
+		t.Errorf("cut in the middle: %v", parts)
+	}
+}
