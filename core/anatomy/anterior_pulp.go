@@ -8,13 +8,15 @@ import (
 	"obturon/core/solid"
 )
 
-// pulpWedge is the chamber of an anterior tooth: an oval canal that flattens
-// towards the incisal edge, half-way between the labial and lingual dentin.
-type pulpWedge struct {
+// anteriorChamber is the chamber of an anterior tooth: an oval canal that flattens
+// and fans out towards the incisal edge, half-way between the labial and lingual
+// dentin, and ends in a roof that rises into the horns.
+type anteriorChamber struct {
 	halfX, halfY float64 // at the cervical line, mm
-	roof         float64 // height of its end, mm
-	body         *body
+	roof         float64 // height of its end between the horns, mm
+	fan          float64 // by which it widens towards the edge, a share
 	centreY      func(z float64) float64
+	summits      summits
 }
 
 func newAnteriorPulp(s *shape, k float64) *pulpChamber {
@@ -29,43 +31,66 @@ func newAnteriorPulp(s *shape, k float64) *pulpChamber {
 	}
 	top := c.Height - edgeToHorn - 2*(1-k)
 	cover := enamelCover{c}
-	centre := func(z float64) float64 {
+	between := func(z float64) float64 { // the labial and the lingual junction
 		at := s.body.section(z)
 		labial, lingual := cover.lateral(0, 1, z), cover.lateral(0, -1, z)
 		return (at.buccal - labial - at.lingual + lingual + c.lingualFossa(0, -1, z)) / 2
 	}
+	const apart, blur = 0.4, 0.7 // mm
+	var heights, middles []float64
+	for z := rootStub - 1; z < top+2; z += apart {
+		heights, middles = append(heights, z), append(middles, between(z))
+	}
+	centre := newProfile(blur, heights, middles).at
 	// Shares of the tooth's cervical width that the pulp takes up: cross-sections in
 	// dental anatomy atlases show about a third mesiodistally, a quarter labiolingually.
-	const shareX, shareY = 0.30, 0.22
-	w := &pulpWedge{
+	// Primary pulps are larger in their teeth.
+	shareX, shareY := 0.30, 0.203
+	if c.Primary {
+		shareX, shareY = 0.34, 0.27
+	}
+	// mm from the horns down to the roof between them, and their width as a share of
+	// the chamber's: a single horn tapers longer.
+	sag, width := 0.6, 0.6
+	w := &anteriorChamber{
 		halfX: shareX * c.CervicalMesiodistal / 2 * k, halfY: shareY * c.CervicalBuccolingual / 2 * k,
-		roof: top - 0.35, body: s.body, centreY: centre,
+		fan: 0.1, centreY: centre,
 	}
-	p := &pulpChamber{c: c, lean: s.lean, halfX: w.halfX, halfY: w.halfY, centreY: centre(0), roof: w.roof, k: k, wedge: w}
+	if len(c.PulpHorns) == 1 {
+		sag, width, w.fan = 1.5, 1.1, -0.2
+	}
+	w.roof = top - sag
+	p := &pulpChamber{lean: s.lean, body: w}
 	for _, h := range c.PulpHorns {
-		tip := r3.Vec{X: clamp(c.x(h.X), 1.15*w.halfX), Z: top - hornTip}
-		tip.Y = centre(tip.Z)
-		base := r3.Vec{X: 0.7 * tip.X, Y: centre(top - 2), Z: top - 2}
-		p.horns = append(p.horns, roundCone{base, tip, math.Min(0.4*k, w.halfY), hornTip})
-		p.names = append(p.names, h.Name)
+		tip := r3.Vec{X: clamp(c.x(h.X), 0.95*w.halfX), Y: centre(top), Z: top}
+		p.horns = append(p.horns, pulpHorn{h.Name, tip})
 	}
-	end := rootStub - 1.0
-	p.canals = []roundCone{{r3.Vec{Y: centre(0), Z: -1}, r3.Vec{Y: centre(0), Z: end}, 0.9 * math.Min(w.halfX, w.halfY), 0.7 * math.Min(w.halfX, w.halfY)}}
+	w.summits = newSummits(p.horns, w.roof, math.Max(width*w.halfX, 0.22))
 	return p
 }
 
-func (w *pulpWedge) field(at r3.Vec) float64 {
+func (w *anteriorChamber) field(at r3.Vec) float64 {
 	// From the cervix up it thins labiolingually, into the root it thins all round.
-	up := math.Min(math.Max(at.Z/w.roof, 0), 1)
-	down := math.Min(math.Max(-at.Z/8, 0), 1)
-	halfX := w.halfX * (1 - 0.15*up) * (1 - 0.4*down)
-	halfY := w.halfY * (1 - 0.7*up) * (1 - 0.3*down)
-	u, v := at.X/halfX, (at.Y-w.centreY(at.Z))/halfY
-	f := math.Sqrt(u*u + v*v)
+	up := solid.Smoothstep(0, 1, at.Z/w.roof)
+	down := solid.Smoothstep(0, 1, -at.Z/8)
+	halfX := w.halfX * (1 + w.fan*up) * (1 - 0.4*down)
+	halfY := w.halfY * (1 - 0.32*up) * (1 - 0.3*down)
+	const n = 2.4 // of the superellipse: blunter at its ends than an ellipse
+	u, v := math.Abs(at.X)/halfX, math.Abs(at.Y-w.centreY(at.Z))/halfY
+	f := math.Pow(math.Pow(u, n)+math.Pow(v, n), 1/n)
 	side := (f - 1) * math.Min(halfX, halfY)
 	if f > 0.3 {
-		gu, gv := u/halfX, v/halfY
-		side = (f - 1) * f / math.Sqrt(gu*gu+gv*gv)
+		side = (f - 1) / math.Hypot(math.Pow(u/f, n-1)/halfX, math.Pow(v/f, n-1)/halfY)
 	}
-	return solid.SmoothMax(side, at.Z-w.roof, 0.5)
+	// Rounded further than to its middle, it would end in a crest.
+	return solid.SmoothMax(side, w.roofAbove(at), 0.95*halfY)
+}
+
+// roofAbove is how far a place lies over the roof. Only mesiodistally does the roof
+// fall away from its horns.
+func (w *anteriorChamber) roofAbove(at r3.Vec) float64 {
+	if len(w.summits.places) > 0 {
+		at.Y = w.summits.places[0].Y
+	}
+	return w.summits.above(at)
 }

@@ -116,7 +116,7 @@ func (a *Aspect) Covers(p solid.Point2) bool {
 // point; ok is false where that misses the tooth.
 func (a *Aspect) Seen(through r3.Vec) (at r3.Vec, ok bool) {
 	const above, below = 0.1, 0.35 // mm
-	const falls = 6.0               // mm, at the outline, where the surface falls away
+	const falls = 6.0              // mm, at the outline, where the surface falls away
 	p := a.plane.Project(through)
 	far, near, ok := a.depthsAround(p)
 	if !ok {

@@ -133,16 +133,16 @@ func (z *Zone) cut(at *Place, aside, enamel, most float64) (deep, slope float64)
 }
 
 // mostScallop is by how much a scalloped margin reaches past its mean.
-const mostScallop = 1.32
+const mostScallop = 1.08
 
 // ScallopedZone waves a zone's reach along a direction, irregularly, so that no
 // straight line of light betrays the margin.
 func ScallopedZone(z Zone, along r3.Vec) Zone {
-	const wave, second = 2.3, 1.27 // mm
+	const wave, second = 2.1, 1.27 // mm
 	whole := z.share
 	z.share = func(foot, normal r3.Vec) float64 {
 		t := r3.Dot(foot, along)
-		return whole(foot, normal) * (1 + 0.22*math.Sin(2*math.Pi*t/wave) + 0.1*math.Sin(2*math.Pi*t/second+1))
+		return whole(foot, normal) * (1 + 0.06*math.Sin(2*math.Pi*t/wave) + 0.02*math.Sin(2*math.Pi*t/second+1))
 	}
 	return z
 }

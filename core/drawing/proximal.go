@@ -50,7 +50,7 @@ func proximal(s Subject, side notation.Side) View {
 			}
 		}
 	}
-	v.add(CervicalLine, v.along(m.CervicalLine(), here)...)
+	v.addCervicalLine(m, here)
 	v.add(Gingiva, v.along(m.GingivalLine(anatomy.GingivaAt(m.AgeYears)), here)...)
 	v.showRoot(0.5)
 	if n := s.Neighbours[side]; n != nil {
@@ -111,6 +111,13 @@ func (v *View) along(line []r3.Vec, here func(r3.Vec) bool) []solid.Polyline {
 	return out
 }
 
+// addCervicalLine draws the near side of the cervical line, and the root under it.
+func (v *View) addCervicalLine(m *anatomy.Model, here func(r3.Vec) bool) {
+	line := v.along(m.CervicalLine(), here)
+	v.add(CervicalLine, line...)
+	v.addRoot(line)
+}
+
 // contactArea draws where the neighbour touches.
 func (v *View) contactArea(c anatomy.Contact) solid.Polyline {
 	const points = 32
@@ -125,12 +132,19 @@ func (v *View) contactArea(c anatomy.Contact) solid.Polyline {
 
 // cropped ends closed lines at a height.
 func cropped(lines []solid.Polyline, low float64) []solid.Polyline {
-	out := make([]solid.Polyline, len(lines))
-	for k, line := range lines {
-		out[k].Closed = line.Closed
-		for _, p := range line.Points {
-			out[k].Points = append(out[k].Points, solid.Point2{X: p.X, Y: max(p.Y, low)})
+	out := make([]solid.Polyline, 0, len(lines))
+	for _, line := range lines {
+		kept := solid.Polyline{Closed: line.Closed}
+		for k, p := range line.Points {
+			q := line.Points[(k+1)%len(line.Points)]
+			if p.Y >= low {
+				kept.Points = append(kept.Points, p)
+			}
+			if (p.Y >= low) != (q.Y >= low) {
+				kept.Points = append(kept.Points, solid.Point2{X: p.X + (q.X-p.X)*(low-p.Y)/(q.Y-p.Y), Y: low})
+			}
 		}
+		out = append(out, kept)
 	}
 	return out
 }

@@ -74,8 +74,10 @@ func (v *View) showRoot(margin float64) {
 	v.fit(margin)
 	v.Bounds.MinY = max(v.Bounds.MinY, v.Plane.Project(r3.Vec{Z: -root}).Y)
 	for k := range v.Layers {
-		if v.Layers[k].Kind == Crown {
+		if kind := v.Layers[k].Kind; kind == Crown || kind == Root {
 			v.Layers[k].Lines = cropped(v.Layers[k].Lines, v.Bounds.MinY)
+		} else if kind == Relief || kind == Crest {
+			v.Layers[k].Lines = clipped(v.Layers[k].Lines, v.Bounds)
 		}
 	}
 }
@@ -84,7 +86,7 @@ func (v *View) showRoot(margin float64) {
 // to be placed on.
 func SurfaceChart(m *anatomy.Model, facial bool) View {
 	v, out := upright(m, facial)
-	v.add(CervicalLine, v.along(m.CervicalLine(), func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })...)
+	v.addCervicalLine(m, func(p r3.Vec) bool { return r3.Dot(p, out) > 0 })
 	v.showRoot(1.5)
 	return v
 }
@@ -105,7 +107,7 @@ func (s Subject) seenFrom(facial bool) View {
 		v.add(Lesion, v.shadow(l)...)
 	}
 	here := func(p r3.Vec) bool { return r3.Dot(p, out) > 0 }
-	v.add(CervicalLine, v.along(m.CervicalLine(), here)...)
+	v.addCervicalLine(m, here)
 	v.add(Gingiva, v.along(s.Gingival(), here)...)
 	v.showRoot(0.5)
 	for _, n := range s.Neighbours {

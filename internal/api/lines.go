@@ -11,7 +11,7 @@ import (
 
 // withoutLoss (mm) is how far a line may run off the points that are left out of
 // it: a tenth of what a screen shows.
-const withoutLoss = 0.003
+const withoutLoss = 0.0045
 
 // lineAnswer packs a line for the wire: the points that shape it, as steps.
 func lineAnswer(points []solid.Point2, closed bool) Line {

@@ -30,7 +30,7 @@ func TestLinesKeepTheirShapeOnTheWire(t *testing.T) {
 			drawn = append(drawn, solid.Point2{X: x, Y: y})
 		}
 		for _, p := range k.points {
-			if off := distanceToLine(p, drawn); off > 0.005 {
+			if off := distanceToLine(p, drawn); off > 0.0055 {
 				t.Errorf("%s: %v lies %.4f mm off the line", name, p, off)
 			}
 		}

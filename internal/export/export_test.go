@@ -139,8 +139,8 @@ func unpack(t *testing.T, web *WebMesh) unpacked {
 }
 
 func TestWebMeshUnpacks(t *testing.T) {
-	mesh := planned.Turning
-	web := NewWebMesh(planned, mesh)
+	mesh := parted(planned, planned.Turning)
+	web := NewWebMesh(planned, planned.Turning)
 	got := unpack(t, web)
 	seen := map[byte]int{}
 	for n, tri := range got.triangles {

@@ -41,11 +41,13 @@ type stroke struct {
 
 var layerInk = map[string]stroke{
 	drawing.Crown:        {fill: color.RGBA{0xf1, 0xf3, 0xf4, 0xff}, line: ink, width: 0.3},
+	drawing.Root:         {fill: color.RGBA{0xf3, 0xeb, 0xd6, 0xff}, line: ink, width: 0.3},
+	drawing.Crest:        {line: faintInk, width: 0.2},
 	drawing.Relief:       {line: hairline, width: 0.1},
 	drawing.Bite:         {line: color.RGBA{0x9b, 0x4d, 0x1f, 0xff}, width: 0.3},
 	drawing.Neighbour:    {line: faintInk, width: 0.2},
 	drawing.Contact:      {line: faintInk, width: 0.15, dashes: []float64{0.5, 0.5}},
-	drawing.CervicalLine: {line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.2, dashes: []float64{0.3, 0.6}},
+	drawing.CervicalLine: {line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.3},
 	drawing.Gingiva:      {line: color.RGBA{0x8d, 0x4f, 0x4b, 0xff}, width: 0.25, dashes: []float64{1.4, 0.6}},
 	drawing.Uncut:        {line: faintInk, width: 0.15, dashes: []float64{1, 0.8}},
 	drawing.Enamel:       {fill: color.RGBA{0xe6, 0xec, 0xf0, 0xff}, line: ink, width: 0.3},

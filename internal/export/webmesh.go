@@ -57,12 +57,15 @@ var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1, 3}
 
 // NewWebMesh packs the prepared tooth. The mesh is one of the result's.
 func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
+	m = parted(r, m)
 	return packMesh(r.Model, m, screenLabels(r, m))
 }
 
 // NewToothMesh packs the surface of a sound tooth; the mesh is one of its own.
 func NewToothMesh(model *anatomy.Model, m *solid.Mesh) *WebMesh {
-	return packMesh(model, m, screenLabels(&plan.Result{Model: model}, m))
+	r := &plan.Result{Model: model}
+	m = parted(r, m)
+	return packMesh(model, m, screenLabels(r, m))
 }
 
 // NewTissueMesh packs a tissue inside the tooth, all of one label.
@@ -158,24 +161,25 @@ func octahedral(d r3.Vec) [2]float64 {
 	return [2]float64{x, y}
 }
 
+// lesionUnder (mm) is how deep under a cut surface a lesion is looked for.
+const lesionUnder = 0.03
+
 // screenLabels names every triangle by what a dentist sees there.
 func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 	labels := make([]uint8, len(m.Triangles))
-	const under, rootOnly = 0.03, -0.5 // mm below the surface, where the tissue is read; mm below which no enamel reaches
 	for n, feature := range m.Labels {
 		at := m.Centroid(n)
 		if feature == 0 && at.Z < rootOnly {
 			labels[n] = RootSurface
 			continue
 		}
-		inside := r3.Sub(at, r3.Scale(under, m.Normal(n)))
-		dentin := r.Model.Dentin().Distance(inside) < 0
+		dentin := tissueBorder(r.Model, feature)(at) < 0
 		switch {
 		case feature == 0 && dentin:
 			labels[n] = RootSurface
 		case feature == 0:
 			labels[n] = OuterEnamel
-		case insideLesion(r, inside):
+		case insideLesion(r, r3.Sub(at, r3.Scale(lesionUnder, m.Normal(n)))):
 			labels[n] = LesionLeft
 		case feature == cavity.Floor || feature == cavity.Excavation:
 			labels[n] = CavityFloor

@@ -7,6 +7,10 @@ const shortcuts: [string, string][] = [
   ["Arrow keys", "Change the dimension in hand by 0.1 mm or 1°"],
   ["Shift with arrow", "By 0.5 mm or 5°"],
   ["Backspace", "Back to the proposal"],
+  ["N", "Names on the tags, on or off"],
+  ["1 to 6", "The cut tooth from occlusal, facial, lingual, mesial, distal, in the mirror"],
+  ["+ − 0", "Closer, further away, and back to the first view"],
+  ["Arrow keys in the strip", "From step to step; Enter opens one"],
   ["Ctrl Z", "Undo"],
   ["Ctrl Shift Z", "Redo"],
 ];

@@ -1,7 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Schema } from "@/api/client";
 import { type Verdict, VerdictShape, verdictNames } from "@/ui/VerdictMark";
-import { formatValue, pair } from "./geometry";
+import { formatValue, type Pair, pair } from "./geometry";
+import type { LabelBox } from "./labels";
 
 interface Props {
   tag: Schema["Tag"];
@@ -10,24 +11,26 @@ interface Props {
   dimension?: Schema["Dimension"];
   lit: boolean;
   scale: number; // pixels a millimetre
+  label: LabelBox;
+  /** Where the leader meets the label, in the view. */
+  labelAt: Pair;
   onHover: (on: boolean) => void;
   onSelect: () => void;
   /** A new value, or undefined for the proposal. */
   onChange: (value: number | undefined) => void;
 }
 
-const labelWidth = 72; // pixels
-const labelHeight = 22;
 const dragStep = 0.05; // mm; degrees move in halves
 
 /** A dimension line whose label is its handle: drag it, or use the arrow keys. */
-export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onSelect, onChange }: Props) {
+export function DimensionTag(props: Props) {
+  const { tag, verdict, dimension, lit, scale, label, onHover, onSelect, onChange } = props;
   const drag = useRef<{ x: number; y: number; value: number } | null>(null);
   const px = 1 / scale;
   const [x1, y1] = pair(tag.from);
   const [x2, y2] = pair(tag.to);
   const [hx, hy] = pair(tag.handle);
-  const [lx, ly] = pair(tag.label_at);
+  const [lx, ly] = props.labelAt;
   const angle = tag.unit === "deg";
   const tone = dimension ? "var(--accent)" : "var(--soft)";
   const length = Math.hypot(x2 - x1, y2 - y1) || 1;
@@ -43,12 +46,11 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
   }
 
   function onKeyDown(event: KeyboardEvent) {
-    if (!dimension) return;
     const step = (event.shiftKey ? 0.5 : 0.1) * (angle ? 10 : 1);
     const grow = event.key === "ArrowUp" || event.key === "ArrowRight";
     const shrink = event.key === "ArrowDown" || event.key === "ArrowLeft";
-    if (grow || shrink) set(dimension.value + (grow ? step : -step));
-    else if (event.key === "Backspace" || event.key === "Delete") onChange(undefined);
+    if (dimension && (grow || shrink)) set(dimension.value + (grow ? step : -step));
+    else if (dimension && (event.key === "Backspace" || event.key === "Delete")) onChange(undefined);
     else if (event.key === "Enter" || event.key === " ") onSelect();
     else return;
     event.preventDefault();
@@ -68,7 +70,9 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
     set(drag.current.value + along * tag.gain);
   }
 
-  const name = dimension ? dimension.label : tag.label;
+  const name = dimension
+    ? dimension.label
+    : `${tag.label}: ${formatValue(tag.value, tag.unit)}, ${verdictNames[verdict]}`;
   const focusable = dimension
     ? {
         tabIndex: 0,
@@ -78,7 +82,10 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
         "aria-valuemax": dimension.max,
         "aria-valuetext": `${formatValue(dimension.value, dimension.unit)}, measured ${formatValue(tag.value, tag.unit)}, ${verdictNames[verdict]}`,
       }
-    : { role: "img" };
+    : {
+        tabIndex: 0,
+        role: "button",
+      };
 
   return (
     <g>
@@ -89,7 +96,7 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
         fill="none"
       />
       <path d={`M${hx} ${-hy}L${lx} ${-ly}`} stroke={tone} strokeWidth={0.9 * px} opacity={0.7} />
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: a slider when it moves a dimension, an image otherwise */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a slider when it moves a dimension, a button otherwise */}
       <g
         {...focusable}
         aria-label={name}
@@ -102,27 +109,33 @@ export function DimensionTag({ tag, verdict, dimension, lit, scale, onHover, onS
           drag.current = null;
         }}
         onPointerEnter={() => onHover(true)}
-        onPointerLeave={() => onHover(false)}
+        onPointerLeave={(event) => {
+          if (document.activeElement !== event.currentTarget) onHover(false);
+        }}
         onFocus={() => onHover(true)}
         onBlur={() => onHover(false)}
         style={{ cursor: dimension ? "grab" : "default", touchAction: "none" }}
       >
-        <g transform={`translate(${tag.label_right ? 0 : -labelWidth} ${-labelHeight / 2})`}>
+        <g transform={`translate(${tag.label_right ? 0 : -label.width} ${-label.height / 2})`}>
           <rect
-            width={labelWidth}
-            height={labelHeight}
+            width={label.width}
+            height={label.height}
             rx={4}
             fill={lit ? "var(--accent-ground)" : "var(--sheet)"}
             stroke={dimension ? "var(--accent)" : "var(--line)"}
             strokeWidth={dimension && dimension.value !== dimension.proposed ? 2 : 1}
           />
-          <g transform={`translate(12 ${labelHeight / 2})`}>
+          <g transform={"translate(12 11)"}>
             <VerdictShape verdict={verdict} r={5} />
           </g>
           <text x={22} y={15.5} fontSize={13} fill="var(--ink)" className="font-mono">
-            {formatValue(tag.value, angle ? "deg" : "ratio")}
+            {formatValue(tag.value, angle ? "deg" : label.name ? tag.unit : "ratio")}
           </text>
-          <title>{`${name}: ${formatValue(tag.value, tag.unit)} measured`}</title>
+          {label.name && (
+            <text x={8} y={31} fontSize={13} fill="var(--ink)">
+              {label.name}
+            </text>
+          )}
         </g>
       </g>
     </g>

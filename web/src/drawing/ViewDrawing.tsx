@@ -3,6 +3,8 @@ import { checkKey, type Schema } from "@/api/client";
 import { type Verdict, VerdictShape } from "@/ui/VerdictMark";
 import { DimensionTag } from "./DimensionTag";
 import { layerPath, project } from "./geometry";
+import { placeLabels, placeView } from "./labels";
+import { TagNote } from "./TagNote";
 import { layerLook, TissuePatterns } from "./tissues";
 
 interface Props {
@@ -10,12 +12,16 @@ interface Props {
   checks: Schema["Check"][];
   dimensions: Schema["Dimension"][];
   hovered?: string;
+  /** Tags show what they measure, not only how much. */
+  named?: boolean;
   readOnly?: boolean;
   onHover: (check: string | undefined) => void;
   onSelect: (check: string) => void;
   onChange: (dimension: string, value: number | undefined) => void;
   /** Stands in the caption instead of the title. */
   caption?: ReactNode;
+  /** Stands at the end of the caption, before the grid's size. */
+  aside?: ReactNode;
 }
 
 /** One dimensioned view on its millimetre grid. */
@@ -24,15 +30,17 @@ export function ViewDrawing({
   checks,
   dimensions,
   hovered,
+  named = false,
   readOnly,
   onHover,
   onSelect,
   onChange,
   caption,
+  aside,
 }: Props) {
-  const [minX = 0, minY = 0, maxX = 1, maxY = 1] = view.bounds;
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 400, height: 300 });
+  const [inHand, setInHand] = useState<number>();
   useLayoutEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -43,27 +51,31 @@ export function ViewDrawing({
     return () => observer.disconnect();
   }, []);
 
-  // Labels keep their size on screen, so the room beside the view is in pixels.
-  const scale = Math.max(Math.min(size.width / (maxX - minX), size.height / (maxY - minY)), 1);
+  const placed = useMemo(() => placeView(view, size, named), [view, size, named]);
+  const labels = useMemo(() => placeLabels(view, placed, size.height, named), [view, placed, size, named]);
+  const { scale, left, top } = placed;
   const paths = useMemo(
     () => view.layers.map((l) => ({ kind: l.kind, d: layerPath(l.lines) })),
     [view.layers],
   );
   const width = size.width / scale;
   const height = size.height / scale;
-  const left = (minX + maxX - width) / 2;
-  const top = -(minY + maxY + height) / 2;
   const marked = checks.find((c) => checkKey(c) === hovered);
   const spot = marked?.where && project(view, marked.where.point);
   const px = 1 / scale;
+  const shown = inHand;
+  const shownTag = shown === undefined ? undefined : view.tags[shown];
 
   return (
     <figure className="flex min-h-0 min-w-0 flex-col">
       <figcaption className="flex h-6 items-center justify-between gap-3 px-2 pt-1 text-xs text-soft">
         {caption ?? <span className="font-bold text-ink">{view.title}</span>}
-        <span className="shrink-0">1 mm grid</span>
+        <span className="flex shrink-0 items-center gap-3">
+          {aside}
+          <span>1 mm grid</span>
+        </span>
       </figcaption>
-      <div ref={frame} className="min-h-0 flex-1 overflow-hidden">
+      <div ref={frame} className="relative min-h-0 flex-1 overflow-hidden">
         {/* biome-ignore lint/a11y/useSemanticElements: a drawing holds its handles as a group; a fieldset cannot be SVG */}
         <svg
           width={size.width}
@@ -93,7 +105,14 @@ export function ViewDrawing({
               />
             );
           })}
-          <g fontSize={13 * px} fill="var(--soft)">
+          <g
+            fontSize={13 * px}
+            fill="var(--soft)"
+            stroke="var(--sheet)"
+            strokeWidth={4 * px}
+            strokeLinejoin="round"
+            paintOrder="stroke"
+          >
             <text x={left + 6 * px} y={top + height - 26 * px}>
               {view.left}
             </text>
@@ -127,7 +146,12 @@ export function ViewDrawing({
                 dimension={readOnly ? undefined : dimensions.find((d) => d.id === tag.dimension)}
                 lit={hovered === key}
                 scale={scale}
-                onHover={(on) => onHover(on ? key : undefined)}
+                label={labels[n] ?? { x: 0, y: 0, width: 0, height: 0 }}
+                labelAt={[left + (labels[n]?.x ?? 0) / scale, -(top + (labels[n]?.y ?? 0) / scale)]}
+                onHover={(on) => {
+                  onHover(on ? key : undefined);
+                  setInHand(on ? n : undefined);
+                }}
                 onSelect={() => onSelect(key)}
                 onChange={(value) => onChange(tag.dimension, value)}
               />
@@ -159,6 +183,15 @@ export function ViewDrawing({
               );
             })}
         </svg>
+        {shown !== undefined && shownTag && labels[shown] && (
+          <TagNote
+            tag={shownTag}
+            check={checks.find((c) => checkKey(c) === checkKey({ id: shownTag.check, side: shownTag.side }))}
+            dimension={readOnly ? undefined : dimensions.find((d) => d.id === shownTag.dimension)}
+            label={labels[shown]}
+            pane={size}
+          />
+        )}
       </div>
     </figure>
   );
@@ -209,7 +242,9 @@ function ScaleBar({ x, y, px }: { x: number; y: number; px: number }) {
         y={y + 4 * px}
         fontSize={13 * px}
         fill="var(--ink)"
-        stroke="none"
+        stroke="var(--sheet)"
+        strokeWidth={4 * px}
+        paintOrder="stroke"
         className="font-mono"
       >
         {mm} mm

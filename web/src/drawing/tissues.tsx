@@ -1,11 +1,13 @@
 /** Fill and line of each layer; tissues differ by texture as well as tone. */
 export const layerLook: Record<string, { fill?: string; stroke: string; width: number; dash?: string }> = {
   crown: { fill: "url(#enamel)", stroke: "var(--ink)", width: 1.4 },
+  root: { fill: "url(#root-surface)", stroke: "var(--ink)", width: 1.4 },
+  crest: { stroke: "var(--soft)", width: 1.2 },
   relief: { stroke: "var(--relief)", width: 0.7 },
   groove: { stroke: "var(--soft)", width: 1.1 },
   neighbour: { stroke: "var(--soft)", width: 1 },
   bite: { stroke: "var(--warn)", width: 1.6 },
-  cervical_line: { stroke: "var(--dentin-edge)", width: 1.1, dash: "1 3" },
+  cervical_line: { stroke: "var(--dentin-edge)", width: 1.6 },
   gingiva: { stroke: "var(--pulp-edge)", width: 1.3, dash: "7 3" },
   contact: { stroke: "var(--soft)", width: 1, dash: "2 2" },
   uncut: { stroke: "var(--soft)", width: 0.9, dash: "4 3" },
@@ -30,7 +32,11 @@ export function TissuePatterns({ scale }: { scale: number }) {
         <rect width={dots} height={dots} fill="var(--enamel)" />
         <circle cx={dots / 2} cy={dots / 2} r={0.6 / scale} fill="var(--enamel-dot)" />
       </pattern>
-      <Hatch id="lesion" angle={45} apart={hatch} stroke="var(--lesion)" width={1.2 / scale} />
+      <pattern id="root-surface" width={dots} height={dots} patternUnits="userSpaceOnUse">
+        <rect width={dots} height={dots} fill="var(--root)" />
+        <path d={`M${dots / 2} 0V${dots / 2}`} stroke="var(--root-dash)" strokeWidth={1 / scale} />
+      </pattern>
+      <Hatch id="lesion" angle={45} apart={hatch} stroke="var(--lesion)" width={1.2 / scale} tint={0.16} />
       <Hatch id="filling" angle={-45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} />
     </defs>
   );
@@ -42,9 +48,11 @@ interface HatchProps {
   apart: number;
   stroke: string;
   width: number;
+  /** Share of the stroke's colour between the strokes. */
+  tint?: number;
 }
 
-function Hatch({ id, angle, apart, stroke, width }: HatchProps) {
+function Hatch({ id, angle, apart, stroke, width, tint }: HatchProps) {
   return (
     <pattern
       id={id}
@@ -53,6 +61,7 @@ function Hatch({ id, angle, apart, stroke, width }: HatchProps) {
       patternUnits="userSpaceOnUse"
       patternTransform={`rotate(${angle})`}
     >
+      {tint && <rect width={apart} height={apart} fill={stroke} opacity={tint} />}
       <path d={`M0 0V${apart}`} stroke={stroke} strokeWidth={width} />
     </pattern>
   );

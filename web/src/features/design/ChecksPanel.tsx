@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
@@ -22,6 +22,8 @@ interface Props {
   styles: Schema["FinishStyle"][];
   form: string;
   highlighted?: string;
+  /** The check that was chosen last: it is brought into sight. */
+  selected?: string;
   document: CaseDocument;
   readOnly: boolean;
   onHover: (check: string | undefined) => void;
@@ -36,8 +38,17 @@ interface Props {
 export function ChecksPanel(props: Props) {
   const { plan, form, highlighted, onHover, onSelect } = props;
   const checks = plan.checks.filter((c) => c.form === form);
+  const panel = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the check stands in the list of its form
+  useEffect(() => {
+    if (props.selected)
+      panel.current
+        ?.querySelector(`[data-check="${CSS.escape(props.selected)}"]`)
+        ?.scrollIntoView({ block: "nearest" });
+  }, [props.selected, form]);
   return (
     <aside
+      ref={panel}
       className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
       aria-label="Checks"
     >

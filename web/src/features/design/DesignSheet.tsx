@@ -8,6 +8,7 @@ import { newKey } from "@/api/connection";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
 import { Tooth3D } from "@/drawing/Tooth3D";
+import { toggleTagNames, useTagNames } from "@/drawing/tagNames";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { hasWebGL } from "@/drawing/webgl";
 import { useFixRevision } from "@/features/cases/cases";
@@ -94,6 +95,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     }
   }
 
+  const named = useTagNames();
+  useShortcut("n", toggleTagNames);
   useShortcut("ctrl+z", history.undo);
   useShortcut("ctrl+shift+z", history.redo);
 
@@ -115,6 +118,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
         name: "Study this tooth",
         run: () => navigate(`/study/${document.tooth}?age=${document.patient.age_years}`),
       },
+      { name: "Names on the tags", run: toggleTagNames },
       { name: "Compare schools", run: () => navigate(`/cases/${dental.id}/compare`) },
       ...(readOnly
         ? []
@@ -191,6 +195,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                       checks={checks}
                       dimensions={dimensions}
                       hovered={highlighted}
+                      named={named}
+                      aside={place === "plan" && <NamesToggle shown={named} />}
                       readOnly={readOnly}
                       onHover={setHovered}
                       onSelect={select}
@@ -200,20 +206,16 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 </div>
               ))}
               <figure className="order-2 flex min-h-0 min-w-0 flex-col border-b border-line">
-                <figcaption className="flex justify-between px-2 pt-1 text-xs text-soft">
-                  <span className="font-bold text-ink">Cut tooth</span>
-                  <span>drag to turn</span>
-                </figcaption>
-                <div className="min-h-0 flex-1">
-                  {evaluated.mesh && (
-                    <Tooth3D
-                      mesh={solid.data ?? evaluated.mesh}
-                      turning={evaluated.mesh}
-                      mark={mark}
-                      from={evaluated.views.find((v) => v.from)?.from}
-                    />
-                  )}
-                </div>
+                {evaluated.mesh && (
+                  <Tooth3D
+                    mesh={solid.data ?? evaluated.mesh}
+                    turning={evaluated.mesh}
+                    mark={mark}
+                    from={evaluated.views.find((v) => v.from)?.from}
+                    upper={evaluated.views.some((v) => v.up === "facial")}
+                    biting={evaluated.views.some((v) => v.up === "incisal") ? "incisal" : "occlusal"}
+                  />
+                )}
               </figure>
             </div>
             <ChecksPanel
@@ -225,6 +227,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               unbuildable={evaluation.unbuildable}
               form={form}
               highlighted={highlighted}
+              selected={selected}
               document={document}
               readOnly={readOnly}
               onHover={setHovered}
@@ -239,5 +242,23 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
         </>
       )}
     </main>
+  );
+}
+
+/** Shows or hides the names of all tags. */
+function NamesToggle({ shown }: { shown: boolean }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={shown}
+      title="Names on the tags (N)"
+      className={clsx(
+        "rounded px-1.5",
+        shown ? "bg-accent-ground font-bold text-ink" : "text-accent underline",
+      )}
+      onClick={toggleTagNames}
+    >
+      Names
+    </button>
   );
 }

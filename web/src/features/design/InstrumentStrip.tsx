@@ -1,44 +1,82 @@
+import clsx from "clsx";
+import { type KeyboardEvent, useRef, useState, type WheelEvent } from "react";
 import type { Schema } from "@/api/client";
+import { BurProfile } from "./BurProfile";
 import { useInstruments } from "./evaluation";
 
-const pixelsPerMM = 17;
-
-/** The burs and hand instruments in order of use, each bur to one scale. */
+/** The burs and hand instruments in order of use, each bur to one scale; a step opens on click. */
 export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
   const instruments = useInstruments();
+  const [open, setOpen] = useState<number>();
+  const list = useRef<HTMLOListElement>(null);
   const minutes = Math.round(steps.reduce((sum, s) => sum + s.seconds, 0) / 60);
+  const step = open === undefined ? undefined : steps[open];
+
+  function goTo(n: number) {
+    const at = Math.min(Math.max(n, 0), steps.length - 1);
+    const button = list.current?.querySelectorAll<HTMLButtonElement>("button")[at];
+    button?.focus();
+    button?.scrollIntoView({ inline: "nearest", block: "nearest" });
+    if (open !== undefined) setOpen(at);
+  }
+
+  function onKeyDown(event: KeyboardEvent, n: number) {
+    if (event.key === "ArrowRight") goTo(n + 1);
+    else if (event.key === "ArrowLeft") goTo(n - 1);
+    else if (event.key === "Home") goTo(0);
+    else if (event.key === "End") goTo(steps.length - 1);
+    else if (event.key === "Escape") setOpen(undefined);
+    else return;
+    event.preventDefault();
+  }
+
+  /** A plain mouse wheel turns one way only. */
+  function onWheel(event: WheelEvent<HTMLOListElement>) {
+    if (event.deltaX === 0) event.currentTarget.scrollLeft += event.deltaY;
+  }
+
   return (
     <section
       aria-label="Instruments"
-      className="flex h-26 shrink-0 items-stretch border-t border-line bg-panel"
+      className="relative flex h-28 shrink-0 items-stretch border-t border-line bg-panel"
     >
+      {step && <OpenStep step={step} number={(open ?? 0) + 1} onClose={() => setOpen(undefined)} />}
       <div className="flex w-20 shrink-0 flex-col justify-center border-r border-line px-2 text-xs text-soft">
         <b className="text-ink">Burs</b>
         <span>about {minutes} min</span>
       </div>
       <ol
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: what does not fit is scrolled by keys too
-        tabIndex={0}
+        ref={list}
         className="flex min-w-0 flex-1 overflow-x-auto"
         aria-label="Instruments in order"
+        onWheel={onWheel}
       >
         {steps.map((s, n) => {
           const bur = instruments.data?.find((i) => s.instruments.includes(i.id) && i.profile.length > 0);
           return (
-            <li
-              // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step
-              key={n}
-              title={[s.action, s.gauge, s.caution].filter(Boolean).join(" ")}
-              className="flex min-w-32 flex-1 items-center gap-2 border-r border-line px-2"
-            >
-              {bur && <BurProfile profile={bur.profile} length={bur.length} name={bur.name} />}
-              <span className="min-w-0">
-                <span className="block truncate text-xs text-soft">
-                  {n + 1} {s.step}
+            // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step
+            <li key={n} className="flex min-w-36 flex-1 border-r border-line">
+              <button
+                type="button"
+                aria-expanded={open === n}
+                className={clsx(
+                  "flex w-full items-center gap-2 px-2 text-left",
+                  open === n ? "bg-accent-ground" : "hover:bg-sheet",
+                )}
+                onClick={() => setOpen(open === n ? undefined : n)}
+                onKeyDown={(event) => onKeyDown(event, n)}
+              >
+                {bur && <BurProfile profile={bur.profile} length={bur.length} name={bur.name} />}
+                <span className="min-w-0">
+                  <span className="block text-xs leading-tight text-soft">
+                    {n + 1} {s.step}
+                  </span>
+                  <b className="block text-sm leading-tight">{s.instrument}</b>
+                  <span className="block text-xs leading-tight text-soft">
+                    {s.speed === "none" ? "" : s.speed}
+                  </span>
                 </span>
-                <b className="block text-sm leading-tight">{s.instrument}</b>
-                <span className="block text-xs text-soft">{s.speed === "none" ? "" : s.speed}</span>
-              </span>
+              </button>
             </li>
           );
         })}
@@ -47,33 +85,37 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
   );
 }
 
-/** The head, tip down, drawn from its real profile. */
-function BurProfile({ profile, length, name }: { profile: number[]; length: number; name: string }) {
-  const right: string[] = [];
-  const left: string[] = [];
-  for (let n = 0; n < profile.length; n += 2) {
-    right.push(`${profile[n]} ${-(profile[n + 1] ?? 0)}`);
-    left.unshift(`${-(profile[n] ?? 0)} ${-(profile[n + 1] ?? 0)}`);
-  }
-  const neck = Math.min(...profile.filter((_, n) => n % 2 === 0).slice(-1), 0.35) * 0.8;
-  const shank = 0.8;
-  const height = length + shank;
+/** What is done in a step, how it is proved, and what to beware of. */
+function OpenStep({ step, number, onClose }: { step: Schema["Step"]; number: number; onClose: () => void }) {
+  const parts: [string, string | undefined][] = [
+    ["Do", step.action],
+    ["Gauge", step.gauge],
+    ["Beware", step.caution],
+  ];
   return (
-    <svg
-      role="img"
-      aria-label={name}
-      width={1.6 * pixelsPerMM}
-      height={height * pixelsPerMM}
-      viewBox={`-0.8 ${-height} 1.6 ${height}`}
-      className="shrink-0"
+    <section
+      aria-label={`Step ${number}`}
+      className="absolute right-0 bottom-full left-0 z-20 max-h-72 overflow-auto border-t border-accent bg-paper p-3 shadow-md"
     >
-      <path d={`M${-neck} ${-length}V${-height}H${neck}V${-length}`} fill="var(--line)" />
-      <path
-        d={`M${right.join("L")}L${left.join("L")}Z`}
-        fill="var(--cut)"
-        stroke="var(--ink)"
-        strokeWidth={0.07}
-      />
-    </svg>
+      <div className="flex items-baseline gap-3">
+        <h2 className="font-bold">
+          {number} {step.step}: {step.instrument}
+        </h2>
+        <button type="button" className="ml-auto text-accent underline" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <dl className="mt-1 grid grid-cols-[5rem_1fr] gap-x-3 gap-y-1">
+        {parts.map(
+          ([name, text]) =>
+            text && (
+              <div key={name} className="contents">
+                <dt className="text-soft">{name}</dt>
+                <dd className="max-w-3xl">{text}</dd>
+              </div>
+            ),
+        )}
+      </dl>
+    </section>
   );
 }

@@ -21,8 +21,8 @@ export function TitleBlock({ dental, plan, revision }: Props) {
   const t = dental.tooth;
   const [patient, setPatient] = useState(false);
   return (
-    <div className="flex min-w-0 items-baseline gap-3">
-      <h1 className="truncate text-base font-bold">
+    <div className="flex min-w-0 flex-wrap items-baseline gap-x-3 leading-tight">
+      <h1 className="text-base font-bold whitespace-nowrap max-sm:whitespace-normal">
         {dental.may.includes("correct_patient") ? (
           <button
             type="button"
@@ -42,7 +42,7 @@ export function TitleBlock({ dental, plan, revision }: Props) {
         {t.iso} / {t.universal} / <QuadrantSymbol letters={t.letters} />
       </span>
       {plan && (
-        <span className="truncate text-soft">
+        <span className="basis-full text-xs text-soft">
           {className(plan.class)}
           {plan.surfaces.length > 0 && ` ${initials(plan.surfaces)}`}, {plan.material}, {plan.school}
           {revision && `, revision ${revision.number} fixed by ${revision.by}`}

@@ -1,0 +1,58 @@
+import { Vector3 } from "three";
+import type { Side } from "./ToothView3D";
+
+/** A way to look at the tooth: towards the viewer, what is up, and whether a mirror turns it. */
+export interface Look {
+  towards: Vector3;
+  up: Vector3;
+  mirror?: boolean;
+}
+
+/** How the tooth stands in the mouth, for views as a dentist knows them. */
+export interface Stance {
+  /** The mesh is a mirror image, so that mesial lies on the other side. */
+  mirrored: boolean;
+  upper: boolean;
+}
+
+export const standardViews = ["occlusal", "facial", "lingual", "mesial", "distal", "mirror"] as const;
+
+export type StandardView = (typeof standardViews)[number];
+
+/** From above and facial, and from the side that is asked for: what is seen first. */
+export function firstLook({ mirrored }: Stance, from?: Side): Look {
+  const mesially = mirrored ? -1 : 1;
+  const towards = {
+    facial: new Vector3(6, 30, 6),
+    lingual: new Vector3(6, -30, 8),
+    mesial: new Vector3(20 * mesially, 10, 20),
+    distal: new Vector3(-20 * mesially, 10, 20),
+    none: new Vector3(9, 17, 24),
+  }[from ?? "none"];
+  return { towards, up: new Vector3(0, 0, 1) };
+}
+
+/**
+ * A standard view. From above, the cheek is up on upper teeth and the tongue on
+ * lower ones, as in the plan; the mirror shows the same turned over.
+ */
+export function standardLook(view: StandardView, { mirrored, upper }: Stance): Look {
+  const mesially = mirrored ? -1 : 1;
+  const upright = new Vector3(0, 0, 1);
+  switch (view) {
+    case "facial":
+      return { towards: new Vector3(0, 1, 0), up: upright };
+    case "lingual":
+      return { towards: new Vector3(0, -1, 0), up: upright };
+    case "mesial":
+      return { towards: new Vector3(mesially, 0, 0), up: upright };
+    case "distal":
+      return { towards: new Vector3(-mesially, 0, 0), up: upright };
+    default:
+      return {
+        towards: new Vector3(0, 0, 1),
+        up: new Vector3(0, upper ? 1 : -1, 0),
+        mirror: view === "mirror",
+      };
+  }
+}
