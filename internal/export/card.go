@@ -10,6 +10,7 @@ import (
 	"github.com/tdewolff/canvas/renderers/pdf"
 
 	"obturon/core/assess"
+	"obturon/core/cavity"
 	"obturon/core/drawing"
 	"obturon/core/lesion"
 	"obturon/internal/document"
@@ -52,23 +53,18 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 		c.checks(r)
 		left := c.y
 		c.y = top
-		c.dimensions(r, margin+column+4)
-		c.y -= 4
 		c.instruments(r, margin+column+4)
 		c.y = min(c.y, left)
 		c.cautions(r)
 	default:
 		c.views(r)
-		top := c.y
-		c.dimensions(r, margin+column+4)
-		c.y = top
 		c.steps(r)
+		c.cautions(r)
 		c.page.RenderTo(out)
 		out.NewPage(paper.Width, paper.Height)
 		c = newCard(paper)
 		c.title(r, head)
 		c.checks(r)
-		c.cautions(r)
 	}
 	c.page.RenderTo(out)
 	if err := out.Close(); err != nil {
@@ -122,32 +118,37 @@ func className(c lesion.Class) string {
 	return "Class " + string(c)
 }
 
-// views puts the plan at the left, large, and up to three others beside it.
+// views puts the plan at the left, as large as the three others beside it allow,
+// and the figures to cut under it.
 func (c *card) views(r *plan.Result) {
-	const planWidth = 104.0 // mm of paper
 	const most = 3
+	const beside = 62.0 // mm of paper
+	planWidth := c.textWidth() - beside - gap
 	top := c.y - 6
-	planView, beside := r.Views[0], slices.Clone(r.Views[1:])
+	planView, others := r.Views[0], slices.Clone(r.Views[1:])
 	if hasBoxes(r) { // the section across says least about a box
-		beside = slices.DeleteFunc(beside, func(v drawing.View) bool { return v.ID == "buccolingual" })
+		others = slices.DeleteFunc(others, func(v drawing.View) bool { return v.ID == "buccolingual" })
 	}
-	beside = beside[:min(len(beside), most)]
-	scale := planWidth / viewWidth(planView)
-	drawView(c.ctx, planView, frame{margin, top - viewHeight(planView)*scale, scale})
-	c.y = top - viewHeight(planView)*scale
+	others = others[:min(len(others), most)]
+	const tallest = 92.0 // mm of paper
+	scale := min(planWidth/viewWidth(planView), tallest/viewHeight(planView))
+	foot := top - viewHeight(planView)*scale
+	drawView(c.ctx, planView, frame{margin + (planWidth-viewWidth(planView)*scale)/2, foot, scale})
+	c.y = foot - 2
+	c.dimensions(r, margin, planWidth)
 
-	x := margin + planWidth + gap
 	widest, high := 0.0, 0.0
-	for _, v := range beside {
+	for _, v := range others {
 		widest = max(widest, viewWidth(v))
 		high += viewHeight(v)
 	}
-	const room = 150.0 // mm of paper, so that the figures find place below
-	scale = min((c.Width-margin-x)/widest, (room-gap*float64(len(beside)-1))/high)
+	const room = 150.0   // mm of paper, so that the figures find place below
+	const overhang = 4.0 // mm by which labels stand out
+	scale = min((beside-overhang)/widest, (room-gap*float64(len(others)-1))/high)
 	y := top
-	for _, v := range beside {
+	for _, v := range others {
 		y -= viewHeight(v) * scale
-		drawView(c.ctx, v, frame{x, y, scale})
+		drawView(c.ctx, v, frame{margin + planWidth + gap, y, scale})
 		y -= gap
 	}
 	c.y = min(c.y, y+gap) - 3
@@ -209,14 +210,24 @@ func (c *card) corrections(r *plan.Result, x, width float64) {
 	}
 }
 
-// dimensions lists the figures to cut in the column that starts at x.
-func (c *card) dimensions(r *plan.Result, x float64) {
+// dimensions lists the figures to cut in two columns, in the width from x.
+func (c *card) dimensions(r *plan.Result, x, width float64) {
+	var shown []cavity.Dimension
+	for _, d := range r.Dimensions() {
+		if d.Value != 0 || d.Proposed != 0 {
+			shown = append(shown, d)
+		}
+	}
 	c.y -= 5
 	c.line(x, 10, canvas.FontBold, "Dimensions to cut")
 	c.y -= 1
-	for _, d := range r.Dimensions() {
-		if d.Value == 0 && d.Proposed == 0 {
-			continue
+	const between = 6.0 // mm
+	top, half := c.y, (width-between)/2
+	rows := (len(shown) + 1) / 2
+	for n, d := range shown {
+		if n == rows {
+			c.y = top
+			x += half + between
 		}
 		c.y -= 4.6
 		label := d.Label
@@ -224,8 +235,9 @@ func (c *card) dimensions(r *plan.Result, x float64) {
 			label += " (your value)"
 		}
 		c.line(x, 8, canvas.FontRegular, label)
-		c.at(c.Width-margin, 8, canvas.FontBold, formatValue(d.Value, d.Unit), canvas.Right)
+		c.at(x+half, 8, canvas.FontBold, formatValue(d.Value, d.Unit), canvas.Right)
 	}
+	c.y = top - 4.6*float64(rows)
 }
 
 // instruments lists them in order in the column that starts at x.
@@ -244,20 +256,28 @@ func (c *card) instruments(r *plan.Result, x float64) {
 	}
 }
 
-// steps lists the instruments with the gauge each is read by, on the left.
+// steps lists the instruments with the gauge each is read by, in two columns.
 func (c *card) steps(r *plan.Result) {
+	steps := r.Document().Sequence
 	c.y -= 5
 	c.line(margin, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1
-	for n, s := range r.Document().Sequence {
-		c.y -= 4.3
-		c.line(margin, 8, canvas.FontRegular, fmt.Sprintf("%d  %s", n+1, s.Step))
-		c.at(margin+column-42, 8, canvas.FontBold, s.Instrument, canvas.Left)
-		if s.Gauge != "" && c.y > margin {
-			c.y -= 3.4
-			c.line(margin+5, 7, canvas.FontRegular, s.Gauge)
+	const between, instrument = 6.0, 60.0 // mm
+	x, top, foot := margin, c.y, c.y
+	for n, s := range steps {
+		if n == (len(steps)+1)/2 {
+			foot, c.y = c.y, top
+			x += (c.textWidth() + between) / 2
+		}
+		c.y -= 4.4
+		c.line(x, 8, canvas.FontRegular, fmt.Sprintf("%d  %s", n+1, s.Step))
+		c.at(x+instrument, 8, canvas.FontBold, s.Instrument, canvas.Left)
+		if s.Gauge != "" {
+			c.y -= 3.5
+			c.line(x+5, 7, canvas.FontRegular, s.Gauge)
 		}
 	}
+	c.y = min(c.y, foot)
 }
 
 func (c *card) cautions(r *plan.Result) {

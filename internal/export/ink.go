@@ -53,7 +53,7 @@ var layerInk = map[string]stroke{
 	drawing.Enamel:       {fill: color.RGBA{0xe6, 0xec, 0xf0, 0xff}, line: ink, width: 0.3},
 	drawing.Dentin:       {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.15},
 	drawing.Pulp:         {fill: color.RGBA{0xd3, 0xa0, 0x9c, 0xff}, line: color.RGBA{0x8d, 0x4f, 0x4b, 0xff}, width: 0.15},
-	drawing.Lesion:       {line: color.RGBA{0x6b, 0x4a, 0x2b, 0xff}, width: 0.25, dashes: []float64{0.6, 0.5}},
+	drawing.Lesion:       {fill: color.RGBA{0x18, 0x11, 0x0a, 0x38}, line: color.RGBA{0x6b, 0x4a, 0x2b, 0xff}, width: 0.25, dashes: []float64{0.6, 0.5}},
 	drawing.Filling:      {line: faintInk, width: 0.3, dashes: []float64{1.2, 0.4, 0.2, 0.4}},
 	drawing.Groove:       {line: faintInk, width: 0.2},
 	drawing.Cavity:       {fill: color.RGBA{0xcf, 0xd5, 0xd8, 0xff}, line: ink, width: 0.4},
