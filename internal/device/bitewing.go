@@ -22,6 +22,11 @@ const (
 	muEnamel = 0.155
 	muDentin = 0.085
 	muPulp   = 0.022
+	// Alveolar bone, spongy and in its dense layer along the roots.
+	muBone       = 0.030
+	muLaminaDura = 0.095
+	// Amalgam lets next to nothing through.
+	muFilling = 1.2
 	// Share of the attenuation that is left in caries.
 	leftInEnamel = 0.30
 	leftInDentin = 0.55
@@ -45,9 +50,15 @@ type Film struct {
 	OcclusalUp    bool
 }
 
-// Bitewing exposes a tooth with the teeth beside it, straight from buccal to
-// lingual.
-func Bitewing(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Lesion, e Exposure) Film {
+// Beside is a tooth beside the one that is filmed, with what is in it.
+type Beside struct {
+	*anatomy.Neighbour
+	Lesions []lesion.Lesion // caries and old fillings, in its own frame
+}
+
+// Bitewing exposes a tooth with the teeth beside it and the bone that holds them,
+// straight from buccal to lingual. Lesions are the tooth's caries and old fillings.
+func Bitewing(m *anatomy.Model, beside []Beside, lesions []lesion.Lesion, e Exposure) Film {
 	const around, below, above = 5.0, 4.0, 1.5 // mm shown beside the crown, under the cervical line and over the cusps
 	width := m.Sizes.Mesiodistal + 2*around
 	high := m.Sizes.Height + below + above
@@ -57,11 +68,12 @@ func Bitewing(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Le
 		MesialToRight: m.Tooth.Right(), OcclusalUp: !m.Tooth.Upper(),
 	}
 	rows := f.Rect.Dy()
+	bone := newBone(m, beside, e.Seed)
 	parallel.Each(rows, func(row int) {
 		noise := rand.New(rand.NewPCG(e.Seed, uint64(row)))
 		for column := range f.Rect.Dx() {
 			x, z := f.Place(column, row)
-			grey := exposed(absorbed(m, beside, lesions, x, z)) + e.Noise*noise.NormFloat64()
+			grey := exposed(absorbed(m, beside, lesions, bone, x, z)) + e.Noise*noise.NormFloat64()
 			f.SetGray(column, row, color.Gray{Y: uint8(math.Round(255 * math.Min(math.Max(grey, 0), 1)))})
 		}
 	})
@@ -95,21 +107,24 @@ func (f *Film) Pixel(x, z float64) (column, row float64) {
 
 // absorbed is the attenuation along the ray at (x, z): the sum over tissues of
 // coefficient times length.
-func absorbed(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Lesion, x, z float64) float64 {
+func absorbed(m *anatomy.Model, beside []Beside, lesions []lesion.Lesion, bone *bone, x, z float64) float64 {
 	const half, step = 7.0, 0.2 // mm
 	sum := 0.0
 	for y := -half; y <= half; y += step {
 		p := r3.Vec{X: x, Y: y, Z: z}
-		switch surface := m.Surface.Distance(p); {
-		case surface < 0:
+		if m.Surface.Distance(p) < 0 {
 			sum += step * tissue(m, lesions, p)
-		default:
-			for _, n := range beside {
-				if n.Distance(p) < 0 {
-					sum += step * tissue(n.Model, nil, n.From(p))
-					break
-				}
+			continue
+		}
+		inside := false
+		for _, n := range beside {
+			if inside = n.Distance(p) < 0; inside {
+				sum += step * tissue(n.Model, n.Lesions, n.From(p))
+				break
 			}
+		}
+		if !inside {
+			sum += step * bone.at(p)
 		}
 	}
 	return sum
@@ -119,7 +134,13 @@ func absorbed(m *anatomy.Model, beside []*anatomy.Neighbour, lesions []lesion.Le
 func tissue(m *anatomy.Model, lesions []lesion.Lesion, p r3.Vec) float64 {
 	carious := false
 	for _, l := range lesions {
-		carious = carious || l.Distance(p) < 0
+		if l.Distance(p) >= 0 {
+			continue
+		}
+		if l.Kind() == lesion.OldRestoration {
+			return muFilling
+		}
+		carious = true
 	}
 	switch {
 	case m.Dentin().Distance(p) > 0:

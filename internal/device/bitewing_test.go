@@ -24,7 +24,7 @@ func molar(t *testing.T, id string) *anatomy.Model {
 func TestTheFilmIsTheSumOfTissues(t *testing.T) {
 	m := molar(t, "46")
 	f := Bitewing(m, nil, nil, Exposure{PixelsPerMM: 6})
-	for _, at := range []struct{ x, z float64 }{{0, 4}, {3, 3}, {0, -2}, {4.6, 4.5}} {
+	for _, at := range []struct{ x, z float64 }{{0, 4}, {3, 3}, {0, -1.2}, {4.6, 4.5}} {
 		column, row := f.Pixel(at.x, at.z)
 		x, z := f.Place(int(column), int(row))
 		// Walked along the ray in steps of its own.
@@ -105,5 +105,49 @@ func TestUpperTeethHangDown(t *testing.T) {
 		if c, r := f.Pixel(x, z); int(c) != p[0] || int(r) != p[1] {
 			t.Errorf("pixel %v lies at %.2f %.2f, which is pixel %.1f %.1f", p, x, z, c, r)
 		}
+	}
+}
+
+// Beside a root stand, from the tooth out: the dark ligament, the bright lamina dura
+// and the spongy bone; over the crest there is none.
+func TestBoneHoldsTheRoots(t *testing.T) {
+	m := molar(t, "46")
+	f := Bitewing(m, nil, nil, Exposure{PixelsPerMM: 20, Seed: 3})
+	grey := func(x, z float64) int {
+		c, r := f.Pixel(x, z)
+		return int(f.GrayAt(int(c), int(r)).Y)
+	}
+	const z = -3.0
+	edge := 2.5
+	for m.Surface.Distance(r3.Vec{X: edge, Z: z}) < 0 {
+		edge += 0.02
+	}
+	space, lamina, spongy := grey(edge+0.12, z), grey(edge+ligament+0.14, z), grey(edge+1.2, z)
+	if space >= lamina || lamina <= spongy {
+		t.Errorf("ligament %d, lamina dura %d, spongy bone %d", space, lamina, spongy)
+	}
+	if over := grey(edge+1.5, 1.5); over != 0 {
+		t.Errorf("over the crest the film shows %d", over)
+	}
+}
+
+func TestAnOldFillingIsWhite(t *testing.T) {
+	m := molar(t, "36")
+	old, err := lesion.New(m, lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: lesion.OuterDentin})
+	if err != nil {
+		t.Fatal(err)
+	}
+	sound, filled := Bitewing(m, nil, nil, Exposure{PixelsPerMM: 8}), Bitewing(m, nil, []lesion.Lesion{old}, Exposure{PixelsPerMM: 8})
+	deepest := r3.Vec{Z: 10}
+	for _, x := range []float64{-1, 0, 1} {
+		for z := 2.0; z < 8; z += 0.1 {
+			if p := (r3.Vec{X: x, Z: z}); old.Distance(p) < old.Distance(deepest) {
+				deepest = p
+			}
+		}
+	}
+	c, r := sound.Pixel(deepest.X, deepest.Z)
+	if was, is := sound.GrayAt(int(c), int(r)).Y, filled.GrayAt(int(c), int(r)).Y; is < 220 || is <= was {
+		t.Errorf("the filling shows %d where the tooth showed %d", is, was)
 	}
 }

@@ -27,14 +27,20 @@ func (p *Planner) BenchFilm(t notation.Tooth, ageYears float64, site lesion.Site
 	if err != nil {
 		return device.Film{}, err
 	}
-	var beside []*anatomy.Neighbour
+	var beside []device.Beside
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		n, err := p.neighbour(m, side, ageYears, DefaultGrid)
 		if err != nil {
 			return device.Film{}, err
 		}
 		if n != nil {
-			beside = append(beside, n)
+			b := device.Beside{Neighbour: n}
+			if random.IntN(2) == 0 { // one in two carries an old filling
+				if old, err := lesion.New(n.Model, lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: lesion.OuterDentin}); err == nil {
+					b.Lesions = append(b.Lesions, old)
+				}
+			}
+			beside = append(beside, b)
 		}
 	}
 	const pixelsPerMM, noise = 12, 0.02
