@@ -5,6 +5,13 @@ test.beforeEach(async ({ page }) => {
   await signIn(page);
 });
 
+const distalBox = {
+  tooth: "47",
+  answer: "lower right 7",
+  finding: "Proximal caries",
+  site: "Distal",
+};
+
 test("a tag says what it is, and its check comes into sight", async ({ page }) => {
   await startCase(page, { code: "HV-341" });
   const plan = page.getByTestId("view-plan");
@@ -25,9 +32,7 @@ test("a tag says what it is, and its check comes into sight", async ({ page }) =
   await expect(check).toBeInViewport();
 
   // Tags that move nothing say so much too.
-  await page.goto("/cases");
-  await page.getByRole("row", { name: /HV-081/ }).getByRole("link").first().click();
-  await settled(page);
+  await startCase(page, { ...distalBox, code: "HV-345" });
   const still = page.getByTestId("view-mesiodistal").getByRole("button", { name: /pulp/ }).first();
   await still.focus();
   await expect(note).toContainText("measured");
@@ -117,15 +122,9 @@ test("the cut tooth turns to standard views by key and by button", { tag: "@3d" 
 
 test("the tooth's name and plan stand whole in the title at 1280", async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
-  await page.goto("/cases");
-  await page
-    .getByRole("row", { name: /HV-081/ })
-    .getByRole("link")
-    .first()
-    .click();
-  await settled(page);
+  await startCase(page, { ...distalBox, code: "HV-346" });
   const heading = page.getByRole("heading", { level: 1 });
   await expect(heading).toContainText("lower right second molar");
   expect(await heading.evaluate((h) => h.scrollWidth <= h.clientWidth + 1)).toBe(true);
-  await expect(page.getByText("Class II MOD, amalgam, traditional")).toBeInViewport();
+  await expect(page.getByText("Class II DO, amalgam, board")).toBeInViewport();
 });

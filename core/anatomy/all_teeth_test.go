@@ -289,6 +289,23 @@ func TestContactsAreAreasInTheirPlace(t *testing.T) {
 	}
 }
 
+func TestContactsGrowWithAge(t *testing.T) {
+	for _, id := range []string{"46", "15"} {
+		last := 0.0
+		for _, age := range []float64{16, 35, 60} {
+			m := build(t, id, age, 0.1)
+			area := m.MesialContact.Height * m.MesialContact.Width
+			if area < 1.2*last {
+				t.Errorf("%s: a mesial contact of %.2f mm2 at %v, %.2f before", id, area, age, last)
+			}
+			last = area
+			if ShapeAge(age+1) != ShapeAge(age) {
+				t.Errorf("%s: another shape a year after %v", id, age)
+			}
+		}
+	}
+}
+
 func TestOwnSizesChangeTheModel(t *testing.T) {
 	tooth := notation.MustParse("46")
 	own := MeasuredSizes{Height: 6.8, Mesiodistal: 11.6, Buccolingual: 10, EnamelAtContact: 1.0}

@@ -71,17 +71,29 @@ func proximalProfile(c *crown, contact float64, marginal crest) profile {
 	cm, hm := c.CervicalMesiodistal/2, c.Mesiodistal/2+contactTrim
 	ridge := c.Height - marginal.Drop
 	zc := math.Min(contact*c.Height, ridge-0.7)
+	heights, reaches := c.trunk(cm, c.RootSpread[0])
 	return newProfile(profileBlur,
-		[]float64{sectionBase, -1, 0.3, 0.55 * zc, zc, ridge, c.Height + 0.5},
-		[]float64{c.RootSpread[0] * cm, 0.975 * cm, cm, mix(cm, hm, 0.72), hm, hm * (math.Abs(marginal.X) + 0.085), 0.62 * hm},
+		append(heights, 0.3, 0.55*zc, zc, ridge, c.Height+0.5),
+		append(reaches, cm, mix(cm, hm, 0.72), hm, hm*(math.Abs(marginal.X)+0.085), 0.62*hm),
 	)
+}
+
+// trunk is how far the root reaches to one side from the end of its stub up to under
+// the neck: a trunk that parts narrows towards the furcation, and its roots spread.
+func (c *crown) trunk(neck, spread float64) (heights, reaches []float64) {
+	const under, waist = 0.97, 0.92 // of the neck, a millimetre under it and at the furcation
+	if len(c.Entrances) == 0 || c.Furcation < 1.5 {
+		return []float64{sectionBase, -1}, []float64{spread * neck, 0.975 * neck}
+	}
+	return []float64{sectionBase, -c.Furcation, -1}, []float64{spread * neck, waist * neck, under * neck}
 }
 
 func facialProfile(c *crown, extent, contour, tip, bulge float64) profile {
 	cb, h, hoc := c.CervicalBuccolingual/2, c.Height, contour*c.Height
+	heights, reaches := c.trunk(cb, c.RootSpread[1])
 	return newProfile(profileBlur,
-		[]float64{sectionBase, -1, 0, 0.35 * hoc, hoc, mix(hoc, h, 0.55), h, h + 1},
-		[]float64{c.RootSpread[1] * cb, 0.975 * cb, cb, mix(cb, extent, 0.62), extent, mix(extent, tip, 0.55-0.75*bulge), tip, tip - 0.9},
+		append(heights, 0, 0.35*hoc, hoc, mix(hoc, h, 0.55), h, h+1),
+		append(reaches, cb, mix(cb, extent, 0.62), extent, mix(extent, tip, 0.55-0.75*bulge), tip, tip-0.9),
 	)
 }
 

@@ -14,6 +14,39 @@ const (
 	facetBlend  = 0.05  // mm over which the area runs out into the surface
 )
 
+// stage is a time of life with its wear between neighbours.
+type stage struct {
+	until float64 // years
+	age   float64 // years, that stands for it
+	wear  float64 // mm off each contact
+}
+
+// wearStages are the steps in which contacts grow from points to areas: some tenths of
+// a millimetre along an arch over forty years (dental anatomy texts).
+var wearStages = []stage{{20, 16, 0.02}, {45, AdultAge, contactTrim}, {math.Inf(1), 60, 0.085}}
+
+func stageAt(ageYears float64) stage {
+	for _, s := range wearStages {
+		if ageYears < s.until {
+			return s
+		}
+	}
+	return wearStages[len(wearStages)-1]
+}
+
+// wearAt is what an age has taken off each contact (mm). Primary teeth are broad where
+// they touch from early on.
+func (c *crown) wearAt(ageYears float64) float64 {
+	if c.Primary {
+		return contactTrim
+	}
+	return stageAt(ageYears).wear
+}
+
+// ShapeAge is the age that stands for all at which a tooth has the same shape: only
+// the wear of its contacts changes that, in steps.
+func ShapeAge(ageYears float64) float64 { return stageAt(ageYears).age }
+
 // facet is the plane of a contact area in the tooth frame.
 type facet struct {
 	normal r3.Vec // out of the tooth, level
@@ -39,7 +72,7 @@ func (s *shape) findFacets() [2]facet {
 		// The arch bends lingually both ways.
 		normal := r3.Vec{X: sign * math.Cos(yaw), Y: -math.Sin(yaw)}
 		at := s.furthest(normal, sign)
-		facets[n] = facet{normal, r3.Dot(normal, at) - contactTrim, at}
+		facets[n] = facet{normal, r3.Dot(normal, at) - s.wear, at}
 	}
 	return facets
 }

@@ -66,7 +66,7 @@ func Build(t notation.Tooth, own MeasuredSizes, ageYears, h float64) (*Model, er
 	if !(h >= leastStep && h <= mostStep) {
 		return nil, fmt.Errorf("grid step %v mm is outside %v to %v", h, leastStep, mostStep)
 	}
-	s := newShape(&c)
+	s := newShape(&c, c.wearAt(ageYears))
 	m := &Model{Tooth: t, Measured: own, shape: s}
 	m.Surface = solid.NewBlank(solid.NewGrid(s.bounds(), h), s.outer)
 	m.setAge(ageYears)
@@ -168,12 +168,15 @@ func (m *Model) Contact(side notation.Side) Contact {
 	return m.MesialContact
 }
 
-// WithAge is the same tooth at another age. Only the pulp differs; all else is
-// shared, which is much quicker than building anew. It fails for an age that
-// Build refuses.
+// WithAge is the same tooth at another age. Within a stage of wear only the pulp
+// differs; all else is shared, which is much quicker than building anew. It fails for
+// an age that Build refuses.
 func (m *Model) WithAge(ageYears float64) (*Model, error) {
 	if err := checkAge(ageYears); err != nil {
 		return nil, err
+	}
+	if stageAt(ageYears) != stageAt(m.AgeYears) {
+		return Build(m.Tooth, m.Measured, ageYears, m.Surface.H)
 	}
 	other := *m
 	other.setAge(ageYears)

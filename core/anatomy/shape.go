@@ -19,12 +19,13 @@ type shape struct {
 	top    *occlusal    // posterior teeth
 	edge   *incisalEdge // anterior teeth
 	roof   dentinRoof   // posterior teeth
+	wear   float64      // mm off each contact
 	facets [2]facet     // mesial, distal
 	lean   lean
 }
 
-func newShape(c *crown) *shape {
-	s := &shape{c: c, body: newBody(c), faces: newAxialGrooves(c), parts: newFurcation(c), lean: newLean(c.Lean)}
+func newShape(c *crown, wear float64) *shape {
+	s := &shape{c: c, wear: wear, body: newBody(c), faces: newAxialGrooves(c), parts: newFurcation(c), lean: newLean(c.Lean)}
 	if c.Anterior {
 		s.edge = newIncisalEdge(c, s.body)
 	} else {

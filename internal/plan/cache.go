@@ -43,9 +43,10 @@ func newCache[V any](size int) *lru.Cache[string, V] {
 }
 
 func (c *toothCache) get(t notation.Tooth, measured anatomy.MeasuredSizes, ageYears, grid float64) (*anatomy.Model, error) {
-	shape := fmt.Sprintf("%v %v %d %v %.3f", t.Upper(), t.Primary(), t.Position(), measured, grid)
+	shapeAge := anatomy.ShapeAge(ageYears)
+	shape := fmt.Sprintf("%v %v %d %v %.3f %v", t.Upper(), t.Primary(), t.Position(), measured, grid, shapeAge)
 	m, err := c.remember(c.aged, fmt.Sprintf("%s %v", shape, ageYears), func() (*anatomy.Model, error) {
-		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, measured, anatomy.AdultAge, grid) })
+		base, err := c.remember(c.shapes, shape, func() (*anatomy.Model, error) { return anatomy.Build(t, measured, shapeAge, grid) })
 		if err != nil {
 			return nil, err
 		}

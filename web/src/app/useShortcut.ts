@@ -1,8 +1,12 @@
 import { useEffect, useRef } from "react";
 
+/** Fields that are written in; boxes to tick and sliders are not. */
+const written = "input:not([type=checkbox], [type=radio], [type=range])";
+
 function typing(target: EventTarget | null) {
   return (
-    target instanceof HTMLElement && target.closest("input, textarea, select, [contenteditable]") !== null
+    target instanceof HTMLElement &&
+    target.closest(`${written}, textarea, select, [contenteditable]`) !== null
   );
 }
 
@@ -11,7 +15,7 @@ export function useShortcut(keys: string, action: () => void, alsoWhileTyping = 
   const latest = useRef(action);
   latest.current = action;
   useEffect(() => {
-    const parts = keys.split("+");
+    const parts = keys === "+" ? [keys] : keys.split("+");
     const key = parts[parts.length - 1];
     const ctrl = parts.includes("ctrl");
     const shift = parts.includes("shift");

@@ -1,5 +1,6 @@
 import { Vector3 } from "three";
-import type { Side } from "./ToothView3D";
+
+export type Side = "mesial" | "distal" | "facial" | "lingual";
 
 /** A way to look at the tooth: towards the viewer, what is up, and whether a mirror turns it. */
 export interface Look {
@@ -19,7 +20,7 @@ export const standardViews = ["occlusal", "facial", "lingual", "mesial", "distal
 
 export type StandardView = (typeof standardViews)[number];
 
-/** From above and facial, and from the side that is asked for: what is seen first. */
+/** From above, facial and mesial, or from the side that is asked for: what is seen first. */
 export function firstLook({ mirrored }: Stance, from?: Side): Look {
   const mesially = mirrored ? -1 : 1;
   const towards = {
@@ -27,7 +28,7 @@ export function firstLook({ mirrored }: Stance, from?: Side): Look {
     lingual: new Vector3(6, -30, 8),
     mesial: new Vector3(20 * mesially, 10, 20),
     distal: new Vector3(-20 * mesially, 10, 20),
-    none: new Vector3(9, 17, 24),
+    none: new Vector3(9 * mesially, 17, 20),
   }[from ?? "none"];
   return { towards, up: new Vector3(0, 0, 1) };
 }

@@ -88,6 +88,7 @@ export function StudyBench({ study, studied, title }: Props) {
                 neighbours={shown.neighbours ? neighbours.data : undefined}
                 shown={shown}
                 cut={cut}
+                section={section.data}
                 lit={lit}
                 touch={point && touch.data ? touch.data : undefined}
                 onTouch={setPoint}

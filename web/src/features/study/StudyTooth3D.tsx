@@ -1,11 +1,21 @@
 import { Line, OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useFrame, useThree } from "@react-three/fiber";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
-import { BackSide, FrontSide, Matrix4, Plane, Vector3 } from "three";
+import { FrontSide, Matrix4, Plane, Vector3 } from "three";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
 import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
+import {
+  Lights,
+  Sharpness,
+  sharpness,
+  useTurntable,
+  ViewBar,
+  Viewer,
+  viewInWords,
+} from "@/drawing/turntable";
+import { CutFace } from "./CutFace";
 import type { Axis, Studied } from "./study";
 
 export interface Shown {
@@ -27,19 +37,16 @@ interface Props {
   neighbours?: Schema["StudyNeighbour"][];
   shown: Shown;
   cut?: { axis: Axis; at: number };
+  /** What the section looks like, where the tooth is cut open. */
+  section?: Schema["View"];
   /** Name of the landmark pointed out. */
   lit?: string;
   touch?: Schema["Touch"];
   onTouch: (point: number[]) => void;
 }
 
-const caps = {
-  light: { enamel: "#dfe6ea", dentin: "#ecdcae", pulp: "#cf9a95" },
-  dark: { enamel: "#aab6be", dentin: "#a8935c", pulp: "#a86a66" },
-};
-
 /** The sound tooth in layers; drag to turn, wheel to come closer, click to feel. */
-export function StudyTooth3D({ studied, neighbours, shown, cut, lit, touch, onTouch }: Props) {
+export function StudyTooth3D({ studied, neighbours, shown, cut, section, lit, touch, onTouch }: Props) {
   const [inMotion, setInMotion] = useState(false);
   const outer = useMeshOf(studied.outer);
   const turning = useMeshOf(studied.turning);
@@ -47,86 +54,89 @@ export function StudyTooth3D({ studied, neighbours, shown, cut, lit, touch, onTo
   const pulp = useMeshOf(studied.pulp);
   const side = outer.mirrored ? -1 : 1;
   const slow = inMotion && softwareRendering();
-  const planes = useMemo(() => (cut ? [cutPlane(cut.axis, cut.at, side)] : []), [cut, side]);
   const theme = useTheme();
-  const cap = caps[theme];
-  const middle = (studied.sizes.height - 6) / 2;
+  const turntable = useTurntable({ mirrored: outer.mirrored, upper: studied.tooth.letters.startsWith("U") });
+  const { view } = turntable;
   const spots = useMemo(
     () => spotsInSight(studied.landmarks, shown, lit).filter((s) => !cut || isLeft(s.landmark.at, cut)),
     [studied.landmarks, shown, lit, cut],
   );
   const labels = useRef<HTMLDivElement>(null);
+  const facing = view.mirror ? -side : side;
+  const planes = useMemo(() => (cut ? [cutPlane(cut.axis, cut.at, facing)] : []), [cut, facing]);
   return (
-    <div className="relative h-full">
-      <Canvas
-        frameloop="demand"
-        gl={{ antialias: !softwareRendering(), localClippingEnabled: true }}
-        orthographic
-        camera={{ position: [9 * side, 17, 15], up: [0, 0, 1], zoom: 30, near: 0.1, far: 200 }}
-        aria-label="Tooth in three dimensions; drag to turn, click to feel"
-        role="img"
-        data-testid="study-3d"
-      >
-        <hemisphereLight args={["#ffffff", "#a39c8c", 1.5]} />
-        <directionalLight position={[-14, 12, 26]} intensity={1.6} />
-        <directionalLight position={[18, -14, 8]} intensity={0.5} />
-        <Sharpness low={slow} />
-        <group scale={[side, 1, 1]}>
-          {shown.enamel && (
-            <Tissue
-              mesh={slow ? turning : outer}
-              theme={theme}
-              opacity={shown.glass ? 0.28 : 1}
-              planes={planes}
-              cap={cap.enamel}
-              onTouch={onTouch}
-            />
-          )}
-          {shown.dentin && (
-            <Tissue
-              mesh={dentin}
-              theme={theme}
-              opacity={shown.glass ? 0.35 : 1}
-              planes={planes}
-              cap={cap.dentin}
-              onTouch={shown.enamel ? undefined : onTouch}
-            />
-          )}
-          {shown.pulp && <Tissue mesh={pulp} theme={theme} opacity={1} planes={planes} cap={cap.pulp} />}
-          {neighbours?.map((n) => (
-            <Beside key={n.iso} neighbour={n} theme={theme} />
-          ))}
-          {(cut ? [] : studied.lines).map((l) => (
-            <SpaceCurve key={l.name + l.points[0]} line={l} shown={shown} />
-          ))}
+    <div className="flex h-full flex-col">
+      <div className="flex justify-end px-2 pt-1 text-xs">
+        <ViewBar turntable={turntable} biting={studied.tooth.anterior ? "incisal" : "occlusal"} />
+      </div>
+      <div className="relative min-h-0 flex-1">
+        <Canvas
+          frameloop="demand"
+          gl={{ antialias: !softwareRendering(), localClippingEnabled: true }}
+          orthographic
+          camera={{ near: 0.1, far: 200 }}
+          aria-label={`Tooth in three dimensions${viewInWords(view)}; drag to turn, click to feel`}
+          role="img"
+          data-testid="study-3d"
+        >
+          <Lights />
+          <Sharpness ratio={sharpness(softwareRendering(), inMotion)} />
+          <group scale={[facing, 1, 1]}>
+            {shown.enamel && (
+              <Tissue
+                mesh={slow ? turning : outer}
+                theme={theme}
+                opacity={shown.glass ? 0.28 : 1}
+                planes={planes}
+                onTouch={onTouch}
+              />
+            )}
+            {shown.dentin && (
+              <Tissue
+                mesh={dentin}
+                theme={theme}
+                opacity={shown.glass ? 0.35 : 1}
+                planes={planes}
+                onTouch={shown.enamel ? undefined : onTouch}
+              />
+            )}
+            {shown.pulp && <Tissue mesh={pulp} theme={theme} opacity={1} planes={planes} />}
+            {cut && section && <CutFace section={section} shown={shown} theme={theme} />}
+            {neighbours?.map((n) => (
+              <Beside key={n.iso} neighbour={n} theme={theme} />
+            ))}
+            {(cut ? [] : studied.lines).map((l) => (
+              <SpaceCurve key={l.name + l.points[0]} line={l} shown={shown} />
+            ))}
+            {spots.map(({ landmark, lit: on }) => (
+              <Spot key={landmark.name} at={landmark.at} lit={on} />
+            ))}
+            {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
+            {touch && <Feel touch={touch} />}
+          </group>
+          <OrbitControls
+            makeDefault
+            enablePan={false}
+            enableDamping={false}
+            minZoom={8}
+            maxZoom={160}
+            onStart={() => setInMotion(true)}
+            onEnd={() => setInMotion(false)}
+          />
+          <Viewer view={view} tooth={outer} rootShown={6} />
+          <PlaceLabels layer={labels} spots={spots} side={facing} />
+          <Redraw on={[studied, neighbours, shown, cut, section, lit, touch, slow]} />
+        </Canvas>
+        <div ref={labels} aria-hidden className="pointer-events-none absolute inset-0 overflow-hidden">
           {spots.map(({ landmark, lit: on }) => (
-            <Spot key={landmark.name} at={landmark.at} lit={on} />
+            <span
+              key={landmark.name}
+              className={`absolute left-0 top-0 whitespace-nowrap rounded bg-sheet/85 px-1 text-xs ${on ? "font-bold text-accent" : "text-ink"}`}
+            >
+              {on ? landmark.name : short(landmark)}
+            </span>
           ))}
-          {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
-          {touch && <Feel touch={touch} />}
-        </group>
-        <OrbitControls
-          makeDefault
-          enablePan={false}
-          enableDamping={false}
-          target={[0, 0, middle]}
-          minZoom={12}
-          maxZoom={140}
-          onStart={() => setInMotion(true)}
-          onEnd={() => setInMotion(false)}
-        />
-        <PlaceLabels layer={labels} spots={spots} side={side} />
-        <Redraw on={[studied, neighbours, shown, cut, lit, touch, slow]} />
-      </Canvas>
-      <div ref={labels} aria-hidden className="pointer-events-none absolute inset-0 overflow-hidden">
-        {spots.map(({ landmark, lit: on }) => (
-          <span
-            key={landmark.name}
-            className={`absolute left-0 top-0 whitespace-nowrap rounded bg-sheet/85 px-1 text-xs ${on ? "font-bold text-accent" : "text-ink"}`}
-          >
-            {on ? landmark.name : short(landmark)}
-          </span>
-        ))}
+        </div>
       </div>
     </div>
   );
@@ -171,14 +181,12 @@ function Tissue({
   theme,
   opacity,
   planes,
-  cap,
   onTouch,
 }: {
   mesh: ToothMesh;
   theme: "light" | "dark";
   opacity: number;
   planes: Plane[];
-  cap: string;
   onTouch?: (point: number[]) => void;
 }) {
   const invalidate = useThree((s) => s.invalidate);
@@ -216,12 +224,6 @@ function Tissue({
           side={FrontSide}
         />
       </mesh>
-      {planes.length > 0 && opacity === 1 && (
-        // The inside of a clipped shell, in one flat tone, looks like the cut face.
-        <mesh geometry={mesh.geometry} raycast={() => undefined}>
-          <meshBasicMaterial color={cap} side={BackSide} clippingPlanes={planes} />
-        </mesh>
-      )}
     </group>
   );
 }
@@ -395,12 +397,6 @@ function Feel({ touch }: { touch: Schema["Touch"] }) {
       </mesh>
     </group>
   );
-}
-
-function Sharpness({ low }: { low: boolean }) {
-  const setDpr = useThree((s) => s.setDpr);
-  useEffect(() => setDpr(low ? 0.6 : Math.min(window.devicePixelRatio, 2)), [low, setDpr]);
-  return null;
 }
 
 /** Draws again when what is shown has changed. */
