@@ -335,7 +335,7 @@ func (v *View) tissues(m *anatomy.Model, blank *solid.Sheet, prepared func(p r3.
 	dentin := func(p r3.Vec, left float64) float64 { return max(m.Dentin().Distance(p), left) }
 	pulp := func(p r3.Vec, left float64) float64 {
 		d := max(m.Pulp().Distance(p), left)
-		if d < airBand { // the shape itself is costly
+		if math.Abs(d) < airBand { // the shape itself is costly
 			d = max(m.PulpShape(p), left)
 		}
 		return d

@@ -28,33 +28,35 @@ const NothingSeen = -1e3
 // direction towards, a unit vector square to the plane.
 func (m *Mesh) Sight(plane Plane, towards r3.Vec, step float64, shown func(n int) bool) *Sight {
 	around := 4 * step
-	var low, high Point2
-	var faces [][3]raised
-	var labels []uint16
+	inf := math.Inf(1)
+	low, high := Point2{inf, inf}, Point2{-inf, -inf}
+	var seen []int32
 	for n, t := range m.Triangles {
 		if !shown(n) {
 			continue
 		}
-		var face [3]raised
-		for k, vertex := range t {
-			at := m.Vertices[vertex]
-			p := plane.Project(at)
-			face[k] = raised{p, r3.Dot(r3.Sub(at, plane.Origin), towards)}
-			if len(faces) == 0 && k == 0 {
-				low, high = p, p
-			}
+		seen = append(seen, int32(n))
+		for _, vertex := range t {
+			p := plane.Project(m.Vertices[vertex])
 			low = Point2{min(low.X, p.X), min(low.Y, p.Y)}
 			high = Point2{max(high.X, p.X), max(high.Y, p.Y)}
 		}
-		faces, labels = append(faces, face), append(labels, m.Labels[n])
+	}
+	if len(seen) == 0 {
+		low, high = Point2{}, Point2{}
 	}
 	s := &Sight{Depths: NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, step)}
 	for k := range s.Depths.Values {
 		s.Depths.Values[k] = NothingSeen
 	}
 	s.labels = make([]uint16, len(s.Depths.Values))
-	for n, face := range faces {
-		s.raise(face, labels[n])
+	for _, n := range seen {
+		var face [3]raised
+		for k, vertex := range m.Triangles[n] {
+			at := m.Vertices[vertex]
+			face[k] = raised{plane.Project(at), r3.Dot(r3.Sub(at, plane.Origin), towards)}
+		}
+		s.raise(face, m.Labels[n])
 	}
 	return s
 }
@@ -87,8 +89,10 @@ func (s *Sight) raise(face [3]raised, label uint16) {
 		return
 	}
 	at := func(v, origin float64) int { return int(math.Ceil((v - origin) / sheet.H)) }
-	for j := at(min(a.Y, b.Y, c.Y), sheet.Y0); j < at(max(a.Y, b.Y, c.Y), sheet.Y0); j++ {
-		for i := at(min(a.X, b.X, c.X), sheet.X0); i < at(max(a.X, b.X, c.X), sheet.X0); i++ {
+	left, right := at(min(a.X, b.X, c.X), sheet.X0), at(max(a.X, b.X, c.X), sheet.X0)
+	top := at(max(a.Y, b.Y, c.Y), sheet.Y0)
+	for j := at(min(a.Y, b.Y, c.Y), sheet.Y0); j < top; j++ {
+		for i := left; i < right; i++ {
 			x, y := sheet.X0+float64(i)*sheet.H, sheet.Y0+float64(j)*sheet.H
 			u := ((b.X-x)*(c.Y-y) - (c.X-x)*(b.Y-y)) / area
 			w := ((c.X-x)*(a.Y-y) - (a.X-x)*(c.Y-y)) / area

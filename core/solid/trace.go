@@ -131,9 +131,10 @@ func bend(line []Point2, field func(Point2) float64, a, b Point2, t Tracing, hal
 }
 
 // passing is where the field changes sign on the way from p: outwards if it is
-// negative there, else back.
+// negative there, else back. A small value is taken for a distance, and the first step
+// goes a little past it.
 func passing(field func(Point2) float64, p, outwards Point2, reach float64) (Point2, bool) {
-	const steps = 4
+	const steps, past, least = 4, 1.3, 0.008 // mm
 	on := func(s float64) (Point2, float64) {
 		q := Point2{p.X + s*outwards.X, p.Y + s*outwards.Y}
 		return q, field(q)
@@ -142,18 +143,23 @@ func passing(field func(Point2) float64, p, outwards Point2, reach float64) (Poi
 	if here == 0 {
 		return p, true
 	}
-	step := reach / steps
+	way := 1.0
 	if here > 0 {
-		step = -step
+		way = -1
 	}
-	last := here
-	for k := 1; k <= steps; k++ {
-		s := step * float64(k)
-		_, value := on(s)
+	step := reach / steps
+	if near := past * math.Abs(here); near < step {
+		step = max(near, least)
+	}
+	last, lastAt := here, 0.0
+	for lastAt < reach {
+		at := min(lastAt+step, reach)
+		_, value := on(way * at)
 		if (value < 0) != (here < 0) {
-			return between(on, s-step, last, s, value), true
+			return between(on, way*lastAt, last, way*at, value), true
 		}
-		last = value
+		last, lastAt = value, at
+		step = reach / steps
 	}
 	return p, false
 }
@@ -161,7 +167,7 @@ func passing(field func(Point2) float64, p, outwards Point2, reach float64) (Poi
 // between narrows a change of sign down, by turns along the chord and by halves,
 // so that a field which is a mere sign is found as surely.
 func between(on func(float64) (Point2, float64), a, fa, b, fb float64) Point2 {
-	const rounds, close = 16, 2e-3 // mm
+	const rounds, close, enough = 16, 2e-3, 4e-4 // mm, of the place and of a distance
 	for k := range rounds {
 		if math.Abs(b-a) < close {
 			break
@@ -171,7 +177,7 @@ func between(on func(float64) (Point2, float64), a, fa, b, fb float64) Point2 {
 			m = a + (b-a)*math.Min(math.Max(fa/(fa-fb), 0.05), 0.95)
 		}
 		p, fm := on(m)
-		if fm == 0 {
+		if math.Abs(fm) < enough {
 			return p
 		}
 		if (fm < 0) == (fa < 0) {
