@@ -17,6 +17,10 @@ type Aspect struct {
 	plane   solid.Plane // through the origin, square to the line of sight
 	outline func() [][]r3.Vec
 	nearest func() *solid.Sheet
+	crests  struct {
+		sync.Mutex
+		drawn map[float64][][]r3.Vec // by depth
+	}
 }
 
 // aspects remembers a shape's aspects by their direction.

@@ -21,6 +21,20 @@ func (a *Aspect) Outline() [][]r3.Vec { return a.outline() }
 // a depth (mm from the middle of the tooth), where it stands before the rest: open
 // curves on the surface, in the tooth frame.
 func (a *Aspect) Crest(depth float64) [][]r3.Vec {
+	a.crests.Lock()
+	defer a.crests.Unlock()
+	if a.crests.drawn == nil {
+		a.crests.drawn = map[float64][][]r3.Vec{}
+	}
+	crest, ok := a.crests.drawn[depth]
+	if !ok {
+		crest = a.drawCrest(depth)
+		a.crests.drawn[depth] = crest
+	}
+	return crest
+}
+
+func (a *Aspect) drawCrest(depth float64) [][]r3.Vec {
 	const (
 		inside   = 0.12 // mm that a crest keeps from the outline of the whole
 		over     = 0.08 // mm over the depth: below it the part ends as if cut off
