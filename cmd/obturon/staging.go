@@ -39,7 +39,7 @@ func made(r *plan.Result, planned []byte, c *intake.Case) map[string]maker {
 	head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
 	files["intact.stl"] = stl(r.Model.Surface.Uncut().Mesh(), "intact")
 	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
-	files["cavity.stl"] = stl(r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh(), "cavity")
+	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
 	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, head, export.A4) }
 	for side, n := range r.Neighbours {

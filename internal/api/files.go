@@ -126,7 +126,7 @@ func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
 	case "prepared":
 		mesh = r.Prepared.Mesh
 	default:
-		mesh = r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
+		mesh = r.CavitySolid()
 	}
 	switch extension {
 	case ".obj":

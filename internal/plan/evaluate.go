@@ -50,6 +50,13 @@ type Result struct {
 // Refused says why no plan is made, "" where one is.
 func (r *Result) Refused() string { return r.Decision.Refused }
 
+// CavitySolid is what the cavities take from the tooth, as a solid without the crumbs
+// into which it falls where a bevel runs out or a cut grazes the surface.
+func (r *Result) CavitySolid() *solid.Mesh {
+	whole, _, _ := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh().WithoutCrumbs(measure.LeastPiece, measure.ThinnestPiece)
+	return whole
+}
+
 // Dimensions lists those of all cavities, in their order.
 func (r *Result) Dimensions() []cavity.Dimension {
 	var all []cavity.Dimension

@@ -332,7 +332,7 @@ func TestMeasuredValuesFollowTheDesign(t *testing.T) {
 func TestVolumesAddUp(t *testing.T) {
 	r := evaluate(t, molarCase())
 	v := r.Document().Volumes
-	cavity := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh()
+	cavity := r.CavitySolid()
 	if !cavity.Closed() {
 		t.Error("cavity mesh is open")
 	}

@@ -469,3 +469,25 @@ func BenchmarkEvaluateSmoothDrag(b *testing.B) {
 		})
 	}
 }
+
+// A cavity is one solid, whatever its class and finish: feathers used to fall into a
+// hundred pieces.
+func TestACavityIsOnePiece(t *testing.T) {
+	cases := map[string]*intake.Case{
+		"I":            molarCase(),
+		"II MOD":       forms[3].on("46", "amalgam", "board"),
+		"II slot":      forms[4].on("25", "composite", "adhesive"),
+		"III long":     smoothCase("11", lesion.Distal, "composite", "traditional", cavity.Long),
+		"III short":    smoothCase("12", lesion.Mesial, "composite", "adhesive", cavity.Short),
+		"IV long":      smoothCase("11", lesion.MesialIncisalAngle, "composite", "adhesive", cavity.Long),
+		"IV scalloped": smoothCase("22", lesion.DistalIncisalAngle, "composite", "adhesive", cavity.Scalloped),
+		"V":            smoothCase("33", lesion.Buccal, "composite", "board", ""),
+	}
+	for name, c := range cases {
+		r := evaluate(t, c)
+		whole := r.CavitySolid()
+		if pieces := len(whole.Patches(func(int) bool { return true })); pieces != len(r.Cut.Cavities) || !whole.Closed() {
+			t.Errorf("%s: %d pieces of %d cavities, closed %t", name, pieces, len(r.Cut.Cavities), whole.Closed())
+		}
+	}
+}
