@@ -307,3 +307,28 @@ test("house rules are copied, changed, kept, and judge the open cases", async ({
   await settled(page);
   await expect.poll(() => measured(page, "outline.isthmus_width")).toBeGreaterThan(1.5);
 });
+
+test("a school opens to read, and another lies beside it", async ({ page }) => {
+  await page.goto("/schools");
+  await page.getByRole("link", { name: "Board", exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Board");
+  const rows = page.locator("tbody tr");
+  const all = await rows.count();
+  expect(all).toBeGreaterThan(30);
+  await page.getByRole("searchbox", { name: "Search" }).fill("isthmus");
+  await expect(rows.first()).toContainText("Isthmus width");
+  expect(await rows.count()).toBeLessThan(all);
+  await page.getByRole("combobox", { name: "Beside it" }).selectOption("adhesive");
+  await expect(page.getByRole("columnheader", { name: "Adhesive" })).toBeVisible();
+  await page.getByRole("searchbox", { name: "Search" }).fill("");
+  await page.getByLabel("Only where they differ").check();
+  const differing = await rows.count();
+  expect(differing).toBeGreaterThan(5);
+  expect(differing).toBeLessThan(all);
+  // Open ends read as words.
+  await expect(page.locator("tbody")).toContainText(/at (least|most) \d/);
+  await expect(page.locator("tbody")).not.toContainText("undefined");
+  // The address holds what is shown.
+  await page.reload();
+  await expect(rows).toHaveCount(differing);
+});

@@ -88,6 +88,9 @@ for (const scheme of ["light", "dark"] as const) {
       await page.mouse.click(film.x + film.width * 0.33, film.y + film.height * 0.38);
       await expect(page.getByTestId("film-reading")).toBeVisible();
       await page.screenshot({ path: `${shots}/bitewing.png` });
+      await page.goto("/schools/board/figures?beside=adhesive");
+      await expect(page.getByRole("columnheader", { name: "Adhesive" })).toBeVisible();
+      await page.screenshot({ path: `${shots}/school-figures.png` });
       await page.goto("/schools");
       await page.getByRole("button", { name: "Copy Board" }).click();
       await page.getByLabel("Name of the rules").fill("Halvarra bench");

@@ -10,6 +10,9 @@ const pages = {
   design: async () => ({ Component: (await import("@/features/design/DesignPage")).DesignPage }),
   compare: async () => ({ Component: (await import("@/features/compare/ComparePage")).ComparePage }),
   schools: async () => ({ Component: (await import("@/features/schools/SchoolsPage")).SchoolsPage }),
+  reading: async () => ({
+    Component: (await import("@/features/schools/SchoolReadingPage")).SchoolReadingPage,
+  }),
   rules: async () => ({ Component: (await import("@/features/schools/HouseRulesPage")).HouseRulesPage }),
   study: async () => ({ Component: (await import("@/features/study/StudyPage")).StudyPage }),
 };
@@ -29,6 +32,7 @@ export const router = createBrowserRouter([
       { path: "/cases/:id/revisions/:number", lazy: pages.design },
       { path: "/schools", lazy: pages.schools },
       { path: "/schools/:id", lazy: pages.rules },
+      { path: "/schools/:id/figures", lazy: pages.reading },
       { path: "/study", element: <Navigate to="/study/46" replace /> },
       { path: "/study/:tooth", lazy: pages.study },
       { path: "*", element: <PageFault missing /> },

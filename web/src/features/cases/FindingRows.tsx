@@ -87,7 +87,7 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
                 />
               )}
               <div className="flex items-center justify-end gap-x-2 pb-1.5 text-soft">
-                <span>mm</span>
+                {sizeNames.some(([, key]) => (usual?.[key] ?? null) !== null) && <span>mm</span>}
                 {sizeNames.map(([field, key, name]) => {
                   const own = usual?.[key];
                   if (own === undefined || own === null) return null;

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
+import { askedFor } from "@/features/schools/reading";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { DimensionList } from "./DimensionList";
 import type { Unbuildable } from "./evaluation";
@@ -183,11 +184,7 @@ function Why({
   const others = (schools.data ?? []).flatMap((s) => {
     const c = s.criteria.find((own) => own.id === check.id);
     if (!c) return [];
-    const asks = !c.required
-      ? "does not ask for it"
-      : c.basis === ""
-        ? formatTarget(c.target, c.unit)
-        : `${c.target.min} to ${c.target.max} of the ${c.basis === "groove_fraction" ? "groove" : "intercuspal distance"}`;
+    const asks = c.required ? askedFor(c) : "does not ask for it";
     return [{ name: s.name, asks }];
   });
   return (

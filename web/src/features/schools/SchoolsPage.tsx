@@ -33,7 +33,10 @@ export function SchoolsPage() {
         {schools.data?.map((s) => (
           <li key={s.id} className="flex items-center gap-4 py-3">
             <div className="min-w-0 flex-1">
-              <b>{s.name}</b> <span className="text-soft">{s.title}</span>
+              <Link className="font-bold text-accent underline" to={`/schools/${s.id}/figures`}>
+                {s.name}
+              </Link>{" "}
+              <span className="text-soft">{s.title}</span>
               {s.house && <span className="ml-2 font-mono text-xs text-soft">version {s.version}</span>}
               <p className="text-soft">{s.summary}</p>
             </div>
