@@ -5,14 +5,7 @@ test.beforeEach(async ({ page }) => {
   await signIn(page);
 });
 
-const distalBox = {
-  tooth: "47",
-  answer: "lower right 7",
-  finding: "Proximal caries",
-  site: "Distal",
-};
-
-test("a tag says what it is, and its check comes into sight", async ({ page }) => {
+test("a tag says what it is, names stay as they were left, steps open", async ({ page }) => {
   await startCase(page, { code: "HV-341" });
   const plan = page.getByTestId("view-plan");
   const tag = plan.locator('[data-dimension="isthmus_width"]').first();
@@ -28,19 +21,23 @@ test("a tag says what it is, and its check comes into sight", async ({ page }) =
   await tag.focus();
   await expect(note).toContainText("Isthmus width");
   await page.keyboard.press("Enter");
-  const check = page.locator('[data-check^="outline.isthmus_width"]');
-  await expect(check).toBeInViewport();
+  await expect(page.locator('[data-check^="outline.isthmus_width"]')).toBeInViewport();
 
-  // Tags that move nothing say so much too.
-  await startCase(page, { ...distalBox, code: "HV-345" });
-  const still = page.getByTestId("view-mesiodistal").getByRole("button", { name: /pulp/ }).first();
-  await still.focus();
-  await expect(note).toContainText("measured");
-});
+  const list = page.getByRole("list", { name: "Instruments in order" });
+  await list.getByRole("button", { name: /Punch cut/ }).click();
+  await expect(page.getByRole("region", { name: "Step 2" })).toContainText("Gauge");
+  await page.keyboard.press("ArrowRight");
+  await expect(page.getByRole("region", { name: "Step 3" })).toBeVisible();
+  await page.keyboard.press("End");
+  await expect(list.getByRole("button").last()).toBeInViewport();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("region", { name: /^Step/ })).toHaveCount(0);
+  // The whole name of every step is to be read.
+  const cut = await list
+    .getByRole("button")
+    .evaluateAll((all) => all.filter((b) => b.scrollWidth > b.clientWidth + 1).map((b) => b.textContent));
+  expect(cut).toEqual([]);
 
-test("names on all tags stay as the user left them", async ({ page }) => {
-  await startCase(page, { code: "HV-342" });
-  const plan = page.getByTestId("view-plan");
   await expect(plan.getByText("isthmus", { exact: true })).toHaveCount(0);
   await page.keyboard.press("n");
   await expect(plan.getByText("isthmus", { exact: true }).first()).toBeVisible();
@@ -49,14 +46,38 @@ test("names on all tags stay as the user left them", async ({ page }) => {
   await page.reload();
   await settled(page);
   await expect(plan.getByText("isthmus", { exact: true }).first()).toBeVisible();
+  await names.click();
+  await expect(plan.getByText("isthmus", { exact: true })).toHaveCount(0);
+});
+
+test("names and title of a box stand whole at 1280", async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await startCase(page, {
+    tooth: "47",
+    answer: "lower right 7",
+    finding: "Proximal caries",
+    site: "Distal",
+    code: "HV-345",
+  });
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).toContainText("lower right second molar");
+  expect(await heading.evaluate((h) => h.scrollWidth <= h.clientWidth + 1)).toBe(true);
+  await expect(page.getByText("Class II DO, amalgam, board")).toBeInViewport();
+
+  // Tags that move nothing say what they are too.
+  const note = page.getByRole("tooltip");
+  await page.getByTestId("view-mesiodistal").getByRole("button", { name: /pulp/ }).first().focus();
+  await expect(note).toContainText("measured");
+  await page.keyboard.press("n");
   // No label leaves its pane, and none lies on another.
-  for (const id of ["plan", "buccolingual", "mesiodistal"]) {
+  for (const id of ["plan", "proximal_distal", "mesiodistal"]) {
     const view = page.getByTestId(`view-${id}`);
     const pane = await view.boundingBox();
     const boxes = await view
       .locator("rect[rx]")
       .evaluateAll((all) => all.map((r) => r.getBoundingClientRect().toJSON()));
     if (!pane) throw new Error(`${id} has no place`);
+    expect(boxes.length).toBeGreaterThan(0);
     for (const [n, box] of boxes.entries()) {
       expect(box.left).toBeGreaterThanOrEqual(pane.x - 1);
       expect(box.right).toBeLessThanOrEqual(pane.x + pane.width + 1);
@@ -69,27 +90,6 @@ test("names on all tags stay as the user left them", async ({ page }) => {
         ).toBe(true);
     }
   }
-  await names.click();
-  await expect(plan.getByText("isthmus", { exact: true })).toHaveCount(0);
-});
-
-test("a step of the strip opens, and the keys go from step to step", async ({ page }) => {
-  await startCase(page, { code: "HV-343" });
-  const list = page.getByRole("list", { name: "Instruments in order" });
-  await list.getByRole("button", { name: /Punch cut/ }).click();
-  const step = page.getByRole("region", { name: "Step 2" });
-  await expect(step).toContainText("Gauge");
-  await page.keyboard.press("ArrowRight");
-  await expect(page.getByRole("region", { name: "Step 3" })).toBeVisible();
-  await page.keyboard.press("End");
-  await expect(list.getByRole("button").last()).toBeInViewport();
-  await page.keyboard.press("Escape");
-  await expect(page.getByRole("region", { name: /^Step/ })).toHaveCount(0);
-  // The whole name of every step is to be read.
-  const cut = await list
-    .getByRole("button")
-    .evaluateAll((all) => all.filter((b) => b.scrollWidth > b.clientWidth + 1).map((b) => b.textContent));
-  expect(cut).toEqual([]);
 });
 
 test("the cut tooth turns to standard views by key and by button", { tag: "@3d" }, async ({ page }) => {
@@ -118,13 +118,4 @@ test("the cut tooth turns to standard views by key and by button", { tag: "@3d" 
   await expect.poll(async () => before.equals(await tooth.screenshot())).toBe(false);
   await page.keyboard.press("0");
   await expect(tooth).not.toHaveAttribute("data-view", /.+/);
-});
-
-test("the tooth's name and plan stand whole in the title at 1280", async ({ page }) => {
-  await page.setViewportSize({ width: 1280, height: 800 });
-  await startCase(page, { ...distalBox, code: "HV-346" });
-  const heading = page.getByRole("heading", { level: 1 });
-  await expect(heading).toContainText("lower right second molar");
-  expect(await heading.evaluate((h) => h.scrollWidth <= h.clientWidth + 1)).toBe(true);
-  await expect(page.getByText("Class II DO, amalgam, board")).toBeInViewport();
 });

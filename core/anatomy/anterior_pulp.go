@@ -71,7 +71,7 @@ func newAnteriorPulp(s *shape, k float64) *pulpChamber {
 
 func (w *anteriorChamber) field(at r3.Vec) float64 {
 	// From the cervix up it thins labiolingually, into the root it thins all round.
-	up := solid.Smoothstep(0, 1, at.Z/w.roof)
+	up := solid.Smoothstep(0, 0.6, at.Z/w.roof)
 	down := solid.Smoothstep(0, 1, -at.Z/8)
 	halfX := w.halfX * (1 + w.fan*up) * (1 - 0.4*down)
 	halfY := w.halfY * (1 - 0.32*up) * (1 - 0.3*down)

@@ -34,7 +34,7 @@ func TestPulpsAreSmoothBodies(t *testing.T) {
 			}
 			return p
 		}
-		mesh := solid.NewBlank(solid.NewGrid(m.shape.bounds(), 0.2), field).Uncut().Mesh()
+		mesh := solid.NewBlank(solid.NewGrid(m.shape.bounds(), 0.3), field).Uncut().Mesh()
 		worst, where := math.Inf(1), r3.Vec{}
 		for _, at := range mesh.Vertices {
 			reach := tips

@@ -162,6 +162,10 @@ func TestCurvesOfEveryToothAreSmoothAndOnItsSurface(t *testing.T) {
 			models[k] = m
 		}
 		m, name := models[k].For(tooth), tooth.String()
+		if !tooth.Right() { // the mirror image of one that has been looked at whole
+			checkSmooth(t, name, SurfaceChart(m, true))
+			continue
+		}
 		for _, facial := range []bool{true, false} {
 			checkSmooth(t, name, SurfaceChart(m, facial))
 		}

@@ -406,7 +406,7 @@ type EvaluateParams struct {
 	// Along where the mesiodistal section lies, mm towards facial from the middle
 	Along *float64 `form:"along,omitempty" json:"along,omitempty"`
 
-	// Relief false leaves the height lines of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
+	// Relief false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
 	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 

@@ -128,7 +128,8 @@ func evaluationAnswer(r *plan.Result) Evaluation {
 func leaveOutRelief(views []View) {
 	for _, v := range views {
 		for n := range v.Layers {
-			if v.Layers[n].Kind == drawing.Relief {
+			switch v.Layers[n].Kind {
+			case drawing.Relief, drawing.Crest, drawing.Groove:
 				v.Layers[n].Lines = []Line{}
 			}
 		}

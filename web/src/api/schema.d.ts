@@ -2419,7 +2419,7 @@ export interface operations {
                 across?: number;
                 /** @description where the mesiodistal section lies, mm towards facial from the middle */
                 along?: number;
-                /** @description false leaves the height lines of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age */
+                /** @description false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age */
                 relief?: boolean;
             };
             header?: never;

@@ -1,11 +1,13 @@
 import type { CaseDocument, Schema } from "@/api/client";
 
 /**
- * Height lines of the uncut surface, by tooth, age and view: a drag does not change
- * them, and they are a tenth of what it would send.
+ * Height lines, crests and grooves of the uncut surface, by tooth, age and view: a drag
+ * does not change them, and they are a tenth of what it would send.
  */
 const known = new Map<string, Map<string, Schema["Line"][]>>();
 const teethKept = 12;
+
+const unchanged = new Set(["relief", "crest", "groove"]);
 
 const toothOf = (d: CaseDocument) => `${d.tooth} ${d.patient.age_years}`;
 const viewOf = (v: Schema["View"]) => [v.id, v.origin, v.u, v.v].join(" ");
@@ -14,7 +16,7 @@ export function reliefKnown(document: CaseDocument): boolean {
   return known.has(toothOf(document));
 }
 
-/** Keeps the height lines that came, and puts in those that were left out. */
+/** Keeps the lines of the uncut surface that came, and puts in those that were left out. */
 export function withRelief(document: CaseDocument, answer: Schema["Evaluation"]): Schema["Evaluation"] {
   const tooth = toothOf(document);
   let lines = known.get(tooth);
@@ -28,8 +30,8 @@ export function withRelief(document: CaseDocument, answer: Schema["Evaluation"])
   }
   for (const view of answer.views) {
     for (const layer of view.layers) {
-      if (layer.kind !== "relief") continue;
-      const key = viewOf(view);
+      if (!unchanged.has(layer.kind)) continue;
+      const key = `${viewOf(view)} ${layer.kind}`;
       if (layer.lines.length > 0) lines.set(key, layer.lines);
       else if (lines.has(key)) layer.lines = lines.get(key) ?? [];
       else known.delete(tooth); // another view than before: ask for all of them next time
