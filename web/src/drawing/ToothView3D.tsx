@@ -6,7 +6,7 @@ import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "./decodeMesh";
 import type { Side } from "./standardViews";
 import { colourByLabel, softwareRendering } from "./toothColours";
-import { Lights, Sharpness, sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
+import { Lights, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
 
 interface Props {
   mesh: Schema["MeshData"];
@@ -53,7 +53,7 @@ export function ToothView3D({ mesh, turning, mark, from, upper, biting }: Props)
             <Tooth tooth={inMotion && slow ? light : full} />
             {mark && <Mark at={mark} mirrored={full.mirrored} />}
           </group>
-          <Sharpness ratio={sharpness(slow, inMotion)} />
+          <Sharpness slow={slow} inMotion={inMotion} shown={`${view.asked} ${full.geometry.id}`} />
           {inMotion && !slow && <FrameWatch onSlow={() => setSlow(true)} />}
           <OrbitControls
             makeDefault

@@ -173,14 +173,24 @@ function extentSeen(tooth: ToothMesh, mirror: boolean, rootShown: number, intoVi
 
 const turningRatio = 0.6; // canvas pixels a screen pixel while turning on a slow machine
 const stillRatio = 2; // the same when it stands still: drawn larger and scaled down, edges are smooth
+const settles = 500; // milliseconds without a change until it counts as still
 
-export function sharpness(slow: boolean, inMotion: boolean): number {
-  if (!slow) return window.devicePixelRatio;
-  return inMotion ? turningRatio : Math.max(stillRatio, window.devicePixelRatio);
+interface SharpnessProps {
+  slow: boolean;
+  inMotion: boolean;
+  /** What is shown: a slow machine draws it finely only once it stays as it is. */
+  shown: unknown;
 }
 
-export function Sharpness({ ratio }: { ratio: number }) {
+export function Sharpness({ slow, inMotion, shown }: SharpnessProps) {
   const setDpr = useThree((s) => s.setDpr);
-  useEffect(() => setDpr(Math.min(ratio, 2)), [ratio, setDpr]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: anything new that is shown starts the wait again
+  useEffect(() => {
+    const plain = window.devicePixelRatio;
+    setDpr(Math.min(slow && inMotion ? turningRatio : plain, 2));
+    if (!slow || inMotion || plain >= stillRatio) return;
+    const timer = setTimeout(() => setDpr(stillRatio), settles);
+    return () => clearTimeout(timer);
+  }, [slow, inMotion, shown, setDpr]);
   return null;
 }

@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useSchools } from "@/features/cases/cases";
 import { Notice } from "@/ui/Notice";
@@ -11,8 +12,9 @@ export function SchoolReadingPage() {
   const schools = useSchools();
   const school = schools.data?.find((s) => s.id === id);
   const beside = schools.data?.find((s) => s.id === search.get("beside"));
-  const words = search.get("words") ?? "";
-  const onlyDiffering = search.get("differ") === "1";
+  // The address follows what is typed; it may come later than the next letter.
+  const [words, setWords] = useState(search.get("words") ?? "");
+  const [onlyDiffering, setOnlyDiffering] = useState(search.get("differ") === "1");
   const set = (key: string, value: string) =>
     setSearch(
       (old) => {
@@ -54,7 +56,10 @@ export function SchoolReadingPage() {
             className="mt-1 w-72 rounded border border-line bg-sheet px-2.5 py-1.5 font-normal"
             placeholder="isthmus, bevel, 1.5"
             value={words}
-            onChange={(e) => set("words", e.target.value)}
+            onChange={(e) => {
+              setWords(e.target.value);
+              set("words", e.target.value);
+            }}
           />
         </label>
         <label className="flex flex-col font-bold">
@@ -80,7 +85,10 @@ export function SchoolReadingPage() {
               type="checkbox"
               className="size-4 accent-accent"
               checked={onlyDiffering}
-              onChange={(e) => set("differ", e.target.checked ? "1" : "")}
+              onChange={(e) => {
+                setOnlyDiffering(e.target.checked);
+                set("differ", e.target.checked ? "1" : "");
+              }}
             />
             Only where they differ
           </label>

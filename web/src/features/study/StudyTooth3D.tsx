@@ -6,15 +6,7 @@ import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
 import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
-import {
-  Lights,
-  Sharpness,
-  sharpness,
-  useTurntable,
-  ViewBar,
-  Viewer,
-  viewInWords,
-} from "@/drawing/turntable";
+import { Lights, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "@/drawing/turntable";
 import { CutFace } from "./CutFace";
 import type { Axis, Studied } from "./study";
 
@@ -80,7 +72,11 @@ export function StudyTooth3D({ studied, neighbours, shown, cut, section, lit, to
           data-testid="study-3d"
         >
           <Lights />
-          <Sharpness ratio={sharpness(softwareRendering(), inMotion)} />
+          <Sharpness
+            slow={softwareRendering()}
+            inMotion={inMotion}
+            shown={`${view.asked} ${outer.geometry.id} ${JSON.stringify(shown)} ${cut?.at}`}
+          />
           <group scale={[facing, 1, 1]}>
             {shown.enamel && (
               <Tissue
