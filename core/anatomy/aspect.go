@@ -113,7 +113,7 @@ func (a *Aspect) Covers(p solid.Point2) bool {
 	const nothing = 2 * solid.NothingSeen // so that every sample counts
 	const jump = 0.8                      // mm
 	far, near, _ := a.nearest().Around(p, nothing)
-	return near-far < jump
+	return far > solid.NothingSeen && near-far < jump
 }
 
 // Seen is the place of the surface that is seen on the line of sight through a

@@ -40,43 +40,30 @@ func (a *Aspect) drawCrest(depth float64) [][]r3.Vec {
 		over     = 0.08 // mm over the depth: below it the part ends as if cut off
 		leastRun = 6    // places
 	)
-	whole := solid.Polyline{Closed: true}
+	var whole []solid.Polyline
 	for _, curve := range a.Outline() {
+		line := solid.Polyline{Closed: true}
 		for _, at := range curve {
-			whole.Points = append(whole.Points, a.plane.Project(at))
+			line.Points = append(line.Points, a.plane.Project(at))
 		}
+		whole = append(whole, line)
+	}
+	stands := func(at r3.Vec) bool {
+		if a.depth(at) <= depth+over {
+			return false
+		}
+		p := a.plane.Project(at)
+		return !slices.ContainsFunc(whole, func(l solid.Polyline) bool { return l.Away(p) <= inside })
 	}
 	var crests [][]r3.Vec
 	for _, curve := range a.drawOutline(depth) {
-		crests = append(crests, runsOf(curve, leastRun, func(at r3.Vec) bool {
-			return a.depth(at) > depth+over && whole.Away(a.plane.Project(at)) > inside
-		})...)
+		for _, run := range solid.Runs(curve, true, stands) {
+			if len(run) >= leastRun {
+				crests = append(crests, run)
+			}
+		}
 	}
 	return crests
-}
-
-// runsOf are the parts of a closed curve that keep accepts, if they are long enough.
-func runsOf(curve []r3.Vec, least int, keep func(r3.Vec) bool) (runs [][]r3.Vec) {
-	n, first := len(curve), 0
-	if n == 0 {
-		return nil
-	}
-	for first < n && keep(curve[first]) {
-		first++
-	}
-	var run []r3.Vec
-	for k := range n + 1 {
-		at := curve[(first+k)%n]
-		if k < n && keep(at) {
-			run = append(run, at)
-			continue
-		}
-		if len(run) >= least {
-			runs = append(runs, run)
-		}
-		run = nil
-	}
-	return runs
 }
 
 // drawOutline outlines the tooth above a depth (mm along the line of sight, from the

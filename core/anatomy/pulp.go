@@ -133,10 +133,7 @@ func newPulp(s *shape, k float64) *pulpChamber {
 		base = settle(p.horns, chamber.roof, k)
 	}
 	chamber.summits = newSummits(p.horns, base, width)
-	switch {
-	case c.Primary:
-		p.funnel = 0.6
-	case !c.molar():
+	if c.Primary || !c.molar() { // narrow chambers
 		p.funnel = 0.6
 	}
 	p.canals = canals(s, chamber, k)

@@ -129,23 +129,8 @@ func isOcclusalFloor(feature uint16) bool {
 
 // outsideMargin is what of a line on the tooth was not cut away.
 func (v *View) outsideMargin(s Subject, line []r3.Vec) []solid.Polyline {
-	var runs []solid.Polyline
-	var run solid.Polyline
-	keep := func() {
-		if len(run.Points) > 1 {
-			runs = append(runs, run)
-		}
-		run = solid.Polyline{}
-	}
-	for _, at := range line {
-		if s.Prepared.InsideMargin(at) {
-			keep()
-			continue
-		}
-		run.Points = append(run.Points, v.Plane.Project(at))
-	}
-	keep()
-	return runs
+	kept := solid.Runs(line, false, func(at r3.Vec) bool { return !s.Prepared.InsideMargin(at) })
+	return v.open(kept)
 }
 
 // ring marks a contact.

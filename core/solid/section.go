@@ -2,7 +2,6 @@ package solid
 
 import (
 	"math"
-	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -231,31 +230,38 @@ func (l Polyline) Contains(p Point2) bool {
 // Runs are the parts of the polyline whose points keep accepts, left open where
 // it is cut; a closed line that is kept whole stays closed.
 func (l Polyline) Runs(keep func(Point2) bool) []Polyline {
-	n := len(l.Points)
-	first := 0 // so that no run is cut in two where a closed line begins
-	if l.Closed {
-		for first < n && keep(l.Points[first]) {
-			first++
-		}
-		if first == n && n > 0 {
-			return []Polyline{{Points: slices.Clone(l.Points), Closed: true}}
-		}
+	var lines []Polyline
+	for _, run := range Runs(l.Points, l.Closed, keep) {
+		lines = append(lines, Polyline{Points: run, Closed: l.Closed && len(run) == len(l.Points)})
 	}
-	var runs []Polyline
-	var run Polyline
+	return lines
+}
+
+// Runs are the parts of two places or more, of a chain or a ring of them, that keep
+// accepts. A run over the place where a ring begins stays one.
+func Runs[P any](places []P, ring bool, keep func(P) bool) [][]P {
+	n, first := len(places), 0
+	for ring && first < n && keep(places[first]) {
+		first++
+	}
+	if first == n { // all of it, or nothing
+		first = 0
+	}
+	var runs [][]P
+	var run []P
 	end := func() {
-		if len(run.Points) > 1 {
+		if len(run) > 1 {
 			runs = append(runs, run)
 		}
-		run = Polyline{}
+		run = nil
 	}
 	for k := range n {
-		p := l.Points[(first+k)%n]
-		if !keep(p) {
+		at := places[(first+k)%n]
+		if keep(at) {
+			run = append(run, at)
+		} else {
 			end()
-			continue
 		}
-		run.Points = append(run.Points, p)
 	}
 	end()
 	return runs

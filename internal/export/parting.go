@@ -19,20 +19,20 @@ const rootOnly = -0.5
 // out.
 func parted(r *plan.Result, m *solid.Mesh) *solid.Mesh {
 	high := func(n int) bool { return m.Centroid(n).Z > rootOnly }
-	m = m.SplitWhere(tissueBorder(r.Model, 0), func(n int) bool { return m.Labels[n] == 0 && high(n) })
-	m = m.SplitWhere(tissueBorder(r.Model, cavity.Floor), func(n int) bool { return m.Labels[n] != 0 })
+	m = m.SplitWhere(tissueBorder(r.Model, true), func(n int) bool { return m.Labels[n] == 0 && high(n) })
+	m = m.SplitWhere(tissueBorder(r.Model, false), func(n int) bool { return m.Labels[n] != 0 })
 	if r.Cut.Tool == nil {
 		return m
 	}
 	return partBevels(r, m)
 }
 
-// tissueBorder is negative where a surface of that feature lies in dentin, or on the
-// outside on the root.
-func tissueBorder(model *anatomy.Model, feature uint16) func(r3.Vec) float64 {
+// tissueBorder is negative where a cut surface lies in dentin, and on the outside of the
+// tooth on the root.
+func tissueBorder(model *anatomy.Model, outside bool) func(r3.Vec) float64 {
 	const under = 0.03 // mm: thinner enamel, at its end, is none to the eye
 	dentin := model.Dentin()
-	if feature != 0 {
+	if !outside {
 		return dentin.Distance
 	}
 	return func(p r3.Vec) float64 { return dentin.Distance(p) - under }

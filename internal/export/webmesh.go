@@ -173,7 +173,7 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 			labels[n] = RootSurface
 			continue
 		}
-		dentin := tissueBorder(r.Model, feature)(at) < 0
+		dentin := tissueBorder(r.Model, feature == 0)(at) < 0
 		switch {
 		case feature == 0 && dentin:
 			labels[n] = RootSurface

@@ -1,4 +1,3 @@
-import { OrbitControls } from "@react-three/drei";
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Schema } from "@/api/client";
@@ -6,7 +5,7 @@ import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "./decodeMesh";
 import type { Side } from "./standardViews";
 import { colourByLabel, softwareRendering } from "./toothColours";
-import { Lights, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
+import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
 
 interface Props {
   mesh: Schema["MeshData"];
@@ -55,15 +54,7 @@ export function ToothView3D({ mesh, turning, mark, from, upper, biting }: Props)
           </group>
           <Sharpness slow={slow} inMotion={inMotion} shown={`${view.asked} ${full.geometry.id}`} />
           {inMotion && !slow && <FrameWatch onSlow={() => setSlow(true)} />}
-          <OrbitControls
-            makeDefault
-            enablePan={false}
-            enableDamping={false}
-            minZoom={8}
-            maxZoom={160}
-            onStart={() => setInMotion(true)}
-            onEnd={() => setInMotion(false)}
-          />
+          <Orbit onMotion={setInMotion} />
           <Viewer view={view} tooth={full} rootShown={2.5} />
         </Canvas>
       </div>

@@ -63,8 +63,7 @@ export function ViewDrawing({
   const marked = checks.find((c) => checkKey(c) === hovered);
   const spot = marked?.where && project(view, marked.where.point);
   const px = 1 / scale;
-  const shown = inHand;
-  const shownTag = shown === undefined ? undefined : view.tags[shown];
+  const shownTag = inHand === undefined ? undefined : view.tags[inHand];
 
   return (
     <figure className="flex min-h-0 min-w-0 flex-col">
@@ -183,12 +182,12 @@ export function ViewDrawing({
               );
             })}
         </svg>
-        {shown !== undefined && shownTag && labels[shown] && (
+        {inHand !== undefined && shownTag && labels[inHand] && (
           <TagNote
             tag={shownTag}
             check={checks.find((c) => checkKey(c) === checkKey({ id: shownTag.check, side: shownTag.side }))}
             dimension={readOnly ? undefined : dimensions.find((d) => d.id === shownTag.dimension)}
-            label={labels[shown]}
+            label={labels[inHand]}
             pane={size}
           />
         )}

@@ -1,3 +1,4 @@
+import { OrbitControls } from "@react-three/drei";
 import { useFrame, useThree } from "@react-three/fiber";
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
@@ -123,6 +124,21 @@ export function Lights() {
 }
 
 const filled = 0.94; // of the pane
+
+/** Turns the tooth under the pointer, and comes closer by the wheel. */
+export function Orbit({ onMotion }: { onMotion: (inMotion: boolean) => void }) {
+  return (
+    <OrbitControls
+      makeDefault
+      enablePan={false}
+      enableDamping={false}
+      minZoom={8}
+      maxZoom={160}
+      onStart={() => onMotion(true)}
+      onEnd={() => onMotion(false)}
+    />
+  );
+}
 
 interface ViewerProps {
   view: View;

@@ -1,4 +1,4 @@
-import { Line, OrbitControls } from "@react-three/drei";
+import { Line } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useFrame, useThree } from "@react-three/fiber";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { FrontSide, Matrix4, Plane, Vector3 } from "three";
@@ -6,7 +6,7 @@ import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
 import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
-import { Lights, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "@/drawing/turntable";
+import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "@/drawing/turntable";
 import { CutFace } from "./CutFace";
 import type { Axis, Studied } from "./study";
 
@@ -110,15 +110,7 @@ export function StudyTooth3D({ studied, neighbours, shown, cut, section, lit, to
             {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
             {touch && <Feel touch={touch} />}
           </group>
-          <OrbitControls
-            makeDefault
-            enablePan={false}
-            enableDamping={false}
-            minZoom={8}
-            maxZoom={160}
-            onStart={() => setInMotion(true)}
-            onEnd={() => setInMotion(false)}
-          />
+          <Orbit onMotion={setInMotion} />
           <Viewer view={view} tooth={outer} rootShown={6} />
           <PlaceLabels layer={labels} spots={spots} side={facing} />
           <Redraw on={[studied, neighbours, shown, cut, section, lit, touch, slow]} />
