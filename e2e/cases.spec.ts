@@ -68,3 +68,49 @@ test("the palette and the list of shortcuts open by key", async ({ page }) => {
   await page.reload();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
 });
+
+test("the form starts from the proposal, and from what is known of the patient", async ({ page }) => {
+  await page.goto("/cases/new");
+  await expect(page.getByRole("button", { name: "Start the case" })).toBeDisabled();
+  await page.getByLabel("Tooth", { exact: true }).fill("LL7");
+  // Before anything is known of the patient: the proposal for most, and why, in a line.
+  const material = page.getByLabel("Material", { exact: true });
+  await expect(material.locator("option:checked")).toHaveText("As proposed: composite");
+  await expect(page.getByText(/^Composite proposed: isolation is secure.*for a patient of 35/)).toBeVisible();
+  await expect(page.getByLabel("School", { exact: true }).locator("option:checked")).toContainText(
+    "As proposed: lesion-led",
+  );
+  await page.getByLabel("Isolation").selectOption({ label: "Doubtful" });
+  await expect(page.getByText(/^Amalgam proposed: isolation is not secure/)).toBeVisible();
+  await page.getByLabel("Birth year").fill(String(new Date().getFullYear() - 10));
+  await expect(page.getByText("amalgam is commonly barred under 15")).toBeVisible();
+
+  // With a patient who is known, three answers start a case.
+  await startCase(page, { code: "HV-388", birthYear: "1984" });
+  await page.getByRole("link", { name: "Day sheet" }).click();
+  const row = page.getByRole("row", { name: /HV-388/ });
+  await row.getByRole("button", { name: /^Actions/ }).click();
+  await page.getByRole("menuitem", { name: "New case of HV-388" }).click();
+  await expect(page.getByLabel("Birth year")).toHaveValue("1984");
+  await expect(page.getByText("Known here")).toBeVisible();
+  await page.getByLabel("Tooth", { exact: true }).fill("37");
+  await page.getByLabel("Arch, side and count").fill("lower left 7");
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await settled(page);
+  await expect(page.getByRole("heading", { name: /HV-388.*lower left second molar/ })).toBeVisible();
+});
+
+test("findings and contacts are placed by keyboard", async ({ page }) => {
+  await page.goto("/cases/new");
+  await page.getByLabel("Tooth", { exact: true }).fill("47");
+  const chart = page.getByRole("group", { name: /^Places on the tooth/ });
+  await chart.getByRole("button", { name: "Distal on the drawing" }).press("Enter");
+  await expect(page.getByLabel("Where", { exact: true })).toHaveValue("distal");
+  await page.getByLabel("Mark contacts").press("Space");
+  const cross = chart.getByRole("button", { name: /^Cross for contacts, 0.0 mm/ });
+  await cross.focus();
+  for (const key of ["ArrowRight", "Shift+ArrowUp", "Enter", "ArrowLeft", "ArrowLeft", "Enter"])
+    await page.keyboard.press(key);
+  await expect(chart.getByText("Marked 0.2 mm distal, 1.0 mm lingual")).toBeAttached();
+  await expect(page.getByRole("button", { name: "Clear 2 contacts" })).toBeVisible();
+});

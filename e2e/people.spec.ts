@@ -5,7 +5,13 @@ test("learners work on their own cases, teachers look at them", async ({ page })
   await signIn(page, "Bench learner");
   await expect(page.getByRole("row", { name: /HB-004/ })).toBeVisible();
   await expect(page.getByRole("row", { name: /HV-0/ })).toHaveCount(1); // started at the bench
-  await expect(page.getByRole("button", { name: /Archive/ })).toHaveCount(0);
+  await page
+    .getByRole("button", { name: /^Actions for HB-004/ })
+    .first()
+    .click();
+  await expect(page.getByRole("menuitem", { name: "Open" })).toBeVisible();
+  await expect(page.getByRole("menuitem", { name: "Archive" })).toHaveCount(0);
+  await page.keyboard.press("Escape");
   await page.getByRole("link", { name: "Schools" }).click();
   await expect(page.getByRole("heading", { name: "Schools" })).toBeVisible();
   await expect(page.getByRole("button", { name: /^Copy/ })).toHaveCount(0);
@@ -29,7 +35,11 @@ test("learners work on their own cases, teachers look at them", async ({ page })
   await signIn(page, "Clinic office");
   await expect(page.getByRole("link", { name: "New case" })).toHaveCount(0);
   // The newest case, whoever started it, can be archived; none can be started.
-  await expect(page.getByRole("button", { name: /^Archive / }).first()).toBeVisible();
+  await page
+    .getByRole("button", { name: /^Actions for / })
+    .first()
+    .click();
+  await expect(page.getByRole("menuitem", { name: "Archive" })).toBeVisible();
 });
 
 test("archived cases are read, undone and brought back", async ({ page }) => {
@@ -40,13 +50,17 @@ test("archived cases are read, undone and brought back", async ({ page }) => {
   await expect(page.getByText("Fixed as revision 1")).toBeVisible();
   await page.getByRole("link", { name: "Day sheet" }).click();
   const row = page.getByRole("row", { name: /HV-861/ });
-  await row.getByRole("button", { name: /Archive/ }).click();
+  const choose = async (action: string) => {
+    await row.getByRole("button", { name: /^Actions/ }).click();
+    await page.getByRole("menuitem", { name: action }).click();
+  };
+  await choose("Archive");
   await expect(row).toHaveCount(0);
-  // The row is gone: the next one's button has the focus.
-  await expect(page.locator("[data-row-action]:focus")).toBeVisible();
+  // The row is gone: the next one has the focus.
+  await expect(page.locator("[data-case]:focus")).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(row).toHaveCount(1);
-  await row.getByRole("button", { name: /Archive/ }).click();
+  await choose("Archive");
   await expect(row).toHaveCount(0);
   await page.goto(`${address}/revisions/1`);
   await settled(page);
@@ -55,7 +69,7 @@ test("archived cases are read, undone and brought back", async ({ page }) => {
   await expect(page.getByText("Archived: bring it back to change it")).toBeVisible();
   await page.goto("/cases");
   await page.getByLabel("Archive", { exact: true }).check();
-  await row.getByRole("button", { name: /Bring back/ }).click();
+  await choose("Bring back");
   await expect(row).toHaveCount(0);
   await page.getByLabel("Archive", { exact: true }).uncheck();
   await expect(row).toHaveCount(1);
@@ -112,7 +126,7 @@ test("changed house rules are not left by mistake", async ({ page }) => {
   await page.getByRole("button", { name: "Archive" }).click();
   await expect(page.getByRole("button", { name: "Bring back" })).toBeVisible();
   await page.getByRole("link", { name: "Schools" }).click();
-  await expect(page.getByText("Archived:")).toBeVisible();
+  await expect(page.getByText("Archived: Left rules")).toBeVisible();
   await page.getByRole("link", { name: "Left rules" }).click();
   await page.getByRole("button", { name: "Bring back" }).click();
   await expect(page.getByRole("button", { name: "Archive" })).toBeVisible();

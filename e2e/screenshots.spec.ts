@@ -25,6 +25,7 @@ for (const scheme of ["light", "dark"] as const) {
       if (scheme === "light") await page.screenshot({ path: `${shots}/sign-in.png` });
       await signIn(page);
       await expect(page.getByRole("table")).toBeVisible();
+      await expect(page.getByText("being planned")).toHaveCount(0, { timeout: 120_000 });
       if (scheme === "light") await page.screenshot({ path: `${shots}/day-sheet.png` });
       await page
         .getByRole("row", { name: /HV-031/ })

@@ -97,7 +97,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	defer st.Close()
 
 	planner := plan.NewPlanner()
-	options := api.Options{Store: st, Planner: planner, Site: web.Site(), BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies}
+	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies}
 	if withDemo {
 		if err := demo.Load(ctx, st, planner); err != nil {
 			return fmt.Errorf("loading the demonstration: %w", err)

@@ -3,7 +3,9 @@ package advice
 import (
 	"fmt"
 
+	"obturon/core/anatomy"
 	"obturon/core/intake"
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
@@ -11,6 +13,17 @@ import (
 // commonly barred by law (the age that rules following the international
 // agreement on mercury use; local codes first).
 const youngestForAmalgam = 15
+
+// UsualAge is the age (years) that a proposal is made for while the patient's is not
+// known: a grown patient's, or where primary molars are filled most, between their
+// eruption and their loss.
+func UsualAge(t notation.Tooth) float64 {
+	const child = 7
+	if t.Primary() {
+		return child
+	}
+	return anatomy.AdultAge
+}
 
 // choose takes the dentist's choice and fills what was left open, with the reason.
 func choose(c *intake.Case) (intake.Choice, string) {

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"obturon/core/cavity"
+	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/parallel"
 	"obturon/core/school"
@@ -57,6 +58,9 @@ type Check struct {
 	Side        string // the box or the cavity it is about: mesial, distal, facial cervical; "" of the only one
 	Why         string
 	Fix         string
+	// Cause is the finding that keeps a missed check from being met, nil where the
+	// design could.
+	Cause *lesion.Finding
 	// Dimension is the figure of the design that moves this value best, "" if none.
 	Dimension string
 }
@@ -123,6 +127,10 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	}
 	if c.Verdict != Met {
 		c.Fix = entry.Fix(reading.Value < target.Min, target.Off(reading.Value), reading.Where.Name)
+	}
+	if c.Verdict == Missed {
+		found, said := c.cause(s, reading, target)
+		c.Cause, c.Fix = found, c.Fix+said
 	}
 	return c, true
 }

@@ -99,7 +99,7 @@ func (c *Cavity) Caries() []solid.Tool { return toolsOf(c.Lesions, false) }
 func toolsOf(lesions []lesion.Lesion, fillings bool) []solid.Tool {
 	var tools []solid.Tool
 	for _, l := range lesions {
-		if (l.Kind() == lesion.OldRestoration) == fillings {
+		if (lesion.KindOf(l) == lesion.OldRestoration) == fillings {
 			tools = append(tools, l)
 		}
 	}

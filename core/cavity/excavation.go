@@ -77,7 +77,7 @@ func NewRemoval(all []lesion.Lesion) Removal {
 	for _, l := range all {
 		b := l.Bounds()
 		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
-		switch l.Kind() {
+		switch lesion.KindOf(l) {
 		case lesion.OldRestoration:
 			e.fillings = append(e.fillings, kept)
 		case lesion.Fracture:

@@ -69,9 +69,6 @@ func Propose(ctx context.Context, c *intake.Case, decided advice.Decision, s *sc
 		if err != nil {
 			return b, fmt.Errorf("placing the lesion: %w", err)
 		}
-		if lesion.ReachesPulp(m, l, cavity.LeastDentin) {
-			return b, cavity.ErrPulpReached
-		}
 		placed[site] = append(placed[site], l)
 	}
 	for _, f := range c.Staying() {

@@ -3,7 +3,6 @@ package lesion
 import (
 	"slices"
 
-	"obturon/core/anatomy"
 	"obturon/core/notation"
 )
 
@@ -32,24 +31,4 @@ func CavitySite(f Finding, all []Finding, t notation.Tooth) Site {
 // surface.
 func OpensOcclusally(f Finding, t notation.Tooth) bool {
 	return !f.Recorded() && CavitySite(f, nil, t) == ""
-}
-
-// ReachesPulp reports a lesion that leaves less dentin (mm) than anyone can stop
-// at.
-func ReachesPulp(m *anatomy.Model, l Lesion, least float64) bool {
-	switch l := l.(type) {
-	case *IncisalAngle:
-		return l.ToPulp() < least
-	case *SmoothSurface:
-		return m.Pulp().Distance(l.Deepest()) < least
-	case *Proximal:
-		return m.Pulp().Distance(l.Deepest()) < least
-	case *Occlusal:
-		for _, q := range l.Floor() {
-			if m.Pulp().Distance(q) < least {
-				return true
-			}
-		}
-	}
-	return false
 }

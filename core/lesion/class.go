@@ -92,6 +92,24 @@ func InOrder(meant func(surface string) bool) []string {
 	return ordered
 }
 
+// Letters is the short name of ordered surfaces, as charts have it: MOD; the facial
+// surface is B on posterior teeth and F on anterior ones.
+func Letters(surfaces []string, t notation.Tooth) string {
+	var letters strings.Builder
+	for _, s := range surfaces {
+		switch {
+		case s == string(Buccal) && t.Anterior():
+			letters.WriteByte('F')
+		case s != "":
+			letters.WriteByte(s[0] - 'a' + 'A')
+		}
+	}
+	if letters.String() == "OD" { // the one pair that is not said in its order
+		return "DO"
+	}
+	return letters.String()
+}
+
 // HornInTheWay reports findings that call for a mesial box of a primary first
 // molar, whose mesial horn lies where the axial wall would: texts of paediatric
 // dentistry restore that side with a crown.

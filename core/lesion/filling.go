@@ -18,11 +18,11 @@ const (
 	fillingRound     = 0.15 // mm, of its edges
 )
 
-// Kind tells whether the volume is caries or an old filling.
-func (o *Occlusal) Kind() Kind { return o.Finding.Kind }
+// Found is the finding that it stands for, caries or an old filling.
+func (o *Occlusal) Found() Finding { return o.Finding }
 
-// Kind tells whether the volume is caries or an old filling.
-func (p *Proximal) Kind() Kind { return p.Finding.Kind }
+// Found is the finding that it stands for, caries or an old filling.
+func (p *Proximal) Found() Finding { return p.Finding }
 
 // layFloor sets the level of an old filling's floor: its depth under the
 // shallowest surface along it.

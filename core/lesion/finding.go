@@ -51,6 +51,12 @@ type Finding struct {
 	Stays bool
 }
 
+// Name is the finding in the dentist's words: "proximal caries, mesial".
+func (f Finding) Name() string {
+	spec, _ := f.Kind.spec()
+	return strings.ToLower(spec.label + ", " + f.Site.Label())
+}
+
 // Proximal reports a finding that opens a mesial or distal surface.
 func (f Finding) Proximal() bool {
 	return f.Kind == ProximalCaries || f.Kind == OldRestoration && f.Site.place() == onProximal

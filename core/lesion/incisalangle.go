@@ -94,8 +94,8 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	return c, nil
 }
 
-// Kind tells that the tooth has been lost, not diseased.
-func (c *IncisalAngle) Kind() Kind { return Fracture }
+// Found is the finding that it stands for: tooth lost, not diseased.
+func (c *IncisalAngle) Found() Finding { return c.Finding }
 
 // Beyond is how far (mm) a place lies past the fracture surface, where tooth is lost.
 func (c *IncisalAngle) Beyond(p r3.Vec) float64 { return r3.Dot(r3.Sub(p, c.At), c.Normal) }

@@ -5,6 +5,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/anatomy"
 	"obturon/core/solid"
 )
 
@@ -12,7 +13,8 @@ import (
 // filling.
 type Lesion interface {
 	solid.Tool
-	Kind() Kind
+	// Found is the finding that it stands for.
+	Found() Finding
 	// IntoDentin is the depth past the dentino-enamel junction, mm; negative
 	// when the lesion stops in enamel.
 	IntoDentin() float64
@@ -20,6 +22,28 @@ type Lesion interface {
 	Volume() float64
 	// Middle is a surface point over the middle of the lesion.
 	Middle() r3.Vec
+}
+
+// KindOf is the kind of a lesion's finding.
+func KindOf(l Lesion) Kind { return l.Found().Kind }
+
+// ToPulp is the dentin (mm) that a lesion leaves over the pulp where it comes
+// nearest; negative where it lies in it, infinite where it is far away.
+func ToPulp(m *anatomy.Model, l Lesion) float64 {
+	const h, far = 0.1, 1.5 // mm between samples; mm from the pulp that matter
+	pulp, b := m.Pulp(), l.Bounds()
+	least := math.Inf(1)
+	for z := b.Min.Z; z <= b.Max.Z; z += h {
+		for y := b.Min.Y; y <= b.Max.Y; y += h {
+			for x := b.Min.X; x <= b.Max.X; x += h {
+				p := r3.Vec{X: x, Y: y, Z: z}
+				if left := pulp.Distance(p); left < min(least, far) && l.Distance(p) <= 0 {
+					least = left
+				}
+			}
+		}
+	}
+	return least
 }
 
 // VolumeWithin is the part of a lesion's volume inside a field, mm³.
@@ -44,7 +68,7 @@ func sampleWithin(l solid.Tool, field func(r3.Vec) float64) float64 {
 				if d < h {
 					d = math.Max(d, field(p))
 				}
-				sum += math.Min(math.Max(0.5-d/h, 0), 1) * h * h * h
+				sum += solid.Occupied(d, h) * h * h * h
 			}
 		}
 	}

@@ -101,6 +101,15 @@ func (s Site) Label() string { return s.spec().label }
 // Cusp is the name of a site's cusp on the model, "" for other sites.
 func (s Site) Cusp() string { return s.spec().cusp }
 
+// SiteOfCusp is the site of a cusp by the model's name, "" for another name.
+func SiteOfCusp(name string) Site {
+	n := slices.IndexFunc(sites, func(s siteSpec) bool { return s.cusp == name && name != "" })
+	if n < 0 {
+		return ""
+	}
+	return sites[n].site
+}
+
 // OnGroove reports the site of a side groove, on whatever tooth.
 func (s Site) OnGroove() bool { return s.place() == onGroove }
 

@@ -114,8 +114,8 @@ func (l *SmoothSurface) place(m *anatomy.Model) (r3.Vec, bool) {
 	return m.OverCervicalLine(l.Finding.Site == Buccal, over)
 }
 
-// Kind tells whether the volume is caries or an old filling.
-func (l *SmoothSurface) Kind() Kind { return l.Finding.Kind }
+// Found is the finding that it stands for, caries or an old filling.
+func (l *SmoothSurface) Found() Finding { return l.Finding }
 
 // enamelAt is the enamel's thickness (mm) under a place of the surface, and how
 // deep the lesion goes under it.
@@ -143,9 +143,15 @@ func (l *SmoothSurface) Distance(p r3.Vec) float64 {
 // outer surface, where that is known already.
 func (l *SmoothSurface) DistanceUnder(foot, normal r3.Vec, depth float64) float64 {
 	if !l.Frame.OnItsSurface(foot, normal) {
-		return 1
+		// Deep in the tooth another surface may lie nearer a step on: what is under this
+		// one then ends at once, and must not be taken for far away.
+		const deep, near, far = 1.0, 0.2, 1.0 // mm
+		if depth > deep {
+			return near
+		}
+		return far
 	}
-	q := l.Frame.To(foot)
+	q := l.over(foot, normal, depth)
 	halfWidth, halfHeight := l.extent.width/2, l.extent.height/2
 	r := math.Hypot(q.X/halfWidth, q.Y/halfHeight)
 	size := math.Min(halfWidth, halfHeight)
@@ -166,6 +172,18 @@ func (l *SmoothSurface) DistanceUnder(foot, normal r3.Vec, depth float64) float6
 		track = math.Min(track, math.Max((math.Hypot(r, math.Max(under, 0)/into)-1)*math.Min(size, into), -under-junctionSpread))
 	}
 	return math.Max(track, -depth)
+}
+
+// over is where a place lies over the surface: square to it near it, and along the
+// lesion's own axis deep in the tooth, where what is square to it is ill defined.
+func (l *SmoothSurface) over(foot, normal r3.Vec, depth float64) r3.Vec {
+	const shallow, deep = 0.8, 1.8 // mm
+	square, share := l.Frame.To(foot), solid.Smoothstep(shallow, deep, depth)
+	if share == 0 {
+		return square
+	}
+	axial := l.Frame.To(r3.Sub(foot, r3.Scale(depth, normal)))
+	return r3.Add(r3.Scale(1-share, square), r3.Scale(share, axial))
 }
 
 // aside is a lower bound of the distance that needs no looking at the surface.

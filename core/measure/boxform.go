@@ -166,7 +166,7 @@ func (b Box) Axiopulpal() (Reading, bool) {
 func (b Box) feelAxiopulpal() (r Reading, ok bool) {
 	const places, apart = 5, 0.1 // mm
 	edge, found := b.floorEnd()
-	if !found {
+	if !found || !b.endsAtBox(edge) {
 		return r, false
 	}
 	var widths []float64
@@ -179,6 +179,20 @@ func (b Box) feelAxiopulpal() (r Reading, ok bool) {
 		return r, false
 	}
 	return Reading{Value: quantile(widths, 0.5), Where: Place{"axiopulpal line angle, " + b.Side.String(), edge}, Uncertainty: 0.03}, true
+}
+
+// endsAtBox reports a floor that ends at the axial wall or its rounded edge: where
+// caries or an old filling took the step between them, there is no edge to feel.
+func (b Box) endsAtBox(floorEnd r3.Vec) bool {
+	const beside = 0.8 // mm, more than any rounding and a triangle
+	for _, feature := range []uint16{cavity.AxiopulpalEdge, cavity.AxialWall} {
+		for _, n := range b.ofFeature[feature] {
+			if c := b.Mesh.Centroid(n); b.here(c) && r3.Norm(r3.Sub(c, floorEnd)) < beside {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // floorEnd is the middle of the pulpal floor's end at the box.

@@ -84,7 +84,7 @@ func (p *Prepared) Removed(lesions []lesion.Lesion) Removed {
 	}
 	v.Enamel = v.Cavity - v.Dentin
 	for _, l := range lesions {
-		switch l.Kind() {
+		switch lesion.KindOf(l) {
 		case lesion.OldRestoration:
 			v.OldFilling += l.Volume()
 		case lesion.Fracture:

@@ -354,7 +354,7 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	const h = 0.1
 	var at r3.Vec
 	for _, l := range lesions {
-		if l.Kind() == lesion.Fracture {
+		if lesion.KindOf(l) == lesion.Fracture {
 			continue
 		}
 		b := l.Bounds()
@@ -362,11 +362,11 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 			for y := b.Min.Y; y <= b.Max.Y; y += h {
 				for x := b.Min.X; x <= b.Max.X; x += h {
 					q := r3.Vec{X: x, Y: y, Z: z}
-					share := occupied(l.Distance(q), h)
+					share := solid.Occupied(l.Distance(q), h)
 					if share == 0 {
 						continue
 					}
-					if v := share * occupied(p.Workpiece.Distance(q), h) * h * h * h; v > 0 {
+					if v := share * solid.Occupied(p.Workpiece.Distance(q), h) * h * h * h; v > 0 {
 						r.Value += v
 						at = r3.Add(at, r3.Scale(v, q))
 					}
@@ -385,7 +385,5 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 }
 
 // occupied is the share of a cell h wide that lies inside a surface.
-func occupied(distance, h float64) float64 { return math.Min(math.Max(0.5-distance/h, 0), 1) }
-
 func cosDeg(d float64) float64  { return math.Cos(d * math.Pi / 180) }
 func degrees(r float64) float64 { return r * 180 / math.Pi }

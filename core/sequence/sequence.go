@@ -112,7 +112,7 @@ type outlineOf struct {
 func Cavity(c *cavity.Cavity) []Step {
 	own := formOf(c)
 	steps := append([]Step{own.confirm}, own.protect...)
-	if slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool { return l.Kind() == lesion.OldRestoration }) {
+	if slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool { return lesion.KindOf(l) == lesion.OldRestoration }) {
 		steps = append(steps, own.oldOut)
 	}
 	steps = append(steps, own.shape...)
@@ -159,7 +159,7 @@ func sealStaying() Step {
 // followsCaries reports a lesion in dentin, whose floor must be checked.
 func followsCaries(lesions []lesion.Lesion) bool {
 	for _, l := range lesions {
-		if l.Kind() != lesion.OldRestoration && l.Kind() != lesion.Fracture && l.IntoDentin() > 0 {
+		if lesion.KindOf(l) != lesion.OldRestoration && lesion.KindOf(l) != lesion.Fracture && l.IntoDentin() > 0 {
 			return true
 		}
 	}

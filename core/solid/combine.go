@@ -32,6 +32,10 @@ func RoundedIntersection(a, b, r float64) float64 {
 	return math.Sqrt(u*u+v*v) - r
 }
 
+// Occupied is the share (0 to 1) of a sample's cell of side h that lies inside a
+// field with that distance at the sample.
+func Occupied(distance, h float64) float64 { return min(max(0.5-distance/h, 0), 1) }
+
 // Smoothstep rises from 0 at edge0 to 1 at edge1 with level ends.
 func Smoothstep(edge0, edge1, x float64) float64 {
 	t := (x - edge0) / (edge1 - edge0)

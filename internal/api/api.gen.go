@@ -19,6 +19,45 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AdviseParamsAge.
+const (
+	Unknown AdviseParamsAge = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the AdviseParamsAge enum.
+func (e AdviseParamsAge) Valid() bool {
+	switch e {
+	case Unknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListCasesParamsOrder.
+const (
+	ListCasesParamsOrderNewest  ListCasesParamsOrder = "newest"
+	ListCasesParamsOrderPatient ListCasesParamsOrder = "patient"
+	ListCasesParamsOrderTooth   ListCasesParamsOrder = "tooth"
+	ListCasesParamsOrderWorst   ListCasesParamsOrder = "worst"
+)
+
+// Valid indicates whether the value is a known member of the ListCasesParamsOrder enum.
+func (e ListCasesParamsOrder) Valid() bool {
+	switch e {
+	case ListCasesParamsOrderNewest:
+		return true
+	case ListCasesParamsOrderPatient:
+		return true
+	case ListCasesParamsOrderTooth:
+		return true
+	case ListCasesParamsOrderWorst:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StudySectionParamsAxis.
 const (
 	Buccolingual StudySectionParamsAxis = "buccolingual"
@@ -112,6 +151,9 @@ type Depth = document.Depth
 // Dimension defines model for Dimension.
 type Dimension = document.Dimension
 
+// Emblem outlines of a tooth and its cavity, steps in thousandths of a millimetre, Y up
+type Emblem = document.Emblem
+
 // Enamel how much light it lets through
 type Enamel = document.Enamel
 
@@ -165,6 +207,9 @@ type Isolation = document.Isolation
 
 // KindChoice defines model for KindChoice.
 type KindChoice = document.KindChoice
+
+// KnownPatient defines model for KnownPatient.
+type KnownPatient = document.KnownPatient
 
 // Landmark defines model for Landmark.
 type Landmark = document.Landmark
@@ -349,14 +394,32 @@ type StudyAge = float64
 // StudyTooth defines model for StudyTooth.
 type StudyTooth = string
 
+// AdviseParams defines parameters for Advise.
+type AdviseParams struct {
+	// Age unknown takes the age of most patients with such a tooth instead of the document's
+	Age *AdviseParamsAge `form:"age,omitempty" json:"age,omitempty"`
+}
+
+// AdviseParamsAge defines parameters for Advise.
+type AdviseParamsAge string
+
 // ListCasesParams defines parameters for ListCases.
 type ListCasesParams struct {
 	Archived *bool `form:"archived,omitempty" json:"archived,omitempty"`
 
-	// After the `next` of the page before
-	After *string `form:"after,omitempty" json:"after,omitempty"`
-	Size  *int    `form:"size,omitempty" json:"size,omitempty"`
+	// Q words that each must be found, in the patient's code, the tooth in any notation, class, surfaces, material, school, verdict or who started it
+	Q *string `form:"q,omitempty" json:"q,omitempty"`
+
+	// Order newest puts the patient first whose cases changed last, with all of theirs together; worst puts what needs a second look first
+	Order *ListCasesParamsOrder `form:"order,omitempty" json:"order,omitempty"`
+
+	// Page counted from 1
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
+	Size *int `form:"size,omitempty" json:"size,omitempty"`
 }
+
+// ListCasesParamsOrder defines parameters for ListCases.
+type ListCasesParamsOrder string
 
 // CreateCaseParams defines parameters for CreateCase.
 type CreateCaseParams struct {
@@ -560,11 +623,11 @@ type SignInJSONRequestBody = SignIn
 type ServerInterface interface {
 	// Advise What a case speaks for before anything is cut
 	// (POST /advice)
-	Advise(c *gin.Context)
+	Advise(c *gin.Context, params AdviseParams)
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(c *gin.Context)
-	// ListCases A page of the day sheet, newest change first, or of the archive
+	// ListCases A page of the day sheet, or of the archive
 	// (GET /cases)
 	ListCases(c *gin.Context, params ListCasesParams)
 	// CreateCase Start a case; the tooth must be confirmed a second way
@@ -621,6 +684,9 @@ type ServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(c *gin.Context)
+	// FindPatient What is known of a patient from the newest of the cases that the user may read
+	// (GET /patients/{code})
+	FindPatient(c *gin.Context, code string)
 	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
 	ListSchools(c *gin.Context, params ListSchoolsParams)
@@ -689,6 +755,20 @@ type MiddlewareFunc func(c *gin.Context)
 // Advise operation middleware
 func (siw *ServerInterfaceWrapper) Advise(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AdviseParams
+
+	// ------------- Optional query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -696,7 +776,7 @@ func (siw *ServerInterfaceWrapper) Advise(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Advise(c)
+	siw.Handler.Advise(c, params)
 }
 
 // ListArches operation middleware
@@ -729,11 +809,27 @@ func (siw *ServerInterfaceWrapper) ListCases(c *gin.Context) {
 		return
 	}
 
-	// ------------- Optional query parameter "after" -------------
+	// ------------- Optional query parameter "q" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "q", c.Request.URL.Query(), &params.Q, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter q: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "order" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "order", c.Request.URL.Query(), &params.Order, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter order: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -1291,6 +1387,31 @@ func (siw *ServerInterfaceWrapper) ListInstruments(c *gin.Context) {
 	}
 
 	siw.Handler.ListInstruments(c)
+}
+
+// FindPatient operation middleware
+func (siw *ServerInterfaceWrapper) FindPatient(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "code" -------------
+	var code string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "code", c.Param("code"), &code, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter code: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindPatient(c, code)
 }
 
 // ListSchools operation middleware
@@ -2034,6 +2155,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
+	router.GET(options.BaseURL+"/patients/:code", wrapper.FindPatient)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
 	router.DELETE(options.BaseURL+"/schools/:id", wrapper.ArchiveHouseRules)
@@ -2057,7 +2179,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 type ProblemApplicationProblemPlusJSONResponse Problem
 
 type AdviseRequestObject struct {
-	Body *AdviseJSONRequestBody
+	Params AdviseParams
+	Body   *AdviseJSONRequestBody
 }
 
 type AdviseResponseObject interface {
@@ -2973,6 +3096,44 @@ func (response ListInstruments200JSONResponse) VisitListInstrumentsResponse(w ht
 	return err
 }
 
+type FindPatientRequestObject struct {
+	Code string `json:"code"`
+}
+
+type FindPatientResponseObject interface {
+	VisitFindPatientResponse(w http.ResponseWriter) error
+}
+
+type FindPatient200JSONResponse KnownPatient
+
+func (response FindPatient200JSONResponse) VisitFindPatientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindPatient404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response FindPatient404ApplicationProblemPlusJSONResponse) VisitFindPatientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSchoolsRequestObject struct {
 	Params ListSchoolsParams
 }
@@ -3688,7 +3849,7 @@ type StrictServerInterface interface {
 	// ListArches Outlines of all teeth in their arches, as seen along the teeth from the biting side
 	// (GET /arches)
 	ListArches(ctx context.Context, request ListArchesRequestObject) (ListArchesResponseObject, error)
-	// ListCases A page of the day sheet, newest change first, or of the archive
+	// ListCases A page of the day sheet, or of the archive
 	// (GET /cases)
 	ListCases(ctx context.Context, request ListCasesRequestObject) (ListCasesResponseObject, error)
 	// CreateCase Start a case; the tooth must be confirmed a second way
@@ -3745,6 +3906,9 @@ type StrictServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(ctx context.Context, request ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error)
+	// FindPatient What is known of a patient from the newest of the cases that the user may read
+	// (GET /patients/{code})
+	FindPatient(ctx context.Context, request FindPatientRequestObject) (FindPatientResponseObject, error)
 	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
@@ -3859,8 +4023,10 @@ type strictHandler struct {
 }
 
 // Advise operation middleware
-func (sh *strictHandler) Advise(ctx *gin.Context) {
+func (sh *strictHandler) Advise(ctx *gin.Context, params AdviseParams) {
 	var request AdviseRequestObject
+
+	request.Params = params
 
 	var body AdviseJSONRequestBody
 	var err error
@@ -4533,6 +4699,32 @@ func (sh *strictHandler) ListInstruments(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListInstrumentsResponseObject); ok {
 		if err := validResponse.VisitListInstrumentsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FindPatient operation middleware
+func (sh *strictHandler) FindPatient(ctx *gin.Context, code string) {
+	var request FindPatientRequestObject
+
+	request.Code = code
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindPatient(ctx, request.(FindPatientRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindPatient")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindPatientResponseObject); ok {
+		if err := validResponse.VisitFindPatientResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -3,9 +3,6 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"fmt"
-	"strconv"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -14,70 +11,6 @@ import (
 	"obturon/core/notation"
 	"obturon/internal/store"
 )
-
-// ListCases is a page of the day sheet, or of the archive.
-func (s *server) ListCases(ctx context.Context, r ListCasesRequestObject) (ListCasesResponseObject, error) {
-	u := currentUser(ctx)
-	page := store.Page{Size: 50}
-	if r.Params.Size != nil {
-		page.Size = *r.Params.Size
-	}
-	page.Archived = r.Params.Archived != nil && *r.Params.Archived
-	if r.Params.After != nil {
-		if err := readCursor(*r.Params.After, &page); err != nil {
-			return nil, intake.Faults{{Path: "after", Message: "this is not the next of a page: ask for the first page again"}}
-		}
-	}
-	wanted := page.Size
-	page.Size++ // one more tells whether another page follows
-	cases, err := s.Store.Cases(ctx, reachOf(u), page)
-	if err != nil {
-		return nil, err
-	}
-	answer := ListCases200JSONResponse{Cases: []CaseSummary{}}
-	if len(cases) > wanted {
-		cases = cases[:wanted]
-		last := cases[wanted-1]
-		answer.Next = cursor(last.At(), last.ID)
-	}
-	for _, c := range cases {
-		summary, err := summaryAnswer(u, c)
-		if err != nil {
-			return nil, err
-		}
-		answer.Cases = append(answer.Cases, summary)
-	}
-	return answer, nil
-}
-
-// cursor names the last entry of a page.
-func cursor(at time.Time, id uuid.UUID) string { return fmt.Sprintf("%d_%s", at.UnixMicro(), id) }
-
-func readCursor(text string, into *store.Page) error {
-	micros, id, _ := strings.Cut(text, "_")
-	at, err := strconv.ParseInt(micros, 10, 64)
-	if err != nil {
-		return err
-	}
-	into.AfterTime = time.UnixMicro(at)
-	into.AfterID, err = uuid.Parse(id)
-	return err
-}
-
-func summaryAnswer(u *store.User, c store.Summary) (CaseSummary, error) {
-	t, err := notation.ParseISO(c.Tooth)
-	if err != nil {
-		return CaseSummary{}, err
-	}
-	a := CaseSummary{
-		Id: c.ID, Patient: c.Patient, Tooth: c.Tooth, ToothName: t.Name(), Class: c.Class, Material: c.Material, School: c.School, Verdict: c.Verdict,
-		Revisions: c.Revisions, UpdatedAt: c.UpdatedAt, ArchivedAt: c.ArchivedAt, By: c.By, May: permissionsWith(u, c.CreatedBy, c.CreatorRole),
-	}
-	if c.Revisions == 0 {
-		a.Verdict = "draft"
-	}
-	return a, nil
-}
 
 // CreateCase starts a case once the tooth is confirmed a second way.
 func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (CreateCaseResponseObject, error) {
@@ -108,6 +41,7 @@ func (s *server) CreateCase(ctx context.Context, r CreateCaseRequestObject) (Cre
 	if err != nil {
 		return nil, err
 	}
+	s.noteDraft()
 	answer, err := caseAnswer(u, made)
 	return CreateCase201JSONResponse(answer), err
 }
@@ -170,6 +104,7 @@ func (s *server) CorrectBirthYear(ctx context.Context, r CorrectBirthYearRequest
 	if err := s.Store.CorrectBirthYear(ctx, u.PracticeID, u.ID, r.Id, r.Body.BirthYear); err != nil {
 		return nil, err
 	}
+	s.noteDraft()
 	answer, err := s.readCase(ctx, r.Id)
 	return CorrectBirthYear200JSONResponse(answer), err
 }

@@ -54,6 +54,7 @@ func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveD
 	if _, err := s.Store.SaveDraft(ctx, u.PracticeID, u.ID, r.Id, version, *r.Body); err != nil {
 		return nil, err
 	}
+	s.noteDraft()
 	answer, err := s.readCase(ctx, r.Id)
 	return SaveDraft200JSONResponse(answer), err
 }

@@ -24,9 +24,14 @@ func (s *server) Advise(ctx context.Context, r AdviseRequestObject) (AdviseRespo
 	if err != nil {
 		return nil, err
 	}
+	var assumed float64
+	if r.Params.Age != nil {
+		assumed = advice.UsualAge(c.Tooth)
+		c.Patient.AgeYears = assumed
+	}
 	d := advice.Decide(c)
 	return Advise200JSONResponse{
-		Class: d.Class, Material: d.Choice.Material, School: d.Choice.School, Reason: d.Reason, Advice: plan.Advice(d), Refused: d.Refused,
+		Class: d.Class, Material: d.Choice.Material, School: d.Choice.School, Reason: d.Reason, AssumedAgeYears: assumed, Advice: plan.Advice(d), Refused: d.Refused,
 	}, nil
 }
 

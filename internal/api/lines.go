@@ -15,11 +15,16 @@ const withoutLoss = 0.0045
 
 // lineAnswer packs a line for the wire: the points that shape it, as steps.
 func lineAnswer(points []solid.Point2, closed bool) Line {
+	return coarseLine(points, closed, withoutLoss)
+}
+
+// coarseLine packs a line that may run so far (mm) off what it leaves out.
+func coarseLine(points []solid.Point2, closed bool, off float64) Line {
 	drawn := make(orb.LineString, len(points))
 	for n, p := range points {
 		drawn[n] = orb.Point{p.X, p.Y}
 	}
-	drawn = simplify.DouglasPeucker(withoutLoss).LineString(drawn)
+	drawn = simplify.DouglasPeucker(off).LineString(drawn)
 	l := Line{Closed: closed, Steps: make([]int, 0, 2*len(drawn))}
 	var x, y int
 	for _, p := range drawn {

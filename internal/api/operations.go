@@ -39,7 +39,7 @@ var operations = map[string]operation{
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
 	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},
-	"listCases":  {needs: document.MayReadCase},
+	"listCases":  {needs: document.MayReadCase}, "findPatient": {needs: document.MayStartCase},
 	"createCase": {needs: document.MayStartCase},
 	"getCase":    {needs: document.MayReadCase}, "getRevision": {needs: document.MayReadCase},
 	"getCaseFile": {needs: document.MayReadCase, computes: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},

@@ -52,6 +52,7 @@ var attemptsAt = map[string]attempt{
 	"compareSchools":      {path: "/compare?schools=board&schools=board", body: `{}`},
 	"listCases":           {path: "/cases"},
 	"createCase":          {path: "/cases", body: `{}`},
+	"findPatient":         {path: "/patients/HV-999"},
 	"getCase":             {path: "/cases/%s"},
 	"archiveCase":         {path: "/cases/%s"},
 	"unarchiveCase":       {path: "/cases/%s/unarchive"},
@@ -80,7 +81,7 @@ var mayDo = map[string]map[Role]string{
 var deedOf = map[string]string{
 	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read",
 	"saveDraft": "change", "fixRevision": "change", "archiveCase": "archive", "unarchiveCase": "archive", "correctBirthYear": "correct",
-	"createCase": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules",
+	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules",
 }
 
 // member adds someone to a practice and signs them in.

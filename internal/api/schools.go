@@ -88,6 +88,11 @@ var errUnsound = errors.New("the rules ask for what cannot be built: open them u
 
 // caseOf reads a case document and gives it the house rules that it names.
 func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) {
+	return s.caseIn(ctx, currentUser(ctx).PracticeID, sent)
+}
+
+// caseIn is caseOf for a practice's own rules.
+func (s *server) caseIn(ctx context.Context, practice uuid.UUID, sent []byte) (*intake.Case, error) {
 	c, err := document.ReadCase(sent)
 	if err != nil {
 		return nil, err
@@ -96,7 +101,7 @@ func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) 
 	if id == "" {
 		return c, nil
 	}
-	own, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, id)
+	own, err := s.schoolByID(ctx, practice, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, intake.Faults{{Path: "$.choice.school", Message: "this practice has no house rules " + id + ": choose another school"}}
 	}

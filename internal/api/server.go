@@ -3,6 +3,7 @@
 package api
 
 import (
+	"context"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -36,6 +37,9 @@ type Options struct {
 	// BehindTLS tells that browsers reach the server over HTTPS only, as through a
 	// proxy: cookies are then sent no other way.
 	BehindTLS bool
+	// Background is how long work goes on beside the requests: planning drafts for the
+	// day sheet. Without one there is none.
+	Background context.Context
 	// RequestLimit is how long a request may take; 0 takes the usual.
 	RequestLimit time.Duration
 	// TrustedProxies are the addresses whose word on a client's address counts.
@@ -52,6 +56,8 @@ type server struct {
 	meters   *meters
 	validate gin.HandlerFunc
 	heart    *heartbeat
+	// draftSaved wakes who plans drafts for the day sheet.
+	draftSaved chan struct{}
 }
 
 // studiesKept is how many teeth are kept ready packed, at some 0.8 MB each.
@@ -78,6 +84,9 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
+	if o.Background != nil {
+		go s.keepDaySheet(o.Background)
+	}
 	return s.handler()
 }
 
@@ -97,7 +106,7 @@ func newServer(o Options) (*server, error) {
 	if o.RequestLimit == 0 {
 		o.RequestLimit = usualLimit
 	}
-	s := &server{Options: o, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL())}
+	s := &server{Options: o, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1)}
 	s.turns = turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces, s.meters.turnRefused)
 	s.meters.watch(s.turns)
 	s.sessions = o.sessionManager()

@@ -137,7 +137,7 @@ func tissue(m *anatomy.Model, lesions []lesion.Lesion, p r3.Vec) float64 {
 		if l.Distance(p) >= 0 {
 			continue
 		}
-		if l.Kind() == lesion.OldRestoration {
+		if lesion.KindOf(l) == lesion.OldRestoration {
 			return muFilling
 		}
 		carious = true

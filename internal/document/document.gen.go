@@ -301,6 +301,45 @@ func (e ViewSection) Valid() bool {
 	}
 }
 
+// Defines values for AdviseParamsAge.
+const (
+	Unknown AdviseParamsAge = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the AdviseParamsAge enum.
+func (e AdviseParamsAge) Valid() bool {
+	switch e {
+	case Unknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListCasesParamsOrder.
+const (
+	ListCasesParamsOrderNewest  ListCasesParamsOrder = "newest"
+	ListCasesParamsOrderPatient ListCasesParamsOrder = "patient"
+	ListCasesParamsOrderTooth   ListCasesParamsOrder = "tooth"
+	ListCasesParamsOrderWorst   ListCasesParamsOrder = "worst"
+)
+
+// Valid indicates whether the value is a known member of the ListCasesParamsOrder enum.
+func (e ListCasesParamsOrder) Valid() bool {
+	switch e {
+	case ListCasesParamsOrderNewest:
+		return true
+	case ListCasesParamsOrderPatient:
+		return true
+	case ListCasesParamsOrderTooth:
+		return true
+	case ListCasesParamsOrderWorst:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StudySectionParamsAxis.
 const (
 	Buccolingual StudySectionParamsAxis = "buccolingual"
@@ -416,8 +455,8 @@ type CaseDocument = json.RawMessage
 type CasePage struct {
 	Cases []CaseSummary `json:"cases"`
 
-	// Next asks for the page after; left out on the last
-	Next string `json:"next,omitempty"`
+	// Total cases on all pages
+	Total int `json:"total"`
 }
 
 // CaseSummary defines model for CaseSummary.
@@ -427,19 +466,29 @@ type CaseSummary struct {
 	// By who started it
 	By       string             `json:"by"`
 	Class    string             `json:"class"`
+	Emblem   *Emblem            `json:"emblem,omitempty"`
 	Id       openapi_types.UUID `json:"id"`
 	Material string             `json:"material"`
 
 	// May what the user may do with it
-	May       []Permission `json:"may"`
-	Patient   string       `json:"patient"`
-	Revisions int          `json:"revisions"`
-	School    string       `json:"school"`
-	Tooth     string       `json:"tooth"`
-	ToothName string       `json:"tooth_name"`
-	UpdatedAt time.Time    `json:"updated_at"`
+	May     []Permission `json:"may"`
+	Patient string       `json:"patient"`
 
-	// Verdict worst verdict of the last revision
+	// Planned whether the draft is planned in its present state; what follows is empty where it is not yet
+	Planned bool `json:"planned"`
+
+	// Refused why no plan is made
+	Refused   string `json:"refused"`
+	Revisions int    `json:"revisions"`
+	School    string `json:"school"`
+
+	// Surfaces in letters, as charts have them: MO, DO, MOD
+	Surfaces  string    `json:"surfaces"`
+	Tooth     string    `json:"tooth"`
+	ToothName string    `json:"tooth_name"`
+	UpdatedAt time.Time `json:"updated_at"`
+
+	// Verdict the plan's worst verdict, or refused
 	Verdict string `json:"verdict"`
 }
 
@@ -596,6 +645,21 @@ type Dimension struct {
 	Proposed float64 `json:"proposed"`
 	Unit     string  `json:"unit"`
 	Value    float64 `json:"value"`
+}
+
+// Emblem outlines of a tooth and its cavity, steps in thousandths of a millimetre, Y up
+type Emblem struct {
+	Cavity []Line  `json:"cavity"`
+	Crown  []Line  `json:"crown"`
+	Height float64 `json:"height"`
+	Root   []Line  `json:"root"`
+	Width  float64 `json:"width"`
+
+	// X of the left edge, mm
+	X float64 `json:"x"`
+
+	// Y of the lower edge, mm
+	Y float64 `json:"y"`
 }
 
 // Enamel how much light it lets through
@@ -780,6 +844,14 @@ type KindChoice struct {
 	Sites []SiteChoice `json:"sites"`
 }
 
+// KnownPatient defines model for KnownPatient.
+type KnownPatient struct {
+	BirthYear int `json:"birth_year"`
+
+	// Patient known by a code and what bears on the plan, never by name
+	Patient Patient `json:"patient"`
+}
+
 // Landmark defines model for Landmark.
 type Landmark struct {
 	At   []float64    `json:"at"`
@@ -927,9 +999,12 @@ type Plan struct {
 	School        string     `json:"school"`
 	SchoolVersion string     `json:"school_version,omitempty"`
 	Sequence      []Step     `json:"sequence"`
-	Surfaces      []string   `json:"surfaces"`
-	Tooth         string     `json:"tooth"`
-	Volumes       Volumes    `json:"volumes"`
+
+	// SurfaceLetters the surfaces as charts have them: MO, DO, MOD
+	SurfaceLetters string   `json:"surface_letters,omitempty"`
+	Surfaces       []string `json:"surfaces"`
+	Tooth          string   `json:"tooth"`
+	Volumes        Volumes  `json:"volumes"`
 }
 
 // PlanSchema defines model for Plan.Schema.
@@ -955,6 +1030,9 @@ type ProblemType string
 // Proposal what a case speaks for before anything is cut
 type Proposal struct {
 	Advice Advice `json:"advice"`
+
+	// AssumedAgeYears the age that was taken where it is unknown
+	AssumedAgeYears float64 `json:"assumed_age_years,omitempty"`
 
 	// Class I to V, rebuild for lost cusps, empty where nothing is cut
 	Class CavityClass `json:"class"`
@@ -1366,14 +1444,32 @@ type StudyAge = float64
 // StudyTooth defines model for StudyTooth.
 type StudyTooth = string
 
+// AdviseParams defines parameters for Advise.
+type AdviseParams struct {
+	// Age unknown takes the age of most patients with such a tooth instead of the document's
+	Age AdviseParamsAge `form:"age,omitempty" json:"age,omitempty"`
+}
+
+// AdviseParamsAge defines parameters for Advise.
+type AdviseParamsAge string
+
 // ListCasesParams defines parameters for ListCases.
 type ListCasesParams struct {
 	Archived bool `form:"archived,omitempty" json:"archived,omitempty"`
 
-	// After the `next` of the page before
-	After string `form:"after,omitempty" json:"after,omitempty"`
-	Size  int    `form:"size,omitempty" json:"size,omitempty"`
+	// Q words that each must be found, in the patient's code, the tooth in any notation, class, surfaces, material, school, verdict or who started it
+	Q string `form:"q,omitempty" json:"q,omitempty"`
+
+	// Order newest puts the patient first whose cases changed last, with all of theirs together; worst puts what needs a second look first
+	Order ListCasesParamsOrder `form:"order,omitempty" json:"order,omitempty"`
+
+	// Page counted from 1
+	Page int `form:"page,omitempty" json:"page,omitempty"`
+	Size int `form:"size,omitempty" json:"size,omitempty"`
 }
+
+// ListCasesParamsOrder defines parameters for ListCases.
+type ListCasesParamsOrder string
 
 // CreateCaseParams defines parameters for CreateCase.
 type CreateCaseParams struct {

@@ -6,6 +6,7 @@ import (
 	"obturon/core/advice"
 	"obturon/core/assess"
 	"obturon/core/cavity"
+	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -17,7 +18,7 @@ import (
 func (r *Result) Document() document.Plan {
 	choice := r.Decision.Choice
 	d := document.Plan{
-		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...),
+		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...), SurfaceLetters: lesion.Letters(r.Surfaces, r.Case.Tooth),
 		Material: choice.Material, School: choice.School, SchoolVersion: r.SchoolVersion, ChoiceReason: r.Decision.Reason, DecisionReason: choice.Reason,
 		Advice: Advice(r.Decision), Dimensions: map[string]float64{}, Checks: []document.Check{}, Sequence: Steps(r.Steps),
 		Cautions: append([]string{}, r.Cautions...), Refused: r.Refused(),

@@ -112,6 +112,25 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 	return r, ctx.Err()
 }
 
+// Judged is Evaluate without pictures, volumes and steps: cut, measured and judged.
+// Errors are the same.
+func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
+	r, _, err := p.cut(ctx, c, grid)
+	if err != nil || r.Refused() != "" {
+		return r, err
+	}
+	r.Prepared = carve(r.Model, r.Cut.Tool)
+	for _, one := range r.Cut.Cavities {
+		s := measure.NewSubject(r.alone(one), one)
+		checks, err := assess.Cavity(ctx, s)
+		if err != nil {
+			return nil, err
+		}
+		r.Subjects, r.Checks = append(r.Subjects, s), append(r.Checks, checks...)
+	}
+	return r, ctx.Err()
+}
+
 // look draws, measures and judges one cavity; the three only read the solid. The
 // error is the context's.
 func look(ctx context.Context, s *measure.Subject, neighbours design.Neighbours, basis design.Basis, at Sections) (views []drawing.View, finish measure.Finish, checks []assess.Check, err error) {

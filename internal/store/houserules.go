@@ -81,6 +81,10 @@ func (s *Store) SaveHouseSchool(ctx context.Context, h HouseSchool) (*HouseSchoo
 			}
 			return err
 		}
+		// Drafts under these rules are planned anew for the day sheet.
+		if err := tx.Exec("delete from case_summary where school = ? and case_id in (select id from dental_case where practice_id = ?)", h.Slug, h.PracticeID).Error; err != nil {
+			return err
+		}
 		return audit(tx, &h.PracticeID, &h.CreatedBy, "save house rules", fmt.Sprintf("%s.%d", h.Slug, h.Version))
 	})
 	if err != nil {

@@ -133,12 +133,15 @@ func TestOldRevisionsGetTheirSummary(t *testing.T) {
 	if err != nil || len(cases) != 1 {
 		t.Fatalf("%v, %v", cases, err)
 	}
-	if c := cases[0]; c.Class != "I" || c.Material != "composite" || c.School != "adhesive" || c.Verdict != "near" || c.Revisions != 2 {
+	if c := cases[0]; c.Planned || c.Revisions != 2 {
 		t.Errorf("listed as %+v", c)
 	}
 	kept, err := first.Case(context.Background(), u.PracticeID, cases[0].ID)
 	if err != nil || kept.Revisions[0].Verdict != "missed" || kept.DraftVersion != 1 {
-		t.Errorf("%+v, %v", kept, err)
+		t.Fatalf("%+v, %v", kept, err)
+	}
+	if r := kept.Revisions[1]; r.Class != "I" || r.Material != "composite" || r.School != "adhesive" || r.Verdict != "near" {
+		t.Errorf("revision 2 became %+v", r)
 	}
 	if _, err := first.SQL().Exec("delete from plan_revision"); err == nil {
 		t.Error("revisions can be deleted after the update")

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -43,4 +44,27 @@ func (s *Store) CorrectBirthYear(ctx context.Context, practice, user, caseID uui
 		return fmt.Errorf("correcting the birth year: %w", err)
 	}
 	return nil
+}
+
+// FindPatient reads a patient's birth year and the newest draft that somebody sees of
+// the patient's cases. It fails with ErrNotFound where there is none.
+func (s *Store) FindPatient(ctx context.Context, r Reach, code string) (birthYear int, draft []byte, err error) {
+	args := r.args()
+	args["code"] = code
+	var found struct {
+		BirthYear int
+		Draft     datatypes.JSON
+	}
+	result := s.db.WithContext(ctx).Raw(`
+		select p.birth_year, c.draft from patient p
+		join dental_case c on c.patient_id = p.id
+		join app_user u on u.id = c.created_by
+		where `+inReach+` and p.code = @code order by c.updated_at desc limit 1`, args).Scan(&found)
+	if result.Error != nil {
+		return 0, nil, fmt.Errorf("looking for the patient: %w", result.Error)
+	}
+	if result.RowsAffected == 0 {
+		return 0, nil, ErrNotFound
+	}
+	return found.BirthYear, found.Draft, nil
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -25,44 +26,128 @@ func TestTheDaySheetComesInPages(t *testing.T) {
 	}
 	seen := map[uuid.UUID]bool{}
 	page := Page{Size: 3}
-	for pages := 0; ; pages++ {
+	for ; page.Number < 3; page.Number++ {
 		cases, err := testStore.Cases(ctx, everyones(u), page)
-		if err != nil || pages > many {
-			t.Fatalf("page %d: %v", pages, err)
+		if err != nil {
+			t.Fatalf("page %d: %v", page.Number, err)
 		}
 		for n, c := range cases {
-			if seen[c.ID] || (n > 0 && c.UpdatedAt.After(cases[n-1].UpdatedAt)) {
-				t.Errorf("page %d, entry %d is out of order", pages, n)
+			if seen[c.ID] || c.Total != many || (n > 0 && c.UpdatedAt.After(cases[n-1].UpdatedAt)) {
+				t.Errorf("page %d, entry %d is out of order or place", page.Number, n)
 			}
 			seen[c.ID] = true
 		}
-		if len(cases) < page.Size {
-			break
-		}
-		last := cases[len(cases)-1]
-		page.AfterTime, page.AfterID = last.At(), last.ID
 	}
 	if len(seen) != many {
 		t.Errorf("%d of %d were listed", len(seen), many)
 	}
 }
 
-func TestAListShowsTheNewestRevision(t *testing.T) {
-	ctx, u := context.Background(), clinic(t)
-	c := mustCase(t, u)
-	for _, verdict := range []string{"missed", "met"} {
-		f := fixed(u, c)
-		f.Verdict = verdict
-		if _, err := testStore.FixRevision(ctx, u.PracticeID, f); err != nil {
-			t.Fatal(err)
+// planned starts a case whose plan the day sheet knows.
+func planned(t *testing.T, u *User, code, tooth, class, verdict, words string) *Case {
+	t.Helper()
+	n := newCase(u)
+	n.PatientCode, n.Tooth, n.Draft = code, tooth, []byte(`{"tooth":"`+tooth+`","choice":{"school":"house-own"}}`)
+	c, err := testStore.CreateCase(context.Background(), n)
+	if err != nil {
+		t.Fatal(err)
+	}
+	err = testStore.KeepSummary(context.Background(), PlanSummary{
+		CaseID: c.ID, DraftVersion: 1, CoreVersion: "1", Class: class, Verdict: verdict, Material: "amalgam", School: "house-own",
+		Surfaces: "MO", Emblem: []byte(`{"x":1}`), Words: words,
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
+
+func teethOf(t *testing.T, u *User, p Page) string {
+	t.Helper()
+	p.Size, p.Core = 20, "1"
+	cases, err := testStore.Cases(context.Background(), everyones(u), p)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var teeth []string
+	for _, c := range cases {
+		teeth = append(teeth, c.Tooth)
+	}
+	return strings.Join(teeth, " ")
+}
+
+func TestTheDaySheetIsSearchedAndSorted(t *testing.T) {
+	u := clinic(t)
+	planned(t, u, "HV-032", "47", "II", "near", "class ii mesial occlusal mo amalgam board near")
+	planned(t, u, "HV-031", "36", "III", "missed", "class iii distal composite adhesive missed")
+	planned(t, u, "HV-032", "26", "I", "met", "class i occlusal amalgam board met")
+	for _, k := range []struct {
+		words []Word
+		want  string
+	}{
+		{nil, "26 47 36"},
+		{[]Word{{Text: "#31", Teeth: []string{"47"}}}, "47"},
+		{[]Word{{Text: "31", Teeth: []string{"31", "47"}}}, "36 47"}, // a tooth, and a patient's code
+		{[]Word{{Text: "class"}, {Text: "II"}}, "47"},
+		{[]Word{{Text: "ama"}}, ""},
+		{[]Word{{Text: "amal"}}, "26 47"},
+		{[]Word{{Text: "hv-032"}, {Text: "near"}}, "47"},
+		{[]Word{{Text: "draft"}}, "26 47 36"},
+		{[]Word{{Text: "%"}}, ""}, {[]Word{{Text: "_v"}}, ""}, {[]Word{{Text: `\'; --`}}, ""},
+	} {
+		if got := teethOf(t, u, Page{Words: k.words}); got != k.want {
+			t.Errorf("%v finds %q, not %q", k.words, got, k.want)
 		}
 	}
-	cases, err := testStore.Cases(ctx, everyones(u), firstPage)
-	if err != nil || len(cases) != 1 {
-		t.Fatalf("%v, %v", cases, err)
+	for order, want := range map[Order]string{Newest: "26 47 36", ByPatient: "36 26 47", ByTooth: "26 36 47", Worst: "36 47 26", "wild": "26 47 36"} {
+		if got := teethOf(t, u, Page{Order: order}); got != want {
+			t.Errorf("%s: %s", order, got)
+		}
 	}
-	if s := cases[0]; s.Revisions != 2 || s.Verdict != "met" || s.Class != "I" || s.School != "board" || s.Patient != "HV-031" || s.By != "Someone" {
+}
+
+func TestAListShowsWhatTheDraftHasComeTo(t *testing.T) {
+	ctx, u := context.Background(), clinic(t)
+	c := planned(t, u, "HV-031", "47", "II", "near", "class ii")
+	page := Page{Size: 5, Core: "1"}
+	listed := func() Summary {
+		t.Helper()
+		cases, err := testStore.Cases(ctx, everyones(u), page)
+		if err != nil || len(cases) != 1 {
+			t.Fatalf("%v, %v", cases, err)
+		}
+		return cases[0]
+	}
+	if s := listed(); !s.Planned || s.Class != "II" || s.Verdict != "near" || string(s.Emblem) != `{"x": 1}` || s.Revisions != 0 || s.By != "Someone" {
 		t.Errorf("%+v", s)
+	}
+	if _, err := testStore.FixRevision(ctx, u.PracticeID, fixed(u, c)); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := testStore.SaveDraft(ctx, u.PracticeID, u.ID, c.ID, 1, []byte(`{"tooth":"47","n":1}`)); err != nil {
+		t.Fatal(err)
+	}
+	if s := listed(); s.Planned || s.Class != "" || s.Revisions != 1 {
+		t.Errorf("a draft that has changed still shows %+v", s)
+	}
+	for _, core := range []string{"1", "2"} { // an older core's plan counts as little
+		next, err := testStore.Unsummarised(ctx, core, 0)
+		if err != nil || next.DraftVersion == 0 {
+			t.Errorf("core %s: %v, %v", core, next, err)
+		}
+	}
+}
+
+func TestHouseRulesThatChangePlanTheirDraftsAnew(t *testing.T) {
+	ctx, u := context.Background(), clinic(t)
+	planned(t, u, "HV-031", "47", "II", "near", "class ii")
+	house := HouseSchool{PracticeID: u.PracticeID, Slug: "house-own", Version: 1, Base: "board", Document: []byte(`{}`), CreatedBy: u.ID}
+	if _, err := testStore.SaveHouseSchool(ctx, house); err != nil {
+		t.Fatal(err)
+	}
+	cases, err := testStore.Cases(ctx, everyones(u), Page{Size: 5, Core: "1"})
+	if err != nil || len(cases) != 1 || cases[0].Planned {
+		t.Errorf("%+v, %v", cases, err)
 	}
 }
 

@@ -26,6 +26,7 @@ type Queue struct {
 	running int
 	waiting []*ticket
 	served  map[string]time.Time // when users had their last turn
+	last    time.Time            // when a turn began or ended
 }
 
 // ticket is one who waits.
@@ -124,11 +125,42 @@ func (q *Queue) start(user string) {
 		}
 	}
 	q.running++
-	q.served[user] = now
+	q.served[user], q.last = now, now
 }
 
 // finish ends a turn and calls the next.
 func (q *Queue) finish() {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	q.last = time.Now()
+	q.running--
+	q.callNext()
+}
+
+// TakeQuiet waits until nobody has had or wanted a turn for so long and takes one
+// then, for work that nobody waits for; the caller must call done once when it is
+// over. The error is the context's.
+func (q *Queue) TakeQuiet(ctx context.Context, quiet time.Duration) (done func(), err error) {
+	const least = 50 * time.Millisecond
+	for {
+		q.mu.Lock()
+		rest := quiet - time.Since(q.last)
+		if q.running == 0 && len(q.waiting) == 0 && rest <= 0 {
+			q.running++
+			q.mu.Unlock()
+			return sync.OnceFunc(q.finishQuiet), nil
+		}
+		q.mu.Unlock()
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(max(rest, least)):
+		}
+	}
+}
+
+// finishQuiet ends a turn that was taken quietly: the next of these need not wait anew.
+func (q *Queue) finishQuiet() {
 	q.mu.Lock()
 	defer q.mu.Unlock()
 	q.running--

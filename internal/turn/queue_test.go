@@ -171,3 +171,37 @@ func TestWhoGivesUpLeavesTheLine(t *testing.T) {
 		}
 	})
 }
+
+func TestQuietWorkWaitsUntilNobodyAsks(t *testing.T) {
+	synctest.Test(t, func(t *testing.T) {
+		q := New(1, 10, nil)
+		done, _ := q.Take(t.Context(), "a", "")
+		began := time.Now()
+		quiet := make(chan time.Duration)
+		go func() {
+			for range 2 {
+				finished, err := q.TakeQuiet(t.Context(), time.Second)
+				if err != nil {
+					t.Error(err)
+				}
+				quiet <- time.Since(began)
+				finished()
+			}
+		}()
+		time.Sleep(3 * time.Second)
+		done()
+		if at := <-quiet; at < 4*time.Second || at > 5*time.Second {
+			t.Errorf("came after %v: not a second after the last one who asked", at)
+		}
+		if at := <-quiet; at > 5*time.Second {
+			t.Errorf("the next came after %v, though nobody asked", at)
+		}
+		ctx, cancel := context.WithCancel(t.Context())
+		again, _ := q.Take(ctx, "a", "")
+		defer again()
+		cancel()
+		if _, err := q.TakeQuiet(ctx, time.Second); !errors.Is(err, context.Canceled) {
+			t.Errorf("given up: %v", err)
+		}
+	})
+}

@@ -23,6 +23,16 @@ type stretch struct {
 	lesions []*lesion.Occlusal
 	boxes   []notation.Side
 	half    float64 // mm, of the isthmus at the least
+	cover   covers
+}
+
+// covers is how much further (mm) than usual an outline passes each lesion's spread,
+// where the usual leaves caries in enamel.
+type covers map[*lesion.Occlusal]float64
+
+// half is half the width (mm) cut about a lesion's path.
+func (c covers) half(l *lesion.Occlusal) float64 {
+	return math.Max(l.Width()/2, 0) + cavity.UprightCover + c[l]
 }
 
 func (s stretch) has(side notation.Side) bool { return slices.Contains(s.boxes, side) }
@@ -42,7 +52,7 @@ func layOut(r request) ([]stretch, error) {
 		stretches = alongChains(r, boxes)
 	}
 	for n := range stretches {
-		stretches[n].half = r.Aim(school.OutlineIsthmusWidth) / 2
+		stretches[n].half, stretches[n].cover = r.Aim(school.OutlineIsthmusWidth)/2, r.cover
 	}
 	stretches = joinNear(stretches, r.bridgeWanted())
 	for _, side := range boxes {
@@ -117,7 +127,7 @@ func (s stretch) reach() float64 {
 	most := math.Max(pitCover, s.half)
 	for _, l := range s.lesions {
 		if !l.Branches() {
-			most = math.Max(most, l.Width()/2+cavity.UprightCover)
+			most = math.Max(most, s.cover.half(l))
 		}
 	}
 	return most
@@ -134,7 +144,7 @@ func (s stretch) trails() []trail {
 	all := []trail{{s.line, s.reach()}}
 	for _, l := range s.lesions {
 		if l.Branches() {
-			all = append(all, trail{l.Path(), branchHalf(l)})
+			all = append(all, trail{l.Path(), s.branchHalf(l)})
 		}
 	}
 	return all
@@ -178,7 +188,7 @@ func joinNear(stretches []stretch, bridge float64) []stretch {
 func (s stretch) with(o stretch) stretch {
 	return stretch{
 		line: joinLines(s.line, o.line), grooves: slices.Concat(s.grooves, o.grooves),
-		lesions: slices.Concat(s.lesions, o.lesions), half: s.half,
+		lesions: slices.Concat(s.lesions, o.lesions), half: s.half, cover: s.cover,
 	}
 }
 

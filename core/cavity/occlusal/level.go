@@ -14,7 +14,8 @@ import (
 const besideCrown = -5
 
 // setLevel lowers the floor until its shallowest part is depth under the
-// surface. Where the floor ends depends on its level, so it is found twice.
+// surface. Where the floor ends depends on its level, so it is found twice. A part
+// that lies in its boxes altogether loses its outline.
 func (c *part) setLevel(m *anatomy.Model, depth float64) error {
 	for pass := range 2 {
 		lowest := math.Inf(1)
@@ -32,6 +33,10 @@ func (c *part) setLevel(m *anatomy.Model, depth float64) error {
 			}
 		}
 		if math.IsInf(lowest, 1) && pass == 0 {
+			if len(c.boxes) > 0 { // a pit that the box takes in whole: there is no floor
+				c.outline = nil
+				return nil
+			}
 			return cavity.ErrOffOcclusalSurface
 		}
 		if math.IsInf(lowest, 1) { // a trough too narrow for a flat floor: its first level stands

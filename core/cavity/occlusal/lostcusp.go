@@ -14,6 +14,7 @@ import (
 // lostCusp is a cusp that has broken off: all of it down to a roof that falls
 // away as the cusp did.
 type lostCusp struct {
+	cusp   string // by the model's name
 	roof   reduction
 	model  *anatomy.Model
 	box    solid.Box
@@ -21,7 +22,7 @@ type lostCusp struct {
 }
 
 func newLostCusp(r request, cusp anatomy.Named) *lostCusp {
-	l := &lostCusp{roof: newRoof(r, Design{}, cusp, r.Lost[cusp.Name]), model: r.Model}
+	l := &lostCusp{cusp: cusp.Name, roof: newRoof(r, Design{}, cusp, r.Lost[cusp.Name]), model: r.Model}
 	l.box = inTooth(r.Model.Table, l.roof.bounds(r.Model))
 	l.volume = sync.OnceValue(func() float64 {
 		return lesion.VolumeWithin(l, func(r3.Vec) float64 { return math.Inf(-1) })
@@ -48,9 +49,13 @@ func (l *lostCusp) Distance(p r3.Vec) float64 {
 
 func (l *lostCusp) Feature(r3.Vec) uint16 { return 1 }
 func (l *lostCusp) Bounds() solid.Box     { return l.box }
-func (l *lostCusp) Kind() lesion.Kind     { return lesion.Fracture }
 func (l *lostCusp) Volume() float64       { return l.volume() }
 func (l *lostCusp) Middle() r3.Vec        { return l.model.Table.From(l.roof.tip) }
+
+// Found is the finding that it stands for.
+func (l *lostCusp) Found() lesion.Finding {
+	return lesion.Finding{Kind: lesion.Fracture, Site: lesion.SiteOfCusp(l.cusp)}
+}
 
 // IntoDentin is how far the break runs under the junction, along the bur.
 func (l *lostCusp) IntoDentin() float64 {

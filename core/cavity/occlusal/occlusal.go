@@ -16,6 +16,9 @@ type Proposal struct {
 // room for one.
 func Propose(r cavity.Request) (*Proposal, error) {
 	own := newRequest(r)
+	if err := cavity.CheckPulp(r.Model, own.allLesions()); err != nil {
+		return nil, err
+	}
 	d, err := propose(own)
 	if err != nil {
 		return nil, err

@@ -43,8 +43,12 @@ func propose(r request) (Design, error) {
 		}
 	}
 	round(&d)
-	if d, err = spareThePulp(r, d); err != nil {
-		return d, err
+	// What caries takes is known first: the walls are drawn back for the pulp as it
+	// leaves them, and what that uncovers is cleared again.
+	for _, settle := range []func(request, Design) (Design, error){clearCaries, spareThePulp, clearCaries} {
+		if d, err = settle(r, d); err != nil {
+			return d, err
+		}
 	}
 	return coverWeakCusps(r, d)
 }
@@ -149,7 +153,7 @@ func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
 		if l.Branches() { // leads to facial or lingual
 			continue
 		}
-		half, path := math.Max(l.Width()/2, 0)+cavity.UprightCover, l.Path()
+		half, path := r.cover.half(l), l.Path()
 		d.MesialRidge = math.Min(d.MesialRidge, mesial-(path[0].X+half))
 		d.DistalRidge = math.Min(d.DistalRidge, path[len(path)-1].X-half-distal)
 	}
@@ -170,36 +174,49 @@ func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
 	return nil
 }
 
-// spareThePulp draws axial walls, groove extensions, then the floor back
-// towards the low end of what the school accepts while less dentin is left
-// over the pulp than it asks for.
+// spareThePulp draws axial walls, groove extensions, then the floor back while less
+// dentin is left over the pulp than the school asks for: to the low end of what
+// meets its targets, and then, before the pulp is laid open, of what it accepts.
 func spareThePulp(r request, d Design) (Design, error) {
-	want, _ := r.School.For(school.ResistPulpDistance, r.Model.Tooth, r.Material)
-	extension, _ := r.School.For(school.OutlineGrooveExtension, r.Model.Tooth, r.Material)
-	depth, _ := r.School.For(school.ResistPulpalDepth, r.Model.Tooth, r.Material)
-	axial, _ := r.School.For(school.BoxAxialDepth, r.Model.Tooth, r.Material)
+	d, err := drawBack(r, d, func(c school.Criterion) school.Range { return c.Target })
+	if err != nil {
+		return d, err
+	}
+	return drawBack(r, d, func(c school.Criterion) school.Range { return c.Limits })
+}
+
+// drawBack is spareThePulp within one of a criterion's ranges.
+func drawBack(r request, d Design, within func(school.Criterion) school.Range) (Design, error) {
+	least := func(id school.CriterionID) (mm float64, c school.Criterion) {
+		c, _ = r.School.For(id, r.Model.Tooth, r.Material)
+		return within(c).Min, c
+	}
+	want, _ := least(school.ResistPulpDistance)
+	shortest, extension := least(school.OutlineGrooveExtension)
+	depth, _ := least(school.ResistPulpalDepth)
+	axial, _ := least(school.BoxAxialDepth)
 	const step = 0.05 // mm
+	shortest += step  // leaves room for the cut's own error
 	for {
 		c, err := build(r, d)
 		if err != nil {
 			return d, err
 		}
 		left, atBox := c.toPulp(r.Model)
-		if left >= want.Target.Min+cavity.PulpAllowance {
+		if left >= want+cavity.PulpAllowance {
 			return d, nil
 		}
-		shortest := extension.Target.Min + step // leaves room for the cut's own error
 		switch {
 		case atBox != nil:
 			own := &d.Boxes[atBox.side]
-			if own.AxialDepth <= axial.Target.Min+step/2 {
+			if own.AxialDepth <= axial+step/2 {
 				return d, nil
 			}
 			own.AxialDepth -= step
 		case extension.Basis == school.Absolute && math.Max(d.BuccalExtension, d.LingualExtension) > shortest+1e-9:
 			d.BuccalExtension = math.Min(d.BuccalExtension, math.Max(d.BuccalExtension-step, shortest))
 			d.LingualExtension = math.Min(d.LingualExtension, math.Max(d.LingualExtension-step, shortest))
-		case d.PulpalDepth > depth.Target.Min+step+1e-9:
+		case d.PulpalDepth > depth+step+1e-9:
 			d.PulpalDepth -= step
 		default:
 			return d, nil

@@ -79,7 +79,7 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 	}
 	c.diseased = cavity.NewRemoval(all)
 	for _, l := range lesions {
-		if l.Kind() == lesion.OldRestoration { // its room is empty whatever the box
+		if lesion.KindOf(l) == lesion.OldRestoration { // its room is empty whatever the box
 			continue
 		}
 		bounds := l.Bounds()
@@ -90,12 +90,7 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 					if l.Distance(q) > 0 || c.Distance(q) < -over {
 						continue
 					}
-					// Past which surface of the box it lies furthest.
-					f := b.facesAt(r.Model.Table.To(q))
-					feature, wall := f.wall()
-					if f.seat > wall {
-						feature = cavity.GingivalFloor
-					}
+					feature := b.past(r.Model.Table.To(q))
 					deepen, buccal = deepen || feature == cavity.AxialWall, buccal || feature == cavity.BoxBuccal
 					lingual, lower = lingual || feature == cavity.BoxLingual, lower || feature == cavity.GingivalFloor
 				}
@@ -103,6 +98,16 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 		}
 	}
 	return deepen, buccal, lingual, lower
+}
+
+// past names the wall of a box past which a place lies furthest.
+func (b *box) past(q r3.Vec) uint16 {
+	f := b.facesAt(q)
+	feature, wall := f.wall()
+	if f.seat > wall {
+		return cavity.GingivalFloor
+	}
+	return feature
 }
 
 // lesionRim is where the lesions of the side reach furthest, in (n, y, z).

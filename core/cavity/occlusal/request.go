@@ -13,10 +13,11 @@ type request struct {
 	cavity.Request
 	fissures []*lesion.Occlusal // of pits and fissures
 	proximal []*lesion.Proximal
+	cover    covers // of the proposal
 }
 
 func newRequest(r cavity.Request) request {
-	own := request{Request: r}
+	own := request{Request: r, cover: covers{}}
 	for _, l := range r.Lesions {
 		switch l := l.(type) {
 		case *lesion.Occlusal:

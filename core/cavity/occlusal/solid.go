@@ -82,7 +82,9 @@ func (c *Solid) excavated(p, q r3.Vec, d float64) float64 {
 		w, b := part.past(q)
 		within, beyond = min(within, w), min(beyond, b)
 	}
-	if within > 0 && beyond < within { // outside the walls: in dentin only
+	// Outside the walls, in dentin only; from a little inside on, so that no film of
+	// caries is left where the two meet.
+	if within > -excavationStep && beyond < within {
 		within = min(within, max(beyond, c.dentin.Distance(p)-cavity.IntoEnamel))
 	}
 	return min(d, max(dug, within))

@@ -6,7 +6,6 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
-	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/solid"
 )
@@ -28,11 +27,11 @@ func (s stretch) strokes(table anatomy.Frame, d Design, course, ends []solid.Poi
 		}
 	}
 	for _, l := range s.lesions {
-		half := l.Width()/2 + cavity.UprightCover
+		half := s.cover.half(l)
 		switch {
 		case l.Branches():
-			all = append(all, stroke{points: flat(l.Path()), half: branchHalf(l), branch: true})
-		case l.IntoDentin() > 0 && half > d.IsthmusWidth/2:
+			all = append(all, stroke{points: flat(l.Path()), half: s.branchHalf(l), branch: true})
+		case s.cover[l] > 0, l.IntoDentin() > 0 && half > d.IsthmusWidth/2:
 			all = append(all, stroke{points: flat(l.Path()), half: half})
 		}
 	}
@@ -41,9 +40,9 @@ func (s stretch) strokes(table anatomy.Frame, d Design, course, ends []solid.Poi
 
 // branchHalf is half the width (mm) cut along a carious side groove; flowing it
 // into the outline takes some of its end.
-func branchHalf(l *lesion.Occlusal) float64 {
+func (s stretch) branchHalf(l *lesion.Occlusal) float64 {
 	const rounding = 0.1 // mm
-	return math.Max(l.Width()/2+cavity.UprightCover+rounding, burRadius)
+	return math.Max(s.cover.half(l)+rounding, burRadius)
 }
 
 // clipCourse keeps the course between two x, mesial first, with its ends

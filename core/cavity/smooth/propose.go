@@ -26,7 +26,10 @@ func propose(r request) (Design, error) {
 	if err != nil {
 		return d, err
 	}
-	return r.spareThePulp(d)
+	if d, err = r.spareThePulp(d); err != nil {
+		return d, err
+	}
+	return r.clearCaries(d)
 }
 
 // style is the finish in force: the one asked for, else a short bevel; none under
@@ -72,7 +75,10 @@ func (r request) spareThePulp(d Design) (Design, error) {
 	if err != nil {
 		return d, err
 	}
-	return r.drawBack(d, figure, pulp.Limits.Min, math.Max(own.Limits.Min, leastDepth))
+	if d, err = r.drawBack(d, figure, pulp.Limits.Min, math.Max(own.Limits.Min, leastDepth)); err != nil {
+		return d, err
+	}
+	return r.drawBack(d, func(d *Design) *float64 { return &d.GrooveDepth }, pulp.Limits.Min, 0)
 }
 
 // drawBack lowers a figure, to no less than ground, until so much dentin (mm) is

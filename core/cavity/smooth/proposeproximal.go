@@ -28,9 +28,10 @@ func (r request) proposeBox(d *Design) error {
 	}
 	low, top, floor = low-cavity.RoundedCover, top+cavity.RoundedCover, floor-cavity.RoundedCover
 	edge := r.incisalAt(f)
-	if top > edge-leastIncisalAngle || top-low < 2*burRadius {
+	if top > edge-leastIncisalAngle {
 		return cavity.ErrNoIncisalAngleLeft
 	}
+	low = math.Min(low, top-2*burRadius) // no bur cuts a smaller one
 	// The starting form is longer than most lesions: it is moved towards gingival,
 	// so that the incisal angle over it stands.
 	if spare := r.Aim(school.AnteriorBoxHeight)*size - (top - low); spare > 0 {

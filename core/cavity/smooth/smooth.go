@@ -12,6 +12,9 @@ type Proposal struct {
 // It fails with cavity.ErrOffSmoothSurface or ErrNoIncisalAngleLeft where they leave no
 // room for one.
 func Propose(r cavity.Request) (*Proposal, error) {
+	if err := cavity.CheckPulp(r.Model, r.Lesions); err != nil {
+		return nil, err
+	}
 	own := request{r}
 	d, err := propose(own)
 	if err != nil {

@@ -60,13 +60,16 @@ func (c *Solid) Distance(p r3.Vec) float64 {
 }
 
 // cut is the distance to the body with what is followed past it: caries within
-// the walls, and past them in dentin only; old fillings with their whole room.
+// the walls, and past them in dentin only; old fillings with their whole room. What
+// has broken off lays caries beside it open, and no wall stands there: it goes whole.
 func (c *Solid) cut(at *cavity.Place) float64 {
 	d := c.body.distance(at)
 	if c.lock != nil {
 		d = math.Min(d, c.lock.distance(at))
 	}
-	if dug := c.diseased.Caries(at.P, at); dug < d {
+	if dug := c.diseased.Caries(at.P, at); dug < d && kindOf(c.Site) == cavity.IncisalAngle {
+		d = dug
+	} else if dug < d {
 		d = math.Min(d, math.Max(dug, math.Min(c.body.walls(at), c.dentin.Distance(at.P)-cavity.IntoEnamel)))
 	}
 	return math.Min(d, c.diseased.Fillings(at.P, at))

@@ -49,8 +49,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * A page of the day sheet, newest change first, or of the archive
-         * @description Lists the cases that the user may read.
+         * A page of the day sheet, or of the archive
+         * @description Lists the cases that the user may read. Drafts are planned in the background; an entry tells whether its plan is there.
          */
         get: operations["listCases"];
         put?: never;
@@ -387,6 +387,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/patients/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known of a patient from the newest of the cases that the user may read */
+        get: operations["findPatient"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/schools": {
         parameters: {
             query?: never;
@@ -697,8 +714,8 @@ export interface components {
         CaseDocument: components["schemas"]["CaseContent"];
         CasePage: {
             cases: components["schemas"]["CaseSummary"][];
-            /** @description asks for the page after; left out on the last */
-            next?: string;
+            /** @description cases on all pages */
+            total: number;
         };
         CaseSummary: {
             /** Format: date-time */
@@ -706,19 +723,26 @@ export interface components {
             /** @description who started it */
             by: string;
             class: string;
+            emblem?: components["schemas"]["Emblem"];
             /** Format: uuid */
             id: string;
             material: string;
             /** @description what the user may do with it */
             may: components["schemas"]["Permission"][];
             patient: string;
+            /** @description whether the draft is planned in its present state; what follows is empty where it is not yet */
+            planned: boolean;
+            /** @description why no plan is made */
+            refused: string;
             revisions: number;
             school: string;
+            /** @description in letters, as charts have them: MO, DO, MOD */
+            surfaces: string;
             tooth: string;
             tooth_name: string;
             /** Format: date-time */
             updated_at: string;
-            /** @description worst verdict of the last revision */
+            /** @description the plan's worst verdict, or refused */
             verdict: string;
         };
         /**
@@ -855,6 +879,26 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        /** @description outlines of a tooth and its cavity, steps in thousandths of a millimetre, Y up */
+        Emblem: {
+            cavity: components["schemas"]["Line"][];
+            crown: components["schemas"]["Line"][];
+            /** Format: double */
+            height: number;
+            root: components["schemas"]["Line"][];
+            /** Format: double */
+            width: number;
+            /**
+             * Format: double
+             * @description of the left edge, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description of the lower edge, mm
+             */
+            y: number;
         };
         /**
          * @description how much light it lets through
@@ -1032,6 +1076,10 @@ export interface components {
             kind: components["schemas"]["FindingKind"];
             label: string;
             sites: components["schemas"]["SiteChoice"][];
+        };
+        KnownPatient: {
+            birth_year: number;
+            patient: components["schemas"]["Patient"];
         };
         Landmark: {
             at: number[];
@@ -1613,6 +1661,8 @@ export interface components {
             school: string;
             school_version?: string;
             sequence: components["schemas"]["Step"][];
+            /** @description the surfaces as charts have them: MO, DO, MOD */
+            surface_letters?: string;
             surfaces: string[];
             tooth: string;
             volumes: components["schemas"]["Volumes"];
@@ -1633,6 +1683,11 @@ export interface components {
         /** @description what a case speaks for before anything is cut */
         Proposal: {
             advice: components["schemas"]["Advice"];
+            /**
+             * Format: double
+             * @description the age that was taken where it is unknown
+             */
+            assumed_age_years?: number;
             class: components["schemas"]["CavityClass"];
             material: components["schemas"]["Material"];
             /** @description why these were proposed */
@@ -2004,7 +2059,10 @@ export type $defs = Record<string, never>;
 export interface operations {
     advise: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description unknown takes the age of most patients with such a tooth instead of the document's */
+                age?: "unknown";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2051,8 +2109,12 @@ export interface operations {
         parameters: {
             query?: {
                 archived?: boolean;
-                /** @description the `next` of the page before */
-                after?: string;
+                /** @description words that each must be found, in the patient's code, the tooth in any notation, class, surfaces, material, school, verdict or who started it */
+                q?: string;
+                /** @description newest puts the patient first whose cases changed last, with all of theirs together; worst puts what needs a second look first */
+                order?: "newest" | "patient" | "tooth" | "worst";
+                /** @description counted from 1 */
+                page?: number;
                 size?: number;
             };
             header?: never;
@@ -2533,6 +2595,29 @@ export interface operations {
                     "application/json": components["schemas"]["Instrument"][];
                 };
             };
+        };
+    };
+    findPatient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The patient */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownPatient"];
+                };
+            };
+            404: components["responses"]["Problem"];
         };
     };
     listSchools: {

@@ -1,5 +1,5 @@
 import type { UseFormReturn } from "react-hook-form";
-import type { CaseDocument } from "@/api/client";
+import type { CaseDocument, Schema } from "@/api/client";
 import { SelectField } from "@/ui/Field";
 import { useProposal, useSchools } from "./cases";
 import type { Answers } from "./intake";
@@ -11,12 +11,14 @@ interface Props {
   answers: Answers;
   /** The case as far as it is known; nothing before tooth and age are. */
   document?: CaseDocument;
+  /** Whether the patient's age is known. */
+  aged: boolean;
 }
 
 /** Material and school as the core proposes them, with its reason; the dentist decides. */
-export function ChoiceStep({ form, answers, document }: Props) {
+export function ChoiceStep({ form, answers, document, aged }: Props) {
   const schools = useSchools();
-  const proposal = useProposal(document).data;
+  const proposal = useProposal(document, aged).data;
   const school = answers.school || proposal?.school;
   const named = (id: string | undefined) => schools.data?.find((s) => s.id === id);
   const asProposed = (name: string | undefined) => (name ? `As proposed: ${name}` : "As proposed");
@@ -36,11 +38,7 @@ export function ChoiceStep({ form, answers, document }: Props) {
           ...Object.entries(materials),
         ]}
         hint={
-          barred
-            ? `Note: ${barred}. Check local law.`
-            : answers.material
-              ? undefined
-              : (proposal?.reason ?? "Tooth and birth year make the proposal; you decide")
+          barred ? `Note: ${barred}. Check local law.` : answers.material ? undefined : reasonOf(proposal)
         }
         {...form.register("material")}
       />
@@ -55,4 +53,11 @@ export function ChoiceStep({ form, answers, document }: Props) {
       />
     </Step>
   );
+}
+
+/** Why the core proposes what it does, in a line. */
+function reasonOf(proposal: Schema["Proposal"] | undefined): string {
+  if (!proposal) return "The tooth makes the proposal; you decide";
+  const { reason, assumed_age_years: assumed } = proposal;
+  return assumed ? `${reason} Taken for a patient of ${assumed}: the birth year may change it.` : reason;
 }

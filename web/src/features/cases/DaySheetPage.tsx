@@ -1,31 +1,55 @@
-import { useRef, useState } from "react";
-import { Link } from "react-router";
-import { toast } from "sonner";
-import { inWords, type Schema } from "@/api/client";
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { inWords } from "@/api/client";
 import { useUndecided } from "@/features/drafts/keepers";
 import { useMay } from "@/features/session/session";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
-import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
-import { useArchiving, useCases } from "./cases";
-import { className } from "./words";
+import { CaseTable } from "./CaseTable";
+import { type Listing, type Order, pageSize, useCases } from "./cases";
 
-/** The day's cases, newest change first; or those in the archive. */
+const orders: [Order, string][] = [
+  ["newest", "Newest first"],
+  ["patient", "Patient"],
+  ["tooth", "Tooth"],
+  ["worst", "Worst verdict first"],
+];
+
+const quiet = 250; // ms after the last letter before it is searched for
+
+/** The day's cases, or those in the archive: searched, sorted, page by page. */
 export function DaySheetPage() {
-  const [archived, setArchived] = useState(false);
-  const cases = useCases(archived);
+  const { listing, change } = useListing();
+  const cases = useCases(listing);
   const mayStart = useMay("start_case");
-  const waiting = useUndecided();
+  const pages = Math.max(1, Math.ceil((cases.data?.total ?? 0) / pageSize));
+  const search = useRef<HTMLInputElement>(null);
+  useSlash(search);
   return (
-    <main className="mx-auto h-full max-w-5xl overflow-auto p-6">
-      <div className="mb-4 flex flex-wrap items-center gap-4">
-        <h1 className="text-xl font-bold">Day sheet</h1>
+    <main className="mx-auto h-full max-w-6xl overflow-auto p-6 max-md:p-3">
+      <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-xl font-bold">{listing.archived ? "Archive" : "Day sheet"}</h1>
+        <SearchField ref={search} words={listing.words} onWords={(words) => change({ words, page: 1 })} />
+        <label className="flex items-center gap-1.5 text-soft">
+          Sort
+          <select
+            className="rounded border border-line bg-sheet px-2 py-1.5 text-ink"
+            value={listing.order}
+            onChange={(e) => change({ order: e.target.value as Order, page: 1 })}
+          >
+            {orders.map(([order, label]) => (
+              <option key={order} value={order}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
         <label className="flex items-center gap-1.5 text-soft">
           <input
             type="checkbox"
             className="size-4 accent-accent"
-            checked={archived}
-            onChange={(e) => setArchived(e.target.checked)}
+            checked={listing.archived}
+            onChange={(e) => change({ archived: e.target.checked, page: 1 })}
           />
           Archive
         </label>
@@ -35,18 +59,7 @@ export function DaySheetPage() {
           </Link>
         )}
       </div>
-      {waiting.length > 0 && (
-        <div className="mb-4">
-          <Notice tone="warn" title="Some changes are not saved">
-            They are kept in this browser and need you:{" "}
-            {waiting.map((id, n) => (
-              <Link key={id} className="mr-3 text-accent underline" to={`/cases/${id}`}>
-                open {waiting.length > 1 ? n + 1 : "the case"}
-              </Link>
-            ))}
-          </Notice>
-        </div>
-      )}
+      <Unsaved />
       {cases.isPending && <p className="text-soft">Reading the cases…</p>}
       {cases.isError && (
         <Notice tone="warn" title="The cases could not be read">
@@ -56,117 +69,149 @@ export function DaySheetPage() {
           </Button>
         </Notice>
       )}
-      {cases.data?.length === 0 && (
-        <Notice title={archived ? "The archive is empty" : "No case yet"}>
-          {archived
-            ? "Cases that you archive come here, with their revisions, and can be brought back."
-            : mayStart
-              ? "Start one: three answers, which tooth, what is wrong and how deep, give a complete plan."
-              : "Cases that others start appear here."}
-        </Notice>
+      <p role="status" className="sr-only">
+        {cases.data && !cases.isPlaceholderData ? found(cases.data.total, listing) : ""}
+      </p>
+      {cases.data?.cases.length === 0 && <Empty listing={listing} mayStart={mayStart} />}
+      {cases.data && cases.data.cases.length > 0 && (
+        <CaseTable
+          cases={cases.data.cases}
+          archived={listing.archived}
+          grouped={listing.order === "newest" || listing.order === "patient"}
+          key={String(listing.archived)}
+        />
       )}
-      {cases.data && cases.data.length > 0 && (
-        <CaseTable cases={cases.data} archived={archived} key={String(archived)} />
-      )}
-      {cases.hasNextPage && (
-        <Button className="mt-4" disabled={cases.isFetchingNextPage} onClick={() => cases.fetchNextPage()}>
-          {cases.isFetchingNextPage ? "Reading more…" : "Show more"}
-        </Button>
+      {pages > 1 && (
+        <nav aria-label="Pages" className="mt-4 flex items-center gap-3">
+          <Button disabled={listing.page <= 1} onClick={() => change({ page: listing.page - 1 })}>
+            Previous
+          </Button>
+          <span>
+            Page {listing.page} of {pages}, {found(cases.data?.total ?? 0, listing)}
+          </span>
+          <Button disabled={listing.page >= pages} onClick={() => change({ page: listing.page + 1 })}>
+            Next
+          </Button>
+        </nav>
       )}
     </main>
   );
 }
 
-function CaseTable({ cases, archived }: { cases: Schema["CaseSummary"][]; archived: boolean }) {
-  const archiving = useArchiving();
-  const table = useRef<HTMLTableElement>(null);
+function found(total: number, { archived, words }: Listing): string {
+  return `${total} ${total === 1 ? "case" : "cases"}${words ? " found" : archived ? " in the archive" : ""}`;
+}
 
-  function move(c: Schema["CaseSummary"], archive: boolean, after: () => void) {
-    const named = `${c.patient}, tooth ${c.tooth},`;
-    archiving.mutate(
-      { id: c.id, archive },
-      {
-        onSuccess: () => {
-          after();
-          toast(archive ? `${named} is archived` : `${named} is back on the day sheet`, {
-            action: { label: "Undo", onClick: () => move(c, !archive, () => undefined) },
-          });
-        },
-        onError: (e) => toast.error(inWords(e)),
-      },
-    );
+/** What is listed stands in the address, so that the way back leads there. */
+function useListing() {
+  const [params, setParams] = useSearchParams();
+  // The address follows a moment later: what is chosen shows at once.
+  const [listing, setListing] = useState<Listing>(() => ({
+    archived: params.get("archive") === "yes",
+    words: params.get("q") ?? "",
+    order: orders.find(([known]) => known === params.get("sort"))?.[0] ?? "newest",
+    page: Math.max(1, Math.floor(Number(params.get("page"))) || 1),
+  }));
+  function change(by: Partial<Listing>) {
+    const next = { ...listing, ...by };
+    setListing(next);
+    const kept: Record<string, string> = {};
+    if (next.archived) kept.archive = "yes";
+    if (next.words) kept.q = next.words;
+    if (next.order !== "newest") kept.sort = next.order;
+    if (next.page > 1) kept.page = String(next.page);
+    setParams(kept, { replace: true });
   }
+  return { listing, change };
+}
 
-  /** The row goes: the next one's button, or the table, is where the work goes on. */
-  function focusAfter(row: number) {
-    const buttons = table.current?.querySelectorAll<HTMLElement>("[data-row-action]") ?? [];
-    const next = buttons[row + 1] ?? buttons[row - 1] ?? table.current;
-    next?.focus();
-  }
+/** The slash key leads to the search, as long as nothing is typed elsewhere. */
+function useSlash(search: RefObject<HTMLInputElement | null>) {
+  useEffect(() => {
+    function onKey(e: KeyboardEvent) {
+      const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement;
+      if (e.key !== "/" || typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      e.preventDefault();
+      search.current?.focus();
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [search]);
+}
 
+interface SearchProps {
+  ref: RefObject<HTMLInputElement | null>;
+  words: string;
+  onWords: (words: string) => void;
+}
+
+function SearchField({ ref, words, onWords }: SearchProps) {
+  const [typed, setTyped] = useState(words);
+  const told = useRef(onWords);
+  told.current = onWords;
+  useEffect(() => {
+    if (typed.trim() === words) return;
+    const wait = setTimeout(() => told.current(typed.trim()), quiet);
+    return () => clearTimeout(wait);
+  }, [typed, words]);
   return (
-    <div className="overflow-x-auto">
-      <table ref={table} tabIndex={-1} className="w-full border-collapse outline-none">
-        <thead className="text-left text-soft">
-          <tr className="border-b border-line">
-            {["Patient", "Tooth", "Plan", "State", archived ? "Archived" : "Changed", "By"].map((h) => (
-              <th key={h} scope="col" className="px-2 py-2 font-normal">
-                {h}
-              </th>
-            ))}
-            <th scope="col">
-              <span className="sr-only">Actions</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {cases.map((c, n) => (
-            <CaseRow key={c.id} summary={c} onMove={() => move(c, !archived, () => focusAfter(n))} />
-          ))}
-        </tbody>
-      </table>
+    <input
+      ref={ref}
+      type="search"
+      aria-label="Search"
+      title="Key /"
+      placeholder="Search tooth, code, class, school, verdict"
+      className="min-w-40 max-w-80 grow rounded border border-line bg-sheet px-2.5 py-1.5"
+      value={typed}
+      maxLength={100}
+      onChange={(e) => setTyped(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") setTyped("");
+        if (e.key === "ArrowDown") document.querySelector<HTMLElement>("[data-case]")?.focus();
+      }}
+    />
+  );
+}
+
+function Unsaved() {
+  const waiting = useUndecided();
+  if (waiting.length === 0) return null;
+  return (
+    <div className="mb-4">
+      <Notice tone="warn" title="Some changes are not saved">
+        They are kept in this browser and need you:{" "}
+        {waiting.map((id, n) => (
+          <Link key={id} className="mr-3 text-accent underline" to={`/cases/${id}`}>
+            open {waiting.length > 1 ? n + 1 : "the case"}
+          </Link>
+        ))}
+      </Notice>
     </div>
   );
 }
 
-function CaseRow({ summary: c, onMove }: { summary: Schema["CaseSummary"]; onMove: () => void }) {
-  const planned = c.verdict === "met" || c.verdict === "near" || c.verdict === "missed";
+function Empty({ listing, mayStart }: { listing: Listing; mayStart: boolean }) {
+  if (listing.words) {
+    return (
+      <Notice title={`Nothing is found by "${listing.words}"`}>
+        Every word must be found: a patient's code, a tooth in any notation or its name, a class, a surface, a
+        school, a material, met, near, missed or refused.
+        {!listing.archived && " The archive is searched when it is open."}
+      </Notice>
+    );
+  }
+  if (listing.archived) {
+    return (
+      <Notice title="The archive is empty">
+        Cases that you archive come here, with their revisions, and can be brought back.
+      </Notice>
+    );
+  }
   return (
-    <tr className="border-b border-line hover:bg-panel">
-      <td className="px-2 py-2 font-mono">{c.patient}</td>
-      <td className="px-2 py-2">
-        <Link to={`/cases/${c.id}`} className="text-accent underline-offset-2 hover:underline">
-          <span className="mr-2 font-mono">{c.tooth}</span>
-          {c.tooth_name}
-        </Link>
-      </td>
-      <td className="px-2 py-2">
-        {[c.class && className(c.class), c.material, c.school].filter(Boolean).join(", ") || "to be proposed"}
-      </td>
-      <td className="px-2 py-2">
-        <span className="flex items-center gap-2">
-          {planned ? <VerdictMark verdict={c.verdict as Verdict} /> : null}
-          {c.revisions > 0 ? `revision ${c.revisions}` : "draft"}
-        </span>
-      </td>
-      <td className="px-2 py-2 text-soft">
-        {new Date(c.archived_at ?? c.updated_at).toLocaleString("en-GB", {
-          dateStyle: "medium",
-          timeStyle: "short",
-        })}
-      </td>
-      <td className="px-2 py-2 text-soft">{c.by}</td>
-      <td className="px-2 py-2 text-right">
-        {c.may.includes("archive_case") && (
-          <Button
-            data-row-action
-            onClick={onMove}
-            aria-label={`${c.archived_at ? "Bring back" : "Archive"} ${c.patient} ${c.tooth}`}
-          >
-            {c.archived_at ? "Bring back" : "Archive"}
-          </Button>
-        )}
-      </td>
-    </tr>
+    <Notice title="No case yet">
+      {mayStart
+        ? "Start one: three answers, which tooth, what is wrong and how deep, give a complete plan."
+        : "Cases that others start appear here."}
+    </Notice>
   );
 }

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { BitewingDialog } from "@/features/bitewing/BitewingDialog";
@@ -28,7 +28,8 @@ import { ToothArch, ToothStep } from "./ToothStep";
 export function NewCasePage() {
   const navigate = useNavigate();
   const create = useCreateCase();
-  const form = useForm<Answers>({ defaultValues: blank });
+  const [params] = useSearchParams();
+  const form = useForm<Answers>({ defaultValues: { ...blank, code: params.get("patient") ?? "" } });
   const [filmed, setFilmed] = useState<number>();
   const [kept, setKept] = useState<CaseDocument>();
   const answers = useWatch({ control: form.control }) as Answers;
@@ -50,7 +51,7 @@ export function NewCasePage() {
   }, [chart, form]);
 
   const document =
-    iso && chart && ageFrom(answers.birthYear) !== undefined && answers.findings.length > 0
+    iso && chart && answers.findings.length > 0
       ? caseDocument(answers, iso, chart.kinds, kept?.tooth === iso ? kept : undefined)
       : undefined;
 
@@ -115,8 +116,13 @@ export function NewCasePage() {
           faults={faults}
         />
         <FindingsStep form={form} answers={answers} chart={chart} faults={faults} onFilm={setFilmed} />
-        <PatientStep form={form} faults={faults} />
-        <ChoiceStep form={form} answers={answers} document={document} />
+        <PatientStep form={form} code={answers.code} faults={faults} />
+        <ChoiceStep
+          form={form}
+          answers={answers}
+          document={document}
+          aged={ageFrom(answers.birthYear) !== undefined}
+        />
         <div className="space-y-3 lg:col-span-2">
           {create.isError && <Refusal problem={problem} other={other} />}
           {waiting && (
@@ -124,9 +130,12 @@ export function NewCasePage() {
               Your answers are here. The case is started as soon as it does; once, however often it is asked.
             </Notice>
           )}
-          <Button kind="main" type="submit" disabled={create.isPending || !reading.data}>
+          <Button kind="main" type="submit" disabled={create.isPending || !document}>
             {waiting ? "Waits for the server…" : "Start the case"}
           </Button>
+          <span role="status" className="ml-3 text-soft">
+            {iso && !chart ? "The tooth is being drawn…" : ""}
+          </span>
         </div>
       </form>
     </main>

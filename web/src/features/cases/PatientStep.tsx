@@ -1,10 +1,13 @@
+import { useEffect } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { SelectField, TextField } from "@/ui/Field";
-import type { Answers } from "./intake";
+import { useKnownPatient } from "./cases";
+import { type Answers, patientAnswers } from "./intake";
 import { Step } from "./Step";
 
 interface Props {
   form: UseFormReturn<Answers>;
+  code: string;
   faults: Partial<Record<string, string>>;
 }
 
@@ -17,14 +20,22 @@ const flags = [
 ] as const;
 
 /** Who it is, by a code, and what of them bears on the plan. */
-export function PatientStep({ form, faults }: Props) {
+export function PatientStep({ form, code, faults }: Props) {
+  const known = useKnownPatient(code.trim().toUpperCase()).data;
+  const { dirtyFields } = form.formState;
+  // A patient's other cases have told already what is asked here; what has been typed stays.
+  useEffect(() => {
+    if (!known) return;
+    for (const [field, value] of Object.entries(patientAnswers(known)))
+      if (!dirtyFields[field as keyof Answers]) form.setValue(field as keyof Answers, value);
+  }, [known, form, dirtyFields]);
   return (
     <Step title="3 Who">
       <div className="grid grid-cols-2 gap-4">
         <TextField
           label="Patient code"
           placeholder="HV-031"
-          hint="Never a name"
+          hint={known ? "Known here: the rest is filled in from the last case" : "Never a name"}
           required
           autoComplete="off"
           fault={faults.code}

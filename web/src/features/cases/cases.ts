@@ -1,21 +1,51 @@
-import {
-  keepPreviousData,
-  useInfiniteQuery,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import type { operations } from "@/api/schema";
 
-/** The day sheet or the archive, a page after the other. */
-export function useCases(archived = false) {
-  return useInfiniteQuery({
-    queryKey: ["cases", archived],
-    initialPageParam: undefined as string | undefined,
-    queryFn: async ({ pageParam }) =>
-      unwrap(await api.GET("/cases", { params: { query: { archived, after: pageParam } } })),
-    getNextPageParam: (page) => page.next,
-    select: (all) => all.pages.flatMap((p) => p.cases),
+export type Order = NonNullable<NonNullable<operations["listCases"]["parameters"]["query"]>["order"]>;
+
+/** What the day sheet is asked for. */
+export interface Listing {
+  archived: boolean;
+  words: string;
+  order: Order;
+  page: number;
+}
+
+export const pageSize = 25;
+const largestPage = 200;
+const lookAgainMilliseconds = 1_500;
+
+/** A page of the day sheet or the archive; it is asked for again while drafts are being planned. */
+export function useCases({ archived, words, order, page }: Listing) {
+  return useQuery<Schema["CasePage"]>({
+    queryKey: ["cases", archived, words, order, page],
+    placeholderData: keepPreviousData,
+    refetchInterval: ({ state }) =>
+      state.data?.cases.some((c) => !c.planned) ? lookAgainMilliseconds : false,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/cases", {
+          params: { query: { archived, q: words, order, page, size: pageSize } },
+          signal,
+        }),
+      ),
+  });
+}
+
+/** Every case of the day sheet, whatever their number. */
+export function useAllCases() {
+  return useQuery({
+    queryKey: ["cases", "all"],
+    queryFn: async ({ signal }) => {
+      const all: Schema["CaseSummary"][] = [];
+      for (let page = 1; ; page++) {
+        const query = { page, size: largestPage };
+        const { cases, total } = unwrap(await api.GET("/cases", { params: { query }, signal }));
+        all.push(...cases);
+        if (cases.length === 0 || all.length >= total) return all;
+      }
+    },
   });
 }
 
@@ -89,16 +119,40 @@ export function useFixRevision(id: string) {
   });
 }
 
-/** What a case speaks for before anything is cut; nothing until it can be told. */
-export function useProposal(document: CaseDocument | undefined) {
+/** What a case speaks for before anything is cut, for a usual age while that is not known; nothing
+ * until it can be told. */
+export function useProposal(document: CaseDocument | undefined, aged: boolean) {
   return useQuery({
-    queryKey: ["advice", document],
+    queryKey: ["advice", document, aged],
     enabled: document !== undefined,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) => {
       if (!document) throw new Error("nothing to ask about");
-      return unwrap(await api.POST("/advice", { body: document, signal }));
+      return unwrap(
+        await api.POST("/advice", {
+          body: document,
+          params: { query: aged ? {} : { age: "unknown" } },
+          signal,
+        }),
+      );
+    },
+  });
+}
+
+/** What is known of a patient by the code; nothing where no case of theirs is to be seen. */
+export function useKnownPatient(code: string) {
+  return useQuery({
+    queryKey: ["patient", code],
+    enabled: /^[A-Z]{2,4}-[0-9]{1,6}$/.test(code),
+    retry: false,
+    queryFn: async ({ signal }) => {
+      try {
+        return unwrap(await api.GET("/patients/{code}", { params: { path: { code } }, signal }));
+      } catch (error) {
+        if (error instanceof ApiProblem && error.problem.status === 404) return null;
+        throw error;
+      }
     },
   });
 }

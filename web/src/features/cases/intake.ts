@@ -135,6 +135,24 @@ export function newCase(a: Answers, document: CaseDocument): Schema["NewCase"] {
   };
 }
 
+/** What is asked of a patient, as a case document has it. */
+function fromPatient(patient: CaseDocument["patient"]) {
+  return {
+    isolation: patient.isolation ?? blank.isolation,
+    cariesRisk: patient.caries_risk ?? blank.cariesRisk,
+    pregnant: patient.pregnant_or_nursing ?? false,
+    kidneyDisease: patient.kidney_disease ?? false,
+    mercurySensitivity: patient.mercury_sensitivity ?? false,
+    parafunction: patient.parafunction ?? false,
+    visible: patient.visible_zone ?? false,
+  };
+}
+
+/** The answers about a patient who is known already. */
+export function patientAnswers(known: Schema["KnownPatient"]) {
+  return { ...fromPatient(known.patient), birthYear: String(known.birth_year) };
+}
+
 /** The answers that a case file holds; the tooth is still to be confirmed by hand. */
 export function answersFrom(document: CaseDocument): Answers {
   const { patient } = document;
@@ -163,13 +181,7 @@ export function answersFrom(document: CaseDocument): Answers {
     school: document.choice?.school ?? "",
     code: patient.code ?? "",
     birthYear: String(new Date().getFullYear() - Math.round(patient.age_years)),
-    isolation: patient.isolation ?? blank.isolation,
-    cariesRisk: patient.caries_risk ?? blank.cariesRisk,
-    pregnant: patient.pregnant_or_nursing ?? false,
-    kidneyDisease: patient.kidney_disease ?? false,
-    mercurySensitivity: patient.mercury_sensitivity ?? false,
-    parafunction: patient.parafunction ?? false,
-    visible: patient.visible_zone ?? false,
+    ...fromPatient(patient),
   };
 }
 

@@ -4,7 +4,6 @@ import { ApiProblem, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
 import { className } from "@/features/cases/words";
-import { initials } from "@/features/design/TitleBlock";
 import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { differences, type Row, useComparison } from "./compare";
@@ -52,7 +51,7 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
         </h1>
         {first && !refused && (
           <span className="text-soft">
-            {className(first.class)} {initials(first.surfaces)}, {first.material}
+            {className(first.class)} {first.surface_letters}, {first.material}
           </span>
         )}
         <Link className="ml-auto text-accent underline" to={`/cases/${dental.id}`}>

@@ -10,12 +10,6 @@ interface Props {
   revision?: Schema["Revision"];
 }
 
-/** The surfaces as a record names them: MO, DO, MOD. */
-export function initials(surfaces: string[]): string {
-  const letters = surfaces.map((s) => s.slice(0, 1).toUpperCase()).join("");
-  return letters === "OD" ? "DO" : letters;
-}
-
 /** What the sheet shows: tooth in all notations, class, material, school, state. */
 export function TitleBlock({ dental, plan, revision }: Props) {
   const t = dental.tooth;
@@ -44,7 +38,7 @@ export function TitleBlock({ dental, plan, revision }: Props) {
       {plan && (
         <span className="basis-full text-xs text-soft">
           {className(plan.class)}
-          {plan.surfaces.length > 0 && ` ${initials(plan.surfaces)}`}, {plan.material}, {plan.school}
+          {plan.surface_letters && ` ${plan.surface_letters}`}, {plan.material}, {plan.school}
           {revision && `, revision ${revision.number} fixed by ${revision.by}`}
         </span>
       )}

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Schema } from "@/api/client";
-import { useCases } from "@/features/cases/cases";
+import { useAllCases } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
 import { judgeUnder } from "./schools";
@@ -13,16 +13,12 @@ interface Judged {
 
 /** Which of the open cases change their verdict under these rules. */
 export function OpenCases({ school, unsaved }: { school: string; unsaved: boolean }) {
-  const cases = useCases();
+  const cases = useAllCases();
   const [judged, setJudged] = useState<Judged[]>([]);
   const [running, setRunning] = useState(false);
   const stop = useRef<AbortController>(undefined);
   useEffect(() => () => stop.current?.abort(), []);
   const open = cases.data ?? [];
-  const { hasNextPage, fetchNextPage, isFetchingNextPage } = cases;
-  useEffect(() => {
-    if (hasNextPage && !isFetchingNextPage) fetchNextPage(); // all of them are judged
-  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
 
   async function run() {
     const control = new AbortController();
