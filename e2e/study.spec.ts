@@ -93,3 +93,40 @@ test("a case starts from the tooth pointed at", async ({ page }) => {
   await page.getByRole("link", { name: "Study 35" }).click();
   await expect(page.getByRole("heading", { name: "Lower left second premolar" })).toBeVisible();
 });
+
+test("the quiz asks, grades by the model and keeps the results", { tag: "@3d" }, async ({ page }) => {
+  await page.goto("/study/26?age=20");
+  await expect(page.getByTestId("study-3d")).toBeVisible();
+  await page.getByRole("button", { name: "Quiz", exact: true }).click();
+  const quiz = page.getByRole("region", { name: "Quiz" });
+  await expect(page.getByRole("heading", { name: "Landmarks" })).toHaveCount(0);
+  const answered = new Set<string>();
+  for (let n = 0; n < 40 && answered.size < 3; n++) {
+    const name = quiz.getByRole("button", { name: /cusp|pit|ridge|contact|contour/ });
+    const touch = quiz.getByRole("button", { name: "Touch the tooth" });
+    const figure = quiz.getByLabel("Thickness, mm");
+    await expect(name.or(touch).or(figure).first()).toBeVisible();
+    if (await figure.count()) {
+      await figure.fill("1,0");
+      await quiz.getByRole("button", { name: "Answer" }).click();
+      await expect(quiz.getByRole("status")).toContainText("On this model");
+      answered.add("thickness");
+    } else if (await touch.count()) {
+      await page.getByTestId("study-3d").click();
+      await quiz.getByRole("button", { name: "That is the place" }).click();
+      await expect(quiz.getByRole("status")).toContainText("from where you touched");
+      answered.add("touch");
+    } else {
+      await name.first().click();
+      await expect(quiz.getByRole("status")).toContainText("It is the");
+      answered.add("name");
+    }
+    await expect(quiz.getByRole("status")).toContainText(/^(Right|Not right)\./);
+    await expect(quiz.getByRole("button", { name: "Next question" })).toBeFocused();
+    await page.keyboard.press("Enter");
+  }
+  expect([...answered].sort()).toEqual(["name", "thickness", "touch"]);
+  await expect(quiz.getByRole("row", { name: /^You/ })).toContainText("of");
+  await quiz.getByRole("button", { name: "End the quiz" }).click();
+  await expect(page.getByRole("heading", { name: "Landmarks" })).toBeVisible();
+});

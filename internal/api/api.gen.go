@@ -262,6 +262,24 @@ type Problem = document.Problem
 // Proposal what a case speaks for before anything is cut
 type Proposal = document.Proposal
 
+// QuizAnswer defines model for QuizAnswer.
+type QuizAnswer = document.QuizAnswer
+
+// QuizGrade defines model for QuizGrade.
+type QuizGrade = document.QuizGrade
+
+// QuizKind defines model for QuizKind.
+type QuizKind = document.QuizKind
+
+// QuizQuestion defines model for QuizQuestion.
+type QuizQuestion = document.QuizQuestion
+
+// QuizResults defines model for QuizResults.
+type QuizResults = document.QuizResults
+
+// QuizTally defines model for QuizTally.
+type QuizTally = document.QuizTally
+
 // Range an interval, ends included; an end that is left out is open
 type Range = document.Range
 
@@ -522,6 +540,22 @@ type StudyNeighboursParams struct {
 	Enamel *MeasuredEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
 }
 
+// AskQuizParams defines parameters for AskQuiz.
+type AskQuizParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Question the number of the question; the same asks the same
+	Question int `form:"question" json:"question"`
+}
+
+// AnswerQuizParams defines parameters for AnswerQuiz.
+type AnswerQuizParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Question the number of the question; the same asks the same
+	Question int `form:"question" json:"question"`
+}
+
 // StudySectionParams defines parameters for StudySection.
 type StudySectionParams struct {
 	Age StudyAge `form:"age" json:"age"`
@@ -619,6 +653,9 @@ type SaveHouseRulesJSONRequestBody = SchoolDocument
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
+// AnswerQuizJSONRequestBody defines body for AnswerQuiz for application/json ContentType.
+type AnswerQuizJSONRequestBody = QuizAnswer
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// Advise What a case speaks for before anything is cut
@@ -687,6 +724,9 @@ type ServerInterface interface {
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(c *gin.Context, code string)
+	// ListQuizResults What the user has answered so far, and those whose cases the user may read
+	// (GET /quiz/results)
+	ListQuizResults(c *gin.Context)
 	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
 	ListSchools(c *gin.Context, params ListSchoolsParams)
@@ -720,6 +760,12 @@ type ServerInterface interface {
 	// StudyNeighbours The teeth in contact with it
 	// (GET /study/{tooth}/neighbours)
 	StudyNeighbours(c *gin.Context, tooth StudyTooth, params StudyNeighboursParams)
+	// AskQuiz A question about the tooth
+	// (GET /study/{tooth}/quiz)
+	AskQuiz(c *gin.Context, tooth StudyTooth, params AskQuizParams)
+	// AnswerQuiz Grade an answer by the model and keep it with the user's results
+	// (POST /study/{tooth}/quiz)
+	AnswerQuiz(c *gin.Context, tooth StudyTooth, params AnswerQuizParams)
 	// StudySection A section of the tooth with the outlines of its neighbours
 	// (GET /study/{tooth}/section)
 	StudySection(c *gin.Context, tooth StudyTooth, params StudySectionParams)
@@ -1414,6 +1460,19 @@ func (siw *ServerInterfaceWrapper) FindPatient(c *gin.Context) {
 	siw.Handler.FindPatient(c, code)
 }
 
+// ListQuizResults operation middleware
+func (siw *ServerInterfaceWrapper) ListQuizResults(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListQuizResults(c)
+}
+
 // ListSchools operation middleware
 func (siw *ServerInterfaceWrapper) ListSchools(c *gin.Context) {
 
@@ -1743,6 +1802,94 @@ func (siw *ServerInterfaceWrapper) StudyNeighbours(c *gin.Context) {
 	}
 
 	siw.Handler.StudyNeighbours(c, tooth, params)
+}
+
+// AskQuiz operation middleware
+func (siw *ServerInterfaceWrapper) AskQuiz(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AskQuizParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "question" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "question", c.Request.URL.Query(), &params.Question, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter question: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskQuiz(c, tooth, params)
+}
+
+// AnswerQuiz operation middleware
+func (siw *ServerInterfaceWrapper) AnswerQuiz(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tooth" -------------
+	var tooth StudyTooth
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tooth", c.Param("tooth"), &tooth, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tooth: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AnswerQuizParams
+
+	// ------------- Required query parameter "age" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "age", c.Request.URL.Query(), &params.Age, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter age: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "question" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "question", c.Request.URL.Query(), &params.Question, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter question: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AnswerQuiz(c, tooth, params)
 }
 
 // StudySection operation middleware
@@ -2156,6 +2303,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.GET(options.BaseURL+"/patients/:code", wrapper.FindPatient)
+	router.GET(options.BaseURL+"/quiz/results", wrapper.ListQuizResults)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
 	router.DELETE(options.BaseURL+"/schools/:id", wrapper.ArchiveHouseRules)
@@ -2167,6 +2315,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
 	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
 	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
+	router.GET(options.BaseURL+"/study/:tooth/quiz", wrapper.AskQuiz)
+	router.POST(options.BaseURL+"/study/:tooth/quiz", wrapper.AnswerQuiz)
 	router.GET(options.BaseURL+"/study/:tooth/section", wrapper.StudySection)
 	router.GET(options.BaseURL+"/study/:tooth/touch", wrapper.StudyTouch)
 	router.GET(options.BaseURL+"/teeth", wrapper.ListTeeth)
@@ -3134,6 +3284,27 @@ func (response FindPatient404ApplicationProblemPlusJSONResponse) VisitFindPatien
 	return err
 }
 
+type ListQuizResultsRequestObject struct {
+}
+
+type ListQuizResultsResponseObject interface {
+	VisitListQuizResultsResponse(w http.ResponseWriter) error
+}
+
+type ListQuizResults200JSONResponse []QuizResults
+
+func (response ListQuizResults200JSONResponse) VisitListQuizResultsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSchoolsRequestObject struct {
 	Params ListSchoolsParams
 }
@@ -3587,6 +3758,85 @@ func (response StudyNeighbours422ApplicationProblemPlusJSONResponse) VisitStudyN
 	return err
 }
 
+type AskQuizRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params AskQuizParams
+}
+
+type AskQuizResponseObject interface {
+	VisitAskQuizResponse(w http.ResponseWriter) error
+}
+
+type AskQuiz200JSONResponse QuizQuestion
+
+func (response AskQuiz200JSONResponse) VisitAskQuizResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskQuiz422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response AskQuiz422ApplicationProblemPlusJSONResponse) VisitAskQuizResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerQuizRequestObject struct {
+	Tooth  StudyTooth `json:"tooth"`
+	Params AnswerQuizParams
+	Body   *AnswerQuizJSONRequestBody
+}
+
+type AnswerQuizResponseObject interface {
+	VisitAnswerQuizResponse(w http.ResponseWriter) error
+}
+
+type AnswerQuiz200JSONResponse QuizGrade
+
+func (response AnswerQuiz200JSONResponse) VisitAnswerQuizResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerQuiz422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response AnswerQuiz422ApplicationProblemPlusJSONResponse) VisitAnswerQuizResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StudySectionRequestObject struct {
 	Tooth  StudyTooth `json:"tooth"`
 	Params StudySectionParams
@@ -3909,6 +4159,9 @@ type StrictServerInterface interface {
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(ctx context.Context, request FindPatientRequestObject) (FindPatientResponseObject, error)
+	// ListQuizResults What the user has answered so far, and those whose cases the user may read
+	// (GET /quiz/results)
+	ListQuizResults(ctx context.Context, request ListQuizResultsRequestObject) (ListQuizResultsResponseObject, error)
 	// ListSchools The schools with their criteria, all or those that hold for a tooth and material
 	// (GET /schools)
 	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
@@ -3942,6 +4195,12 @@ type StrictServerInterface interface {
 	// StudyNeighbours The teeth in contact with it
 	// (GET /study/{tooth}/neighbours)
 	StudyNeighbours(ctx context.Context, request StudyNeighboursRequestObject) (StudyNeighboursResponseObject, error)
+	// AskQuiz A question about the tooth
+	// (GET /study/{tooth}/quiz)
+	AskQuiz(ctx context.Context, request AskQuizRequestObject) (AskQuizResponseObject, error)
+	// AnswerQuiz Grade an answer by the model and keep it with the user's results
+	// (POST /study/{tooth}/quiz)
+	AnswerQuiz(ctx context.Context, request AnswerQuizRequestObject) (AnswerQuizResponseObject, error)
 	// StudySection A section of the tooth with the outlines of its neighbours
 	// (GET /study/{tooth}/section)
 	StudySection(ctx context.Context, request StudySectionRequestObject) (StudySectionResponseObject, error)
@@ -4732,6 +4991,30 @@ func (sh *strictHandler) FindPatient(ctx *gin.Context, code string) {
 	}
 }
 
+// ListQuizResults operation middleware
+func (sh *strictHandler) ListQuizResults(ctx *gin.Context) {
+	var request ListQuizResultsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListQuizResults(ctx, request.(ListQuizResultsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListQuizResults")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListQuizResultsResponseObject); ok {
+		if err := validResponse.VisitListQuizResultsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListSchools operation middleware
 func (sh *strictHandler) ListSchools(ctx *gin.Context, params ListSchoolsParams) {
 	var request ListSchoolsRequestObject
@@ -5059,6 +5342,78 @@ func (sh *strictHandler) StudyNeighbours(ctx *gin.Context, tooth StudyTooth, par
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StudyNeighboursResponseObject); ok {
 		if err := validResponse.VisitStudyNeighboursResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskQuiz operation middleware
+func (sh *strictHandler) AskQuiz(ctx *gin.Context, tooth StudyTooth, params AskQuizParams) {
+	var request AskQuizRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskQuiz(ctx, request.(AskQuizRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskQuiz")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskQuizResponseObject); ok {
+		if err := validResponse.VisitAskQuizResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AnswerQuiz operation middleware
+func (sh *strictHandler) AnswerQuiz(ctx *gin.Context, tooth StudyTooth, params AnswerQuizParams) {
+	var request AnswerQuizRequestObject
+
+	request.Tooth = tooth
+	request.Params = params
+
+	var body AnswerQuizJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerQuiz(ctx, request.(AnswerQuizRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerQuiz")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AnswerQuizResponseObject); ok {
+		if err := validResponse.VisitAnswerQuizResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -13,6 +13,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/quiz"
 	"obturon/core/school"
 	"obturon/core/sequence"
 
@@ -1046,6 +1047,56 @@ type Proposal struct {
 	School  string `json:"school"`
 }
 
+// QuizAnswer defines model for QuizAnswer.
+type QuizAnswer struct {
+	Choice string `json:"choice,omitempty"`
+
+	// Mm thickness in millimetres, such as 1.2
+	Mm *float64 `json:"mm,omitempty"`
+
+	// Point touched place of the surface, mm in the tooth frame
+	Point []float64 `json:"point,omitempty"`
+}
+
+// QuizGrade defines model for QuizGrade.
+type QuizGrade struct {
+	// At where the truth lies, mm in the tooth frame
+	At    []float64 `json:"at"`
+	Right bool      `json:"right"`
+	Says  string    `json:"says"`
+}
+
+// QuizKind defines model for QuizKind.
+type QuizKind = quiz.Kind
+
+// QuizQuestion defines model for QuizQuestion.
+type QuizQuestion struct {
+	Choices []string `json:"choices"`
+	Kind    QuizKind `json:"kind"`
+
+	// Mark place that is asked about, mm in the tooth frame; left out where it is to be found
+	Mark     []float64 `json:"mark,omitempty"`
+	Question int       `json:"question"`
+
+	// SeeThrough whether the pulp must show
+	SeeThrough bool   `json:"see_through"`
+	Text       string `json:"text"`
+}
+
+// QuizResults defines model for QuizResults.
+type QuizResults struct {
+	Kinds []QuizTally `json:"kinds"`
+	Name  string      `json:"name"`
+	Own   bool        `json:"own"`
+}
+
+// QuizTally defines model for QuizTally.
+type QuizTally struct {
+	Asked int      `json:"asked"`
+	Kind  QuizKind `json:"kind"`
+	Right int      `json:"right"`
+}
+
 // Range an interval, ends included; an end that is left out is open
 type Range struct {
 	Max *float64 `json:"max,omitempty"`
@@ -1572,6 +1623,22 @@ type StudyNeighboursParams struct {
 	Enamel MeasuredEnamel `form:"enamel,omitempty" json:"enamel,omitempty"`
 }
 
+// AskQuizParams defines parameters for AskQuiz.
+type AskQuizParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Question the number of the question; the same asks the same
+	Question int `form:"question" json:"question"`
+}
+
+// AnswerQuizParams defines parameters for AnswerQuiz.
+type AnswerQuizParams struct {
+	Age StudyAge `form:"age" json:"age"`
+
+	// Question the number of the question; the same asks the same
+	Question int `form:"question" json:"question"`
+}
+
 // StudySectionParams defines parameters for StudySection.
 type StudySectionParams struct {
 	Age StudyAge `form:"age" json:"age"`
@@ -1668,3 +1735,6 @@ type SaveHouseRulesJSONRequestBody = SchoolDocument
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// AnswerQuizJSONRequestBody defines body for AnswerQuiz for application/json ContentType.
+type AnswerQuizJSONRequestBody = QuizAnswer

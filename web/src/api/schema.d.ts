@@ -404,6 +404,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/quiz/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the user has answered so far, and those whose cases the user may read */
+        get: operations["listQuizResults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/schools": {
         parameters: {
             query?: never;
@@ -512,6 +529,34 @@ export interface paths {
         get: operations["studyNeighbours"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/study/{tooth}/quiz": {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description the number of the question; the same asks the same */
+                question: number;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        /** A question about the tooth */
+        get: operations["askQuiz"];
+        put?: never;
+        /**
+         * Grade an answer by the model and keep it with the user's results
+         * @description A question counts once; asked and answered again it is graded, and not kept.
+         */
+        post: operations["answerQuiz"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1695,6 +1740,44 @@ export interface components {
             refused?: string;
             school: string;
         };
+        QuizAnswer: {
+            choice?: string;
+            /**
+             * Format: double
+             * @description thickness in millimetres, such as 1.2
+             */
+            mm?: number;
+            /** @description touched place of the surface, mm in the tooth frame */
+            point?: number[];
+        };
+        QuizGrade: {
+            /** @description where the truth lies, mm in the tooth frame */
+            at: number[];
+            right: boolean;
+            says: string;
+        };
+        /** @enum {string} */
+        QuizKind: "name" | "touch" | "thickness";
+        QuizQuestion: {
+            choices: string[];
+            kind: components["schemas"]["QuizKind"];
+            /** @description place that is asked about, mm in the tooth frame; left out where it is to be found */
+            mark?: number[];
+            question: number;
+            /** @description whether the pulp must show */
+            see_through: boolean;
+            text: string;
+        };
+        QuizResults: {
+            kinds: components["schemas"]["QuizTally"][];
+            name: string;
+            own: boolean;
+        };
+        QuizTally: {
+            asked: number;
+            kind: components["schemas"]["QuizKind"];
+            right: number;
+        };
         /** @description an interval, ends included; an end that is left out is open */
         Range: {
             /** Format: double */
@@ -2620,6 +2703,26 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    listQuizResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Results */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuizResults"][];
+                };
+            };
+        };
+    };
     listSchools: {
         parameters: {
             query?: {
@@ -2898,6 +3001,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyNeighbour"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    askQuiz: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description the number of the question; the same asks the same */
+                question: number;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The question */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuizQuestion"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    answerQuiz: {
+        parameters: {
+            query: {
+                age: components["parameters"]["StudyAge"];
+                /** @description the number of the question; the same asks the same */
+                question: number;
+            };
+            header?: never;
+            path: {
+                /** @description ISO 3950 number */
+                tooth: components["parameters"]["StudyTooth"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuizAnswer"];
+            };
+        };
+        responses: {
+            /** @description The grade */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuizGrade"];
                 };
             };
             422: components["responses"]["Problem"];

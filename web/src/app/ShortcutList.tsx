@@ -3,6 +3,7 @@ import { Dialog } from "@/ui/Dialog";
 const shortcuts: [string, string][] = [
   ["Ctrl K", "Every action by name"],
   ["?", "This list"],
+  ["/", "Search, on the day sheet"],
   ["Tab", "From dimension to dimension on the drawing"],
   ["Arrow keys", "Change the dimension in hand by 0.1 mm or 1°"],
   ["Shift with arrow", "By 0.5 mm or 5°"],

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 
 export function Menu({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="rounded border border-line bg-sheet px-3 py-1.5 hover:border-accent">
         {label} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
@@ -12,18 +12,16 @@ export function Menu({ label, children }: { label: string; children: ReactNode }
   );
 }
 
-/** What a menu opens. */
+/** What a menu opens, in place: outside the page's landmarks it would belong to nothing. */
 export function MenuPanel({ children }: { children: ReactNode }) {
   return (
-    <DropdownMenu.Portal>
-      <DropdownMenu.Content
-        align="end"
-        sideOffset={4}
-        className="z-20 min-w-48 rounded border border-line bg-sheet p-1 shadow-lg"
-      >
-        {children}
-      </DropdownMenu.Content>
-    </DropdownMenu.Portal>
+    <DropdownMenu.Content
+      align="end"
+      sideOffset={4}
+      className="z-20 min-w-48 rounded border border-line bg-sheet p-1 text-left shadow-lg"
+    >
+      {children}
+    </DropdownMenu.Content>
   );
 }
 

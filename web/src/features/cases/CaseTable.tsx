@@ -189,7 +189,7 @@ function RowMenu({ entry: c, onMove }: { entry: Entry; onMove: () => void }) {
   const go = useNavigate();
   const mayStart = useMay("start_case");
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`Actions for ${c.patient} ${c.tooth}`}
         className="rounded px-2.5 py-1.5 hover:bg-accent-ground data-[state=open]:bg-accent-ground"

@@ -2,6 +2,8 @@ import { lazy, type ReactNode, Suspense, useMemo, useState } from "react";
 import { formatValue } from "@/drawing/geometry";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { Pane3D } from "@/drawing/webgl";
+import { Button } from "@/ui/Button";
+import { QuizPanel } from "./QuizPanel";
 import type { Shown } from "./StudyTooth3D";
 import { type Axis, type Studied, type Study, useNeighbours, useSection, useTouch } from "./study";
 
@@ -32,6 +34,8 @@ const axes: [Axis, string][] = [
   ["level", "Level"],
 ];
 
+const none: number[][] = [];
+
 /** The tooth in hand: turnable, with its section and what the finger feels. */
 export function StudyBench({ study, studied, title }: Props) {
   const [shown, setShown] = useState<Shown>({
@@ -49,12 +53,16 @@ export function StudyBench({ study, studied, title }: Props) {
   const [places, setPlaces] = useState<Record<Axis, number>>({ buccolingual: 0, mesiodistal: 0, level: 0 });
   const [lit, setLit] = useState<string>();
   const [point, setPoint] = useState<number[]>();
+  const [quiz, setQuiz] = useState(false);
+  const [marks, setMarks] = useState<number[][]>(none);
   const at = places[axis];
   const neighbours = useNeighbours(study, shown.neighbours);
   const section = useSection(study, axis, at, shown.neighbours);
   const touch = useTouch(study, point);
   const range = useMemo(() => sliderRange(studied, axis), [studied, axis]);
   const cut = useMemo(() => (shown.cut ? { axis, at } : undefined), [shown.cut, axis, at]);
+  // While it is asked about, the tooth does not tell its names.
+  const seen = useMemo(() => (quiz ? { ...shown, names: false } : shown), [quiz, shown]);
   const toggle = (name: keyof Shown) => setShown((s) => ({ ...s, [name]: !s[name] }));
 
   return (
@@ -62,6 +70,16 @@ export function StudyBench({ study, studied, title }: Props) {
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Tooth">
         <header className="flex flex-wrap items-center justify-between gap-x-4 border-b border-line px-3 py-2">
           {title}
+          {!quiz && (
+            <Button
+              onClick={() => {
+                setPoint(undefined);
+                setQuiz(true);
+              }}
+            >
+              Quiz
+            </Button>
+          )}
         </header>
         <div className="space-y-1 border-b border-line px-3 py-1.5">
           {[tissues, surroundings].map((group) => (
@@ -86,11 +104,12 @@ export function StudyBench({ study, studied, title }: Props) {
               <StudyTooth3D
                 studied={studied}
                 neighbours={shown.neighbours ? neighbours.data : undefined}
-                shown={shown}
+                shown={seen}
                 cut={cut}
                 section={section.data}
                 lit={lit}
-                touch={point && touch.data ? touch.data : undefined}
+                touch={!quiz && point && touch.data ? touch.data : undefined}
+                marks={marks}
                 onTouch={setPoint}
               />
             </Suspense>
@@ -155,66 +174,87 @@ export function StudyBench({ study, studied, title }: Props) {
             />
           )}
         </div>
-        <section className="border-b border-line px-3 py-2" aria-live="polite">
-          <h2 className="font-bold">Under your finger</h2>
-          {point && touch.isError ? (
-            <p className="text-soft">That point is not on this tooth. Touch its surface.</p>
-          ) : point && touch.data ? (
-            <dl className="grid grid-cols-[1fr_auto] gap-x-3">
-              <dt>Enamel</dt>
-              <dd className="text-right font-mono">
-                {touch.data.enamel > 0 ? formatValue(touch.data.enamel, "mm") : "none, root"}
-              </dd>
-              <dt>To the pulp{touch.data.horn && `, ${touch.data.horn} horn`}</dt>
-              <dd className="text-right font-mono">{formatValue(touch.data.pulp, "mm")}</dd>
-              <dt>of it dentin</dt>
-              <dd className="text-right font-mono">{formatValue(touch.data.dentin, "mm")}</dd>
-            </dl>
-          ) : (
-            <p className="text-soft">
-              Click the tooth anywhere: how thick the enamel is there, and how far the pulp.
-            </p>
-          )}
-        </section>
-        <section className="border-b border-line px-3 py-2">
-          <h2 className="font-bold">Measured on this model</h2>
-          <dl className="grid grid-cols-[1fr_auto] gap-x-3">
-            {studied.figures.map((f) => (
-              <div key={f.label} className="contents">
-                <dt>{f.label}</dt>
-                <dd className="text-right font-mono">{formatValue(f.value, f.unit)}</dd>
-              </div>
-            ))}
-            {shown.neighbours &&
-              neighbours.data?.map((n) => (
-                <div key={n.iso} className="contents">
-                  <dt>
-                    Gap to {n.iso}, {n.side}
-                  </dt>
-                  <dd className="text-right font-mono">{formatValue(n.gap, "mm")}</dd>
-                </div>
-              ))}
-          </dl>
-        </section>
-        <section className="px-3 py-2">
-          <h2 className="font-bold">Landmarks</h2>
-          <ul className="grid grid-cols-2 gap-x-3">
-            {studied.landmarks.map((l) => (
-              <li key={l.name}>
-                <button
-                  type="button"
-                  className="w-full rounded px-1 text-left hover:bg-accent-ground focus-visible:bg-accent-ground"
-                  onPointerEnter={() => setLit(l.name)}
-                  onPointerLeave={() => setLit(undefined)}
-                  onFocus={() => setLit(l.name)}
-                  onBlur={() => setLit(undefined)}
-                >
-                  {l.name}
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
+        {quiz && (
+          <QuizPanel
+            study={study}
+            point={point}
+            onShow={(places, seeThrough) => {
+              setMarks(places);
+              setShown((s) => (seeThrough && !s.glass ? { ...s, glass: true, pulp: true } : s));
+            }}
+            onNext={() => setPoint(undefined)}
+            onClose={() => {
+              setQuiz(false);
+              setMarks(none);
+            }}
+          />
+        )}
+        {!quiz && (
+          <section className="border-b border-line px-3 py-2" aria-live="polite">
+            <h2 className="font-bold">Under your finger</h2>
+            {point && touch.isError ? (
+              <p className="text-soft">That point is not on this tooth. Touch its surface.</p>
+            ) : point && touch.data ? (
+              <dl className="grid grid-cols-[1fr_auto] gap-x-3">
+                <dt>Enamel</dt>
+                <dd className="text-right font-mono">
+                  {touch.data.enamel > 0 ? formatValue(touch.data.enamel, "mm") : "none, root"}
+                </dd>
+                <dt>To the pulp{touch.data.horn && `, ${touch.data.horn} horn`}</dt>
+                <dd className="text-right font-mono">{formatValue(touch.data.pulp, "mm")}</dd>
+                <dt>of it dentin</dt>
+                <dd className="text-right font-mono">{formatValue(touch.data.dentin, "mm")}</dd>
+              </dl>
+            ) : (
+              <p className="text-soft">
+                Click the tooth anywhere: how thick the enamel is there, and how far the pulp.
+              </p>
+            )}
+          </section>
+        )}
+        {!quiz && (
+          <>
+            <section className="border-b border-line px-3 py-2">
+              <h2 className="font-bold">Measured on this model</h2>
+              <dl className="grid grid-cols-[1fr_auto] gap-x-3">
+                {studied.figures.map((f) => (
+                  <div key={f.label} className="contents">
+                    <dt>{f.label}</dt>
+                    <dd className="text-right font-mono">{formatValue(f.value, f.unit)}</dd>
+                  </div>
+                ))}
+                {shown.neighbours &&
+                  neighbours.data?.map((n) => (
+                    <div key={n.iso} className="contents">
+                      <dt>
+                        Gap to {n.iso}, {n.side}
+                      </dt>
+                      <dd className="text-right font-mono">{formatValue(n.gap, "mm")}</dd>
+                    </div>
+                  ))}
+              </dl>
+            </section>
+            <section className="px-3 py-2">
+              <h2 className="font-bold">Landmarks</h2>
+              <ul className="grid grid-cols-2 gap-x-3">
+                {studied.landmarks.map((l) => (
+                  <li key={l.name}>
+                    <button
+                      type="button"
+                      className="w-full rounded px-1 text-left hover:bg-accent-ground focus-visible:bg-accent-ground"
+                      onPointerEnter={() => setLit(l.name)}
+                      onPointerLeave={() => setLit(undefined)}
+                      onFocus={() => setLit(l.name)}
+                      onBlur={() => setLit(undefined)}
+                    >
+                      {l.name}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          </>
+        )}
       </aside>
     </div>
   );

@@ -34,11 +34,23 @@ interface Props {
   /** Name of the landmark pointed out. */
   lit?: string;
   touch?: Schema["Touch"];
+  /** Places that are pointed out without a name. */
+  marks: number[][];
   onTouch: (point: number[]) => void;
 }
 
 /** The sound tooth in layers; drag to turn, wheel to come closer, click to feel. */
-export function StudyTooth3D({ studied, neighbours, shown, cut, section, lit, touch, onTouch }: Props) {
+export function StudyTooth3D({
+  studied,
+  neighbours,
+  shown,
+  cut,
+  section,
+  lit,
+  touch,
+  marks,
+  onTouch,
+}: Props) {
   const [inMotion, setInMotion] = useState(false);
   const outer = useMeshOf(studied.outer);
   const turning = useMeshOf(studied.turning);
@@ -107,13 +119,16 @@ export function StudyTooth3D({ studied, neighbours, shown, cut, section, lit, to
             {spots.map(({ landmark, lit: on }) => (
               <Spot key={landmark.name} at={landmark.at} lit={on} />
             ))}
+            {marks.map((at) => (
+              <Spot key={at.join()} at={at} lit />
+            ))}
             {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
             {touch && <Feel touch={touch} />}
           </group>
           <Orbit onMotion={setInMotion} />
           <Viewer view={view} tooth={outer} rootShown={6} />
           <PlaceLabels layer={labels} spots={spots} side={facing} />
-          <Redraw on={[studied, neighbours, shown, cut, section, lit, touch, slow]} />
+          <Redraw on={[studied, neighbours, shown, cut, section, lit, touch, marks, slow]} />
         </Canvas>
         <div ref={labels} aria-hidden className="pointer-events-none absolute inset-0 overflow-hidden">
           {spots.map(({ landmark, lit: on }) => (
