@@ -58,7 +58,7 @@ func TestCavitiesCutWrongAreFoundSo(t *testing.T) {
 		{"margin in view too high", "33", neck, "adhesive", "composite", func(d *smooth.Design) { d.IncisalShift += 0.8; d.Height -= 0.2 }, "neck.gingiva", school.Minor, "cord"},
 		{"corner left hanging", "12", proximal, "board", "composite", func(d *smooth.Design) { d.IncisalShift += 2.1 }, "anterior.incisal_bridge", school.Critical, "plan it as lost"},
 		{"bevel too wide", "12", proximal, "board", "composite", func(d *smooth.Design) { d.BevelWidth = 1.4 }, "finish.bevel_width", school.Minor, "wider"},
-		{"bevel too steep", "12", proximal, "board", "composite", func(d *smooth.Design) { d.BevelAngle = 68 }, "finish.bevel_angle", school.Minor, "flatter"},
+		{"bevel too steep", "12", proximal, "adhesive", "composite", func(d *smooth.Design) { d.BevelAngle = 68 }, "finish.bevel_angle", school.Minor, "flatter"},
 		{"facial bevel missing", "22", corner, "board", "composite", func(d *smooth.Design) { d.BevelWidth = 0 }, "corner.facial_bevel", school.Major, "too narrow"},
 		{"sharp line facially", "22", corner, "board", "composite", func(d *smooth.Design) { d.BevelWidth, d.BevelAngle = 0.5, 47 }, "corner.facial_angle", school.Minor, "too steep"},
 		{"pit too shallow", "46", shallow, "board", "amalgam", func(d *smooth.Design) { d.Depth = 0.7 }, "pit.depth", school.Major, "330 pear"},

@@ -39,7 +39,21 @@ type Choice struct {
 	Layout   Layout
 	Style    Style
 	Lock     bool // a lingual lock at a lost incisal angle
+	Upper    UpperEdge
 }
+
+// UpperEdge is where the edge of a Class V towards the biting side lies.
+type UpperEdge string
+
+// The upper edges: just past the lesion, which spares tooth, or along the height of
+// contour, where the surface cleans itself (extension for prevention).
+const (
+	PastLesion      UpperEdge = "lesion" // the zero UpperEdge too
+	HeightOfContour UpperEdge = "contour"
+)
+
+// UpperEdges lists what may be asked for.
+var UpperEdges = []UpperEdge{PastLesion, HeightOfContour}
 
 // Layout of a Class II.
 type Layout string

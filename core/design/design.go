@@ -119,7 +119,7 @@ func proposeSmooth(ctx context.Context, shared cavity.Request, placed map[lesion
 func request(c *intake.Case, decided advice.Decision, s *school.School, m *anatomy.Model, neighbours Neighbours) cavity.Request {
 	choice := decided.Choice
 	r := cavity.Request{
-		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock},
+		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock, Upper: choice.Upper},
 		Adjacent: map[notation.Side]*anatomy.AdjacentSurface{}, Lost: map[string]float64{},
 		Contacts: c.Contacts, Gingiva: c.GingivaSeen(), Visible: c.Patient.VisibleZone, Translucent: c.Enamel == intake.Translucent,
 	}

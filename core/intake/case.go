@@ -108,7 +108,8 @@ type Choice struct {
 	Layout   cavity.Layout // of a Class II
 	Style    cavity.Style  // of the enamel margin, of a Class III or IV
 	Lock     bool          // a lingual lock at a lost incisal angle
-	Reason   string        // the dentist's own, kept with the plan
+	Upper    cavity.UpperEdge
+	Reason   string // the dentist's own, kept with the plan
 	// Treatment Restore cuts lesions that would otherwise be sealed or watched.
 	Treatment Treatment
 }

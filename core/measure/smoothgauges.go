@@ -23,6 +23,8 @@ var smoothGauges = []Gauge{
 	{Criterion: school.PitDepth, Of: ofPit, read: onSmooth(Smooth.Depth)},
 	{Criterion: school.NeckDepth, Of: ofCervical, read: onSmooth(Smooth.Depth)},
 	{Criterion: school.NeckIntoDentin, Of: ofCervical, read: onSmooth(Smooth.IntoDentin)},
+	{Criterion: school.AnteriorAxialEvenness, Of: ofProximal, read: onSmooth(Smooth.AxialEvenness)},
+	{Criterion: school.NeckConcavity, Of: ofCervical, read: onSmooth(Smooth.Hollow)},
 	{Criterion: school.NeckEvenness, Of: ofCervical, read: onSmooth(Smooth.Evenness)},
 	{Criterion: school.ResistLineAngleRadius, Of: ofProximal, read: onSmooth(Smooth.LineAngles)},
 	{Criterion: school.NeckWallOpen, Of: ofCervical, read: onSmooth(Smooth.WallOpening)},

@@ -38,6 +38,8 @@ const (
 	NeckDepth                 CriterionID = "neck.depth"
 	NeckIntoDentin            CriterionID = "neck.into_dentin"
 	NeckEvenness              CriterionID = "neck.evenness"
+	AnteriorAxialEvenness     CriterionID = "anterior.axial_evenness"
+	NeckConcavity             CriterionID = "neck.concavity"
 	ResistLineAngleRadius     CriterionID = "resist.line_angle_radius"
 	ResistPulpDistance        CriterionID = "resist.pulp_distance"
 	ResistEnamelSupport       CriterionID = "resist.enamel_support"

@@ -370,6 +370,9 @@ type Touch = document.Touch
 // Treatment restore, seal or watch
 type Treatment = document.Treatment
 
+// UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
+type UpperEdge = document.UpperEdge
+
 // User defines model for User.
 type User = document.User
 

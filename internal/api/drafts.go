@@ -90,7 +90,7 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if result.Refused() != "" {
 		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
-	made := result.Document()
+	made := result.KeptDocument()
 	planned, err := json.Marshal(made)
 	if err != nil {
 		return nil, err

@@ -97,7 +97,7 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 	case "plan.json":
 		encoder := json.NewEncoder(out)
 		encoder.SetIndent("", "  ")
-		return encoder.Encode(result.Document())
+		return encoder.Encode(result.KeptDocument())
 	case "card.pdf":
 		return export.WriteCard(out, result, head, export.A4)
 	case "card-letter.pdf":

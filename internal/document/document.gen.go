@@ -569,6 +569,9 @@ type Choice struct {
 
 	// Treatment cuts lesions that would otherwise be sealed or watched
 	Treatment intake.Treatment `json:"treatment,omitempty"`
+
+	// UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
+	UpperEdge UpperEdge `json:"upper_edge,omitempty"`
 }
 
 // Confirmation defines model for Confirmation.
@@ -1396,6 +1399,9 @@ type Touch struct {
 // Treatment restore, seal or watch
 type Treatment = intake.Treatment
 
+// UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
+type UpperEdge = cavity.UpperEdge
+
 // User defines model for User.
 type User struct {
 	// May what the user may do whatever the case
@@ -1455,7 +1461,10 @@ type ViewSection string
 
 // Volumes defines model for Volumes.
 type Volumes struct {
-	Cavity     float64 `json:"cavity"`
+	Cavity float64 `json:"cavity"`
+
+	// Crumbs of the cavity, in films and crumbs that its solid leaves out; in files and revisions
+	Crumbs     float64 `json:"crumbs,omitempty"`
 	Dentin     float64 `json:"dentin"`
 	Enamel     float64 `json:"enamel"`
 	Lesion     float64 `json:"lesion"`

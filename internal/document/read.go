@@ -152,7 +152,7 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 	}
 	if k := d.Choice; k != nil {
 		c.Choice = intake.Choice{
-			Material: k.Material, School: k.School, Layout: cavity.Layout(k.Form), Style: cavity.Style(k.Finish), Lock: k.Lock, Reason: k.Reason, Treatment: k.Treatment,
+			Material: k.Material, School: k.School, Layout: cavity.Layout(k.Form), Style: cavity.Style(k.Finish), Lock: k.Lock, Upper: cavity.UpperEdge(k.UpperEdge), Reason: k.Reason, Treatment: k.Treatment,
 		}
 	}
 	return c, faults

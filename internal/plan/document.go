@@ -51,6 +51,17 @@ func (r *Result) Document() document.Plan {
 	return d
 }
 
+// KeptDocument is Document for a file or a revision, with what takes too long while a
+// figure is dragged: what the cavity's solid leaves out.
+func (r *Result) KeptDocument() document.Plan {
+	d := r.Document()
+	if r.Refused() == "" {
+		_, crumbs := r.cavitySolid()
+		d.Volumes.Crumbs = round(crumbs)
+	}
+	return d
+}
+
 // Advice writes what speaks for each treatment and material.
 func Advice(d advice.Decision) document.Advice {
 	a := document.Advice{Treatment: d.Treatment, Reason: d.Because, Materials: []document.MaterialAdvice{}}

@@ -53,8 +53,14 @@ func (r *Result) Refused() string { return r.Decision.Refused }
 // CavitySolid is what the cavities take from the tooth, as a solid without the crumbs
 // into which it falls where a bevel runs out or a cut grazes the surface.
 func (r *Result) CavitySolid() *solid.Mesh {
-	whole, _, _ := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh().WithoutCrumbs(measure.LeastPiece, measure.ThinnestPiece)
+	whole, _ := r.cavitySolid()
 	return whole
+}
+
+// cavitySolid is CavitySolid with what the crumbs come to (mm³).
+func (r *Result) cavitySolid() (whole *solid.Mesh, crumbs float64) {
+	whole, _, crumbs = r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh().WithoutCrumbs(measure.LeastPiece, measure.ThinnestPiece)
+	return whole, crumbs
 }
 
 // Dimensions lists those of all cavities, in their order.

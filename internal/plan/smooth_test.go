@@ -486,8 +486,52 @@ func TestACavityIsOnePiece(t *testing.T) {
 	for name, c := range cases {
 		r := evaluate(t, c)
 		whole := r.CavitySolid()
+		// What is left out is said, and is little.
+		cut := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh().Volume()
+		if left := r.KeptDocument().Volumes.Crumbs; math.Abs(cut-whole.Volume()-left) > 0.001 || left > 0.01*cut {
+			t.Errorf("%s: of %.3f mm³ the solid holds %.3f, and %.3f are said to be left out", name, cut, whole.Volume(), left)
+		}
 		if pieces := len(whole.Patches(func(int) bool { return true })); pieces != len(r.Cut.Cavities) || !whole.Closed() {
 			t.Errorf("%s: %d pieces of %d cavities, closed %t", name, pieces, len(r.Cut.Cavities), whole.Closed())
 		}
+	}
+}
+
+// The upper edge of a Class V lies past the lesion, or where it was chosen along the
+// height of contour: there the surface faces neither the biting side nor the root.
+func TestTheUpperEdgeIsWhereItWasChosen(t *testing.T) {
+	top := func(edge cavity.UpperEdge) (height, facing float64) {
+		c := smoothCase("36", lesion.Lingual, "amalgam", "board", "")
+		c.Choice.Upper = edge
+		r := evaluate(t, c)
+		height = math.Inf(-1)
+		for _, p := range r.Subjects[0].Margin.Points {
+			if math.Abs(p.At.X-r.Model.LingualContour.X) < 0.3 && p.At.Z > height {
+				_, normal, _ := r.Model.OuterSurface().Over(p.At)
+				height, facing = p.At.Z, normal.Z
+			}
+		}
+		return height, facing
+	}
+	lesionLed, _ := top(cavity.PastLesion)
+	contour, facing := top(cavity.HeightOfContour)
+	if contour-lesionLed < 0.3 || math.Abs(facing) > 0.12 {
+		t.Errorf("the edge reaches %.2f past the lesion, %.2f by choice, where the surface faces %.2f upwards", lesionLed, contour, facing)
+	}
+}
+
+// Where a school asks for one depth, the axial wall of a Class III follows the outer
+// contour; else it lies flat along the bur.
+func TestTheAxialWallFollowsTheContourWhereAsked(t *testing.T) {
+	varies := func(school string) float64 {
+		r := evaluate(t, smoothCase("33", lesion.Distal, "composite", school, ""))
+		even, ok := r.Subjects[0].Smooth().AxialEvenness()
+		if !ok {
+			t.Fatalf("%s: no axial wall is felt", school)
+		}
+		return even.Value
+	}
+	if board, traditional := varies("board"), varies("traditional"); board > 0.3 || traditional < board+0.2 {
+		t.Errorf("depth varies by %.2f where it is to be even, by %.2f along the bur", board, traditional)
 	}
 }

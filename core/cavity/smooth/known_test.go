@@ -290,3 +290,23 @@ func TestWhatIsLeftOfAContact(t *testing.T) {
 		}
 	}
 }
+
+// A floor with wide round edges is hollow by what the rounding leaves at its edges, or a
+// little more as walls come together under a surface; a flat one is not.
+func TestASaucersHollowIsThatOfItsRounding(t *testing.T) {
+	m := block(t, 3)
+	const radius, depth, share = 1.6, 1.0, 0.75
+	for _, rounding := range []float64{0.05, depth} {
+		k := newPocket(m.OuterSurface(), topOf(r3.Vec{}), circle(radius), 2)
+		k.depth, k.radius, k.biting = depth, rounding, cavity.OcclusalWall
+		p := cutInto(m, cavityOn(m, k, k.bounds()))
+		least, most := -0.02, 0.02
+		if in := (1 - share) * radius; in < rounding {
+			least = rounding - math.Sqrt(rounding*rounding-(rounding-in)*(rounding-in))
+			most = least + 0.1
+		}
+		if r, ok := p.On(topOf(r3.Vec{})).Hollow(); !ok || r.Value < least || r.Value > most {
+			t.Errorf("rounded by %.2f it is hollow by %.3f, want %.3f to %.3f, %v", rounding, r.Value, least, most, ok)
+		}
+	}
+}

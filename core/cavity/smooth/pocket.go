@@ -158,7 +158,34 @@ func (r request) outline(frame anatomy.Frame, d Design) solid.Polyline {
 	if r.Bonded() {
 		exponent = ellipse + 0.2
 	}
-	return band(d.Width, curved(-d.Height/2, 1), curved(d.Height/2, 0.5), exponent)
+	upper := curved(d.Height/2, 0.5)
+	if contour, ok := r.alongContour(frame, d); ok {
+		upper = contour
+	}
+	return band(d.Width, curved(-d.Height/2, 1), upper, exponent)
+}
+
+// alongContour is an upper edge that runs as the height of contour does, as high in
+// the middle as the design has it; ok is false where none was chosen, or found.
+func (r request) alongContour(frame anatomy.Frame, d Design) (upper func(float64) float64, ok bool) {
+	const most = 0.8 // mm that it rises or falls beside the middle
+	middle, found := r.contourOver(frame, 0)
+	if r.Upper != cavity.HeightOfContour || !found {
+		return nil, false
+	}
+	beside := make([]float64, 9)
+	at := func(n int) float64 { return (float64(n)/float64(len(beside)-1) - 0.5) * d.Width }
+	for n := range beside {
+		if y, ok := r.contourOver(frame, at(n)); ok {
+			beside[n] = math.Min(math.Max(y-middle, -most), most)
+		}
+	}
+	return func(x float64) float64 {
+		place := math.Min(math.Max((x/d.Width+0.5)*float64(len(beside)-1), 0), float64(len(beside)-1))
+		n := min(int(place), len(beside)-2)
+		share := place - float64(n)
+		return d.Height/2 + (1-share)*beside[n] + share*beside[n+1]
+	}, true
 }
 
 // neckBend is how strongly the gingival margin rises towards the papillae, seen

@@ -17,6 +17,9 @@ func (r request) proposeCervical(d *Design) error {
 	}
 	width, height := l.Size()
 	top, bottom := height/2+cavity.RoundedCover, -height/2-cavity.RoundedCover
+	if contour, ok := r.contourOver(l.Frame, 0); ok && r.Upper == cavity.HeightOfContour {
+		top = math.Max(top, contour)
+	}
 	// In view a margin is hidden just under the free gingiva; elsewhere it stays
 	// as found: periodontology keeps margins over a healthy gingiva where it can.
 	d.Width = up(math.Max(width+2*cavity.RoundedCover, 2*burRadius))
@@ -45,6 +48,25 @@ const (
 	saucerRound = 0.6 // of the depth: how round a saucer's line angles are
 	longAngle   = 30  // degrees of a long bevel to the surface
 )
+
+// contourOver is how far along V of a frame on the surface the height of contour lies
+// over x; ok is false where the surface has none over the frame.
+func (r request) contourOver(f anatomy.Frame, x float64) (y float64, ok bool) {
+	const step, reach = 0.1, 4.5 // mm
+	k := pocket{frame: f, outer: r.Model.OuterSurface()}
+	before := math.NaN()
+	for y = 0; y < reach; y += step {
+		_, normal := k.surfaceOver(x, y)
+		if normal.Z >= 0 { // it faces the biting side from here on
+			if before < 0 {
+				y -= step * normal.Z / (normal.Z - before)
+			}
+			return y, true
+		}
+		before = normal.Z
+	}
+	return 0, false
+}
 
 // cervicalDepth is the axial depth of a Class V: what the school asks for, and past
 // the junction by as much.

@@ -2,12 +2,14 @@ package smooth
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/lesion"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -18,15 +20,41 @@ type proximalBox struct {
 	low, top float64       // of gingival and incisal wall, along V
 	axial    float64       // of the axial wall along U, over the lesion's middle
 	slope    float64       // of the axial wall, which keeps to the proximal surface
-	floor    float64       // of the wall the bur stops at, along W
-	surface  float64       // of the surface it is entered through, along W
-	radius   float64
-	end      uint16 // the wall the bur stops at
+	// contour is how far along U the axial wall stands over (y, z), where it follows the
+	// proximal surface; nil where it lies flat along the bur.
+	contour *solid.Sheet
+	floor   float64 // of the wall the bur stops at, along W
+	surface float64 // of the surface it is entered through, along W
+	radius  float64
+	end     uint16 // the wall the bur stops at
+}
+
+// axialAt is how far along U the axial wall stands.
+func (b *proximalBox) axialAt(y, z float64) float64 {
+	if b.contour == nil {
+		return b.axial + b.slope*y
+	}
+	return b.contour.At(y, z)
+}
+
+// follow lays the axial wall so far (mm) under the proximal surface everywhere, for its
+// depth to stay even; where that falls away, no further than leaves the wall a wall.
+func (b *proximalBox) follow(r request, width float64) {
+	const step, around = 0.3, 0.6 // mm
+	const share = 0.6             // of the width that a wall gives way at the most
+	flat := func(y float64) float64 { return b.axial + b.slope*y }
+	b.contour = solid.NewSheet(b.low-around, b.floor-around, b.top+around, b.surface+around, step).Fill(func(y, z float64) float64 {
+		at := flat(y) - share*width
+		if out, ok := r.proximalAt(b.frame, y, z); ok {
+			at = math.Min(math.Max(out-width, at), flat(y)+share*width)
+		}
+		return at
+	}).Blur(step)
 }
 
 // aside is the distance from the walls alone, as if they had no end.
 func (b *proximalBox) aside(q r3.Vec) float64 {
-	axial := (b.axial + b.slope*q.Y - q.X) / math.Hypot(1, b.slope)
+	axial := (b.axialAt(q.Y, q.Z) - q.X) / math.Hypot(1, b.slope)
 	rounded := math.Max(b.radius, burRadius)
 	return math.Max(solid.RoundedIntersection(axial, q.Y-b.top, rounded), solid.RoundedIntersection(axial, b.low-q.Y, rounded))
 }
@@ -43,7 +71,7 @@ func (b *proximalBox) Over(foot, _ r3.Vec) float64 { return b.distanceIn(b.frame
 
 func (b *proximalBox) feature(at *cavity.Place) uint16 {
 	q := b.frame.To(at.P)
-	axial := b.axial + b.slope*q.Y - q.X
+	axial := b.axialAt(q.Y, q.Z) - q.X
 	upper, lower, end := q.Y-b.top, b.low-q.Y, b.floor-q.Z
 	switch math.Max(math.Max(axial, end), math.Max(upper, lower)) {
 	case axial:
@@ -60,6 +88,9 @@ func (b *proximalBox) feature(at *cavity.Place) uint16 {
 func (b *proximalBox) bounds() solid.Box {
 	const out, around = 1.2, 0.5 // mm past the surfaces, and about the walls
 	lean := math.Abs(b.slope) * (b.top - b.low)
+	if b.contour != nil {
+		lean += b.axial - float64(slices.Min(b.contour.Values))
+	}
 	return boxOf(b.frame,
 		r3.Vec{X: b.axial - lean - around, Y: b.low - around, Z: b.floor - around},
 		r3.Vec{X: out, Y: b.top + around, Z: b.surface + out})
@@ -69,11 +100,10 @@ func (b *proximalBox) toPulp(pulp *solid.Dense) float64 {
 	const step = 0.2 // mm
 	least := math.Inf(1)
 	for y := b.low; y <= b.top; y += step {
-		axial := b.axial + b.slope*y
 		for z := b.floor; z <= b.surface; z += step {
-			least = math.Min(least, pulp.Distance(b.frame.From(r3.Vec{X: axial, Y: y, Z: z})))
+			least = math.Min(least, pulp.Distance(b.frame.From(r3.Vec{X: b.axialAt(y, z), Y: y, Z: z})))
 		}
-		for x := axial; x <= 0; x += step {
+		for x := b.axialAt(y, b.floor); x <= 0; x += step {
 			least = math.Min(least, pulp.Distance(b.frame.From(r3.Vec{X: x, Y: y, Z: b.floor})))
 		}
 	}
@@ -136,6 +166,9 @@ func (r request) newBox(d Design) (*proximalBox, error) {
 		return nil, cavity.ErrOffSmoothSurface
 	}
 	b.surface, b.floor = surface, surface-d.Depth
+	if r.Requires(school.AnteriorAxialEvenness) {
+		b.follow(r, d.Width)
+	}
 	return b, nil
 }
 
@@ -158,10 +191,14 @@ func (b *proximalBox) grooves(d Design) []groove {
 	const short = 0.35 // mm from floor and surface, so that none opens there
 	line := func(y, sign float64) groove {
 		y += sign * (d.GrooveDepth - grooveBur)
-		x := b.axial + b.slope*y + grooveBur
-		return groove{radius: grooveBur, line: []r3.Vec{
-			b.frame.From(r3.Vec{X: x, Y: y, Z: b.floor + short}), b.frame.From(r3.Vec{X: x, Y: y, Z: b.surface - 2*short}),
-		}}
+		at := func(z float64) r3.Vec { return b.frame.From(r3.Vec{X: b.axialAt(y, z) + grooveBur, Y: y, Z: z}) }
+		g := groove{radius: grooveBur}
+		const step = 0.2 // mm
+		for z := b.floor + short; z < b.surface-2*short; z += step {
+			g.line = append(g.line, at(z))
+		}
+		g.line = append(g.line, at(b.surface-2*short))
+		return g
 	}
 	return []groove{line(b.low, -1), line(b.top, +1)}
 }

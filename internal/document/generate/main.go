@@ -43,6 +43,7 @@ var vocabulary = []struct {
 	{"CriterionForm", "school.Form", "school", "the part of the work", words(school.Forms)},
 	{"CriterionId", "school.CriterionID", "school", "a criterion", criterionIDs()},
 	{"Layout", "cavity.Layout", "cavity", "of a Class II; left out, the school decides", words(cavity.Layouts)},
+	{"UpperEdge", "cavity.UpperEdge", "cavity", "of a Class V towards the biting side: past the lesion, or along the height of contour", words(cavity.UpperEdges)},
 	{"FinishStyle", "cavity.Style", "cavity", "of the enamel margin of a Class III or IV", words(cavity.Styles)},
 	{"Verdict", "assess.Verdict", "assess", "of a check", words(assess.Verdicts)},
 	{"ContactState", "measure.ContactState", "measure", "what a cavity leaves of a contact", words(measure.ContactStates)},

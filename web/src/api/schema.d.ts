@@ -850,6 +850,7 @@ export interface components {
              * @enum {string}
              */
             treatment?: "restore";
+            upper_edge?: components["schemas"]["UpperEdge"];
         };
         Confirmation: {
             answer: string;
@@ -881,7 +882,7 @@ export interface components {
          * @description a criterion
          * @enum {string}
          */
-        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
+        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "anterior.axial_evenness" | "neck.concavity" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
         CrownSizes: {
             /** Format: double */
             buccolingual: number;
@@ -2033,6 +2034,11 @@ export interface components {
          * @enum {string}
          */
         Treatment: "restore" | "seal" | "watch";
+        /**
+         * @description of a Class V towards the biting side: past the lesion, or along the height of contour
+         * @enum {string}
+         */
+        UpperEdge: "lesion" | "contour";
         User: {
             /** @description what the user may do whatever the case */
             may: components["schemas"]["Permission"][];
@@ -2085,6 +2091,11 @@ export interface components {
         Volumes: {
             /** Format: double */
             cavity: number;
+            /**
+             * Format: double
+             * @description of the cavity, in films and crumbs that its solid leaves out; in files and revisions
+             */
+            crumbs?: number;
             /** Format: double */
             dentin: number;
             /** Format: double */

@@ -85,6 +85,20 @@ export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Pro
             </select>
           </label>
         )}
+        {plan.gingiva && (
+          <label className="col-span-2">
+            <span className="text-xs text-soft">Edge towards the biting side</span>
+            <select
+              className={control}
+              value={document.choice?.upper_edge ?? "lesion"}
+              disabled={readOnly}
+              onChange={(e) => choose({ upper_edge: e.target.value as Choice["upper_edge"] })}
+            >
+              <option value="lesion">Just past the lesion</option>
+              <option value="contour">Along the height of contour</option>
+            </select>
+          </label>
+        )}
         {plan.class === "IV" && (
           <label className="col-span-2 flex items-center gap-1.5">
             <input
