@@ -36,8 +36,13 @@ func canals(s *shape, chamber *posteriorChamber, k float64) []canal {
 		return canal{roundCone{r3.Vec{X: x0, Y: y0, Z: chamber.floor + above}, r3.Vec{X: x1, Y: y1, Z: end}, wide * k, narrow * k}, across * k}
 	}
 	if len(s.c.Roots) == 0 {
-		ribbon := 0.55 * chamber.halfY // one root of a premolar holds a ribbon
-		return []canal{tube(0, chamber.centreY, 0, chamber.centreY, ribbon)}
+		// One root of a premolar holds a ribbon, which the chamber narrows to without a
+		// shoulder: it starts well inside, nearly as broad.
+		const inside, share = 1.1, 0.78 // mm over the floor; of the chamber's half widths
+		c := tube(0, chamber.centreY, 0, chamber.centreY, 0.55*chamber.halfY)
+		c.base.Z = chamber.floor + inside
+		c.baseRadius = math.Max(c.baseRadius, share*chamber.halfX)
+		return []canal{c}
 	}
 	var all []canal
 	for _, r := range s.c.Roots {

@@ -70,6 +70,9 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 		if math.Abs(q.X-tip.X) > beside || q.Z > lowest+base || r3.Dot(p.Mesh.Normal(n), out) > -0.5 {
 			continue // elsewhere, too high, or not facing away from the cusp
 		}
+		if p.Model.TableHeights().At(q.X, q.Y)-q.Z < base {
+			continue // at the margin, where a wall ends there is no cusp over it
+		}
 		if t, hit := p.Model.Surface.RootAlong(at, out, 0.02, reach, step); hit && t < r.Value {
 			r.Value, r.Where = t, Place{"base of the " + cusp.Name + " cusp", at}
 		}
