@@ -20,6 +20,7 @@ for (const scheme of ["light", "dark"] as const) {
   test.describe(scheme, () => {
     test.use({ colorScheme: scheme });
     test("main views", { tag: "@3d" }, async ({ page }) => {
+      test.setTimeout(300_000);
       await page.goto("/sign-in");
       await expect(page.getByRole("button", { name: "Dentist on duty" })).toBeVisible();
       if (scheme === "light") await page.screenshot({ path: `${shots}/sign-in.png` });

@@ -39,6 +39,7 @@ type Occlusal struct {
 	across  *solid.Sheet // distance from the path in the table's plane, mm
 	extent  extent
 	floor   float64 // height of an old filling's floor
+	under   float64 // height under which the junction belongs to the crown's side
 	volume  func() float64
 }
 
@@ -69,6 +70,11 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	} else if q := o.path[len(o.path)/2]; f.Height > 0 {
 		// A given height is measured from the fissure's mouth down.
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
+	}
+	const side = 1.0 // mm that the junction falls beside a fissure at the most
+	o.under = math.Inf(1)
+	for _, q := range o.path {
+		o.under = min(o.under, m.DentinHeights().At(q.X, q.Y)-side)
 	}
 	o.volume = sync.OnceValue(func() float64 { return sampleVolume(o) })
 	o.across = acrossPath(o.path, max(o.extent.width/2, fissureHalfWidth)+acrossReach)
@@ -137,13 +143,14 @@ func (o *Occlusal) Distance(p r3.Vec) float64 {
 	if o.Finding.Kind == OldRestoration {
 		return o.filling(q, across)
 	}
-	below := o.model.DentinHeights().At(q.X, q.Y) - q.Z // depth past the junction
+	junction := o.model.DentinHeights().At(q.X, q.Y)
+	below := junction - q.Z // depth past it
 	outside := q.Z - o.model.TableHeights().At(q.X, q.Y)
 	track := max(across-fissureHalfWidth, below-o.extent.intoDentin)
 	if o.extent.intoDentin > 0 {
 		// Half an ellipsoid hanging from the junction.
 		r := hypot(across/half, max(below, 0)/o.extent.intoDentin)
-		bowl := max((r-1)*min(half, o.extent.intoDentin), -below-junctionSpread)
+		bowl := max((r-1)*min(half, o.extent.intoDentin), -below-junctionSpread, o.under-junction)
 		track = min(track, bowl)
 	}
 	return max(track, outside)

@@ -61,42 +61,32 @@ func (f Smooth) outAlong(at, way r3.Vec) (mm float64, ok bool) {
 }
 
 // Hollow is how deep (mm) a floor's middle lies under the line between its edges, in
-// the section along the crown or across it where it is less: negative where the floor
-// bulges as the surface does.
+// the section along the crown: negative where the floor bulges as the surface does.
+// Across the crown a floor follows the curve of the tooth.
 func (f Smooth) Hollow() (r Reading, ok bool) {
-	const reach, step = 6.0, 0.05  // mm
-	const share, least = 0.75, 0.3 // of the way to each margin where an edge is felt; mm of way
-	inward := r3.Scale(-1, f.Frame.W)
-	const above = 2.0 // mm over the surface that a probe starts from
-	under := func(x, y float64) (float64, bool) {
-		from := f.Frame.From(r3.Vec{X: x, Y: y, Z: above})
-		return solid.RootAlong(f.Workpiece.Distance, from, inward, 0, reach, step)
+	const reach, step, above = 6.0, 0.05, 2.0 // mm; mm; mm over the surface that a probe starts from
+	const share, least = 0.75, 0.3            // of the way to each margin where an edge is felt; mm of way
+	under := func(y float64) (float64, bool) {
+		from := f.Frame.From(r3.Vec{Y: y, Z: above})
+		return solid.RootAlong(f.Workpiece.Distance, from, r3.Scale(-1, f.Frame.W), 0, reach, step)
 	}
-	middle, hit := under(0, 0)
+	middle, hit := under(0)
 	if !hit {
 		return r, false
 	}
-	r.Value = math.Inf(1)
-	for _, axis := range []r3.Vec{{X: 1}, {Y: 1}} {
-		var depth, way [2]float64
-		for k, sign := range []float64{-1, 1} {
-			for cut := step; cut < reach && f.isCut(r3.Scale(sign*cut, axis)); cut += step {
-				way[k] = cut
-			}
-			at := sign * share * way[k]
-			if depth[k], hit = under(at*axis.X, at*axis.Y); !hit || way[k] < least {
-				return r, false
-			}
+	var depth, way [2]float64
+	for k, sign := range []float64{-1, 1} {
+		for cut := step; cut < reach && f.isCut(r3.Vec{Y: sign * cut}); cut += step {
+			way[k] = cut
 		}
-		// Between the two edges, over the middle.
-		chord := depth[0] + (depth[1]-depth[0])*way[0]/(way[0]+way[1])
-		if hollow := middle - chord; hollow < r.Value {
-			r.Value = hollow
+		if depth[k], hit = under(sign * share * way[k]); !hit || way[k] < least {
+			return r, false
 		}
 	}
-	r.Where = Place{cavity.FeatureName(cavity.AxialWall), f.Frame.From(r3.Vec{Z: above - middle})}
-	r.Uncertainty = 0.05
-	return r, true
+	chord := depth[0] + (depth[1]-depth[0])*way[0]/(way[0]+way[1]) // over the middle
+	return Reading{
+		Value: middle - chord, Where: Place{cavity.FeatureName(cavity.AxialWall), f.Frame.From(r3.Vec{Z: above - middle})}, Uncertainty: 0.05,
+	}, true
 }
 
 // isCut reports a place of the frame over which the surface has been cut away.

@@ -138,6 +138,7 @@ function CaseRow({ entry: c, rows, onMove }: RowProps) {
         >
           <Emblem emblem={c.emblem} />
           <span>
+            <span className="sr-only">{c.patient}, </span>
             <span className="mr-2 font-mono">{c.tooth}</span>
             {c.tooth_name}
           </span>
@@ -147,7 +148,9 @@ function CaseRow({ entry: c, rows, onMove }: RowProps) {
       <td className="max-w-64 px-2 py-1">
         <VerdictOf entry={c} />
       </td>
-      <td className="px-2 py-1 text-soft">{c.revisions > 0 ? `revision ${c.revisions}` : "draft"}</td>
+      <td className="px-2 py-1 text-soft xl:whitespace-nowrap">
+        {c.revisions > 0 ? `revision ${c.revisions}` : "draft"}
+      </td>
       <td className="px-2 py-1 text-soft xl:whitespace-nowrap">{shortTime(c.archived_at ?? c.updated_at)}</td>
       <td className="px-2 py-1 text-soft xl:whitespace-nowrap">{c.by}</td>
       <td className="px-2 py-1 text-right">
