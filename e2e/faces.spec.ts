@@ -57,7 +57,7 @@ test("a Class IV: what broke off, the facial finish and the lock", async ({ page
     finding: "Broken off",
     site: "Distal incisal angle",
   });
-  await expect(page.getByText(/Class IV DBLI, composite/)).toBeVisible();
+  await expect(page.getByText(/Class IV DFLI, composite/)).toBeVisible();
   await expect(page.getByText("not computed")).toBeVisible();
   await expect(page.getByText(/broken off before/)).toBeVisible();
   await form(page, "Finish");
@@ -92,7 +92,7 @@ test("a Class V against the gingiva, which is moved", async ({ page }) => {
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);
-  await expect(page.getByText(/Class V B, composite/)).toBeVisible();
+  await expect(page.getByText(/Class V F, composite/)).toBeVisible();
   const over = await measured(page, "neck.gingiva facial cervical");
   expect(over).toBeLessThan(0);
   const gingiva = page.getByLabel("Gingiva, facial, millimetres over the cervical line");

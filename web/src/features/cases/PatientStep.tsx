@@ -23,11 +23,13 @@ const flags = [
 export function PatientStep({ form, code, faults }: Props) {
   const known = useKnownPatient(code.trim().toUpperCase()).data;
   const { dirtyFields } = form.formState;
-  // A patient's other cases have told already what is asked here; what has been typed stays.
+  // A patient's other cases have told already what is asked here; what has been typed stays,
+  // and where somebody is about to type nothing appears.
   useEffect(() => {
     if (!known) return;
     for (const [field, value] of Object.entries(patientAnswers(known)))
-      if (!dirtyFields[field as keyof Answers]) form.setValue(field as keyof Answers, value);
+      if (!dirtyFields[field as keyof Answers] && document.activeElement?.getAttribute("name") !== field)
+        form.setValue(field as keyof Answers, value);
   }, [known, form, dirtyFields]);
   return (
     <Step title="3 Who">
