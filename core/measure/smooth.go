@@ -350,9 +350,7 @@ func (f Smooth) OverGingiva(line []r3.Vec) (r Reading, ok bool) {
 		widest = math.Max(widest, math.Abs(f.Frame.To(m.At).X))
 	}
 	for _, m := range f.Margin.Points {
-		q := f.Frame.To(m.At)
-		ends := m.Feature == cavity.GingivalWall || m.Feature == cavity.Excavation && q.Y < 0 // where caries was followed, that is the margin
-		if !ends || math.Abs(q.X) > widest/2 {
+		if m.Feature != cavity.GingivalWall || math.Abs(f.Frame.To(m.At).X) > widest/2 {
 			continue
 		}
 		level, near := anatomy.LevelBeside(line, m.At)

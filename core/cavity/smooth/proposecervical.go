@@ -34,11 +34,7 @@ func (r request) proposeCervical(d *Design) error {
 	}
 	d.Depth = up(r.cervicalDepth(l, *d))
 	if r.Bonded() {
-		round := saucerRound
-		if r.Aim(school.NeckDepth) == 0 { // led by the lesion: no depth of its own at its edges
-			round = hollowRound
-		}
-		d.LineAngleRadius = math.Max(d.LineAngleRadius, math.Min(nearest(round*d.Depth), mostRound))
+		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
 		d.BevelWidth, d.BevelAngle = r.Aim(school.NeckBevelWidth), longAngle
 		return nil
 	}
@@ -50,8 +46,6 @@ func (r request) proposeCervical(d *Design) error {
 const (
 	hidden      = 0.2 // mm that a margin in view lies under the free gingiva: within the crevice, clear of the attachment
 	saucerRound = 0.6 // of the depth: how round a saucer's line angles are
-	hollowRound = 1.8 // the same where the saucer is to be hollow from edge to edge
-	mostRound   = 1.0 // mm, of a large round
 	longAngle   = 30  // degrees of a long bevel to the surface
 )
 
