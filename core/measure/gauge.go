@@ -384,6 +384,5 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	return r
 }
 
-// occupied is the share of a cell h wide that lies inside a surface.
 func cosDeg(d float64) float64  { return math.Cos(d * math.Pi / 180) }
 func degrees(r float64) float64 { return r * 180 / math.Pi }
