@@ -1,6 +1,5 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { settled, signIn, startCase } from "./steps";
+import { scan as scanPage, settled, signIn, startCase } from "./steps";
 
 for (const scheme of ["light", "dark"] as const) {
   test.describe(scheme, () => {
@@ -8,13 +7,7 @@ for (const scheme of ["light", "dark"] as const) {
 
     test("every page and dialog passes the accessibility scan", { tag: "@3d" }, async ({ page }) => {
       test.setTimeout(240_000);
-      async function scan(screen: string) {
-        const result = await new AxeBuilder({ page }).analyze();
-        const found = result.violations.map(
-          (v) => `${screen}: ${v.id} ${v.nodes.map((n) => n.target).join(" ")}`,
-        );
-        expect(found).toEqual([]);
-      }
+      const scan = (screen: string) => scanPage(page, screen);
       const button = (name: string | RegExp) => page.getByRole("button", { name });
       /** Opens something over the page, scans it, and closes it by key. */
       async function scanOver(name: string, open: () => Promise<void>, role: "dialog" | "menu" = "dialog") {

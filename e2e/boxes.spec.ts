@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { fillCase, measured, settled, signIn, startCase } from "./steps";
+import { fillCase, measured, scanBothThemes, settled, signIn, startCase } from "./steps";
 
 test.beforeEach(async ({ page }) => {
   await signIn(page);
@@ -282,6 +282,7 @@ test("a broken case file is refused with its faults, a sound one fills the form"
 test("house rules are copied, changed, kept, and judge the open cases", async ({ page }) => {
   await page.getByRole("link", { name: "Schools" }).click();
   await page.getByRole("button", { name: "Copy Board" }).click();
+  await scanBothThemes(page, "copying a school");
   await page.getByLabel("Name of the rules").fill("Wide isthmus bench");
   await page.getByRole("button", { name: "Make the copy" }).click();
   await expect(page.getByRole("heading", { name: "Wide isthmus bench" })).toBeVisible();
@@ -291,6 +292,7 @@ test("house rules are copied, changed, kept, and judge the open cases", async ({
   await figure("target to").blur();
   await page.getByRole("button", { name: "Keep as version 2" }).click();
   await expect(page.getByText(/a range's min is above its max/)).toBeVisible();
+  await scanBothThemes(page, "house rules with a fault");
   await figure("target to").fill("1.9");
   await figure("limits from").fill("1.5");
   await figure("limits to").fill("2");
@@ -300,6 +302,7 @@ test("house rules are copied, changed, kept, and judge the open cases", async ({
   await expect(page.getByRole("button", { name: "Keep as version 3" })).toBeVisible();
   await page.getByRole("button", { name: "Judge the open cases" }).click();
   await expect(page.getByText(/would be judged differently/)).toBeVisible({ timeout: 90_000 });
+  await scanBothThemes(page, "open cases judged by house rules");
   await expect(page.getByText(/Isthmus width:/).first()).toBeVisible();
 
   await startCase(page, { code: "HV-367" });

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
-import { fillCase, settled, signIn, startCase } from "./steps";
+import { fillCase, scanBothThemes, settled, signIn, startCase } from "./steps";
 
 const isthmus = (page: Page) => page.locator('[data-dimension="isthmus_width"]').first();
 
@@ -93,6 +93,7 @@ test("two windows do not overwrite each other", async ({ page, context }) => {
   const choice = page.getByRole("dialog", { name: "Two drafts of this case" });
   await expect(choice.getByTestId("overlay-plan")).toBeVisible();
   await expect(choice.getByRole("row", { name: "Isthmus width 1.8 1.5" })).toBeVisible();
+  await scanBothThemes(page, "two drafts of a case");
   await choice.getByRole("button", { name: "Keep mine" }).click();
   await expect(page.getByText("Draft saved")).toBeVisible();
   expect((await caseOf(page)).document.overrides.isthmus_width).toBe(1.8);
@@ -118,6 +119,7 @@ test("an ended session asks for the password in place and goes on", async ({ pag
   const again = page.getByRole("dialog", { name: "Your session has ended" });
   await expect(again).toBeVisible();
   await expect(again.getByLabel("Sign-in name")).toHaveValue("dentist");
+  await scanBothThemes(page, "sign-in in place");
   await again.getByLabel("Password").fill("wrong");
   await again.getByRole("button", { name: "Go on" }).click();
   await expect(again.getByText(/is wrong/)).toBeVisible();

@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { expect } from "@playwright/test";
 
@@ -53,4 +54,21 @@ export async function startCase(page: Page, a: Answers = {}) {
 export async function measured(page: Page, check: string) {
   const text = await page.locator(`[data-check="${check}"] b`).first().textContent();
   return Number.parseFloat(text ?? "");
+}
+
+/** Expects that the accessibility scan finds nothing on the screen as it is. */
+export async function scan(page: Page, screen: string) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${screen}: ${v.id} ${v.nodes.map((n) => n.target).join(" ")}`)).toEqual([]);
+}
+
+/** The same in both themes; it ends in the light one. */
+export async function scanBothThemes(page: Page, screen: string) {
+  for (const theme of ["dark", "light"]) {
+    await page.evaluate((name) => {
+      document.documentElement.dataset.theme = name;
+      window.dispatchEvent(new Event("themechange"));
+    }, theme);
+    await scan(page, `${screen}, ${theme}`);
+  }
 }

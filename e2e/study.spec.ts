@@ -112,7 +112,10 @@ test("the quiz asks, grades by the model and keeps the results", { tag: "@3d" },
       await expect(quiz.getByRole("status")).toContainText("On this model");
       answered.add("thickness");
     } else if (await touch.count()) {
-      await page.getByTestId("study-3d").click();
+      await page.getByRole("group", { name: /^Finger/ }).focus();
+      await page.keyboard.press("ArrowDown");
+      await expect(page.getByTestId("finger")).toBeVisible();
+      await page.keyboard.press("Enter");
       await quiz.getByRole("button", { name: "That is the place" }).click();
       await expect(quiz.getByRole("status")).toContainText("from where you touched");
       answered.add("touch");

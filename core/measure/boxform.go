@@ -158,7 +158,8 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 // Axiopulpal is the width of the bevel or rounding between pulpal floor and
 // axial wall: from where the surface leaves the floor to where it meets the
 // wall, the median over the middle of the isthmus. A sharp edge reads 0. Where
-// caries was followed into the wall there is no such edge.
+// caries was followed into the wall, or too little floor is left to be told from a
+// rounded trough, there is no such edge.
 func (b Box) Axiopulpal() (Reading, bool) {
 	return b.once("axiopulpal "+b.Side.String(), b.feelAxiopulpal)
 }
@@ -201,9 +202,11 @@ func (b Box) floorEnd() (end r3.Vec, ok bool) {
 	var furthest, sum r3.Vec
 	most, area := math.Inf(-1), 0.0
 	each := func(visit func(c r3.Vec, a float64)) {
-		for _, n := range b.ofFeature[cavity.Floor] {
-			if c := b.Mesh.Centroid(n); b.here(c) && r3.Dot(b.Mesh.Normal(n), b.Model.Table.W) > 0.9 {
-				visit(c, b.Mesh.Area(n))
+		for _, f := range b.floors() {
+			for _, n := range f.facets {
+				if c := b.Mesh.Centroid(n); b.here(c) {
+					visit(c, b.Mesh.Area(n))
+				}
 			}
 		}
 	}
@@ -248,7 +251,13 @@ func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
 		t, hit := solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, out), 0, reach, march)
 		return ahead + 1 - t, hit
 	}
-	floor, floorFrom, level := straightRun(0.05, func(in float64) (float64, bool) { return floorAt(-in) })
+	// Where caries was followed into the floor, or a cusp reduced to below it, it runs no
+	// further.
+	floor, floorFrom, level := straightRun(0.05, func(in float64) (z float64, hit bool) {
+		z, hit = floorAt(-in)
+		made := b.Workpiece.Feature(r3.Add(at, r3.Add(r3.Scale(-in, out), r3.Scale(z, up))))
+		return z, hit && made != cavity.Excavation && made != cavity.CuspReduction
+	})
 	if !level {
 		return 0, false
 	}

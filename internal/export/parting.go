@@ -24,7 +24,7 @@ func parted(r *plan.Result, m *solid.Mesh) *solid.Mesh {
 	if r.Cut.Tool == nil {
 		return m
 	}
-	return partBevels(r, m)
+	return onRim(r, partBevels(r, m))
 }
 
 // tissueBorder is negative where a cut surface lies in dentin, and on the outside of the

@@ -8,6 +8,7 @@ import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
 import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
 import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "@/drawing/turntable";
 import { CutFace } from "./CutFace";
+import { type Feeler, Feeling, FingerTip, firstTouched, touchable, useFinger } from "./finger";
 import type { Axis, Studied } from "./study";
 
 export interface Shown {
@@ -66,6 +67,8 @@ export function StudyTooth3D({
     [studied.landmarks, shown, lit, cut],
   );
   const labels = useRef<HTMLDivElement>(null);
+  const feel = useRef<Feeler | null>(null);
+  const finger = useFinger(feel, onTouch);
   const facing = view.mirror ? -side : side;
   const planes = useMemo(() => (cut ? [cutPlane(cut.axis, cut.at, facing)] : []), [cut, facing]);
   return (
@@ -73,7 +76,7 @@ export function StudyTooth3D({
       <div className="flex justify-end px-2 pt-1 text-xs">
         <ViewBar turntable={turntable} biting={studied.tooth.anterior ? "incisal" : "occlusal"} />
       </div>
-      <div className="relative min-h-0 flex-1">
+      <section {...finger.ofPane} className="relative min-h-0 flex-1 -outline-offset-2">
         <Canvas
           frameloop="demand"
           gl={{ antialias: !softwareRendering(), localClippingEnabled: true }}
@@ -125,6 +128,7 @@ export function StudyTooth3D({
             {shown.antagonist && <OpposingPlane plane={studied.antagonist} />}
             {touch && <Feel touch={touch} />}
           </group>
+          <Feeling feel={feel} planes={planes} />
           <Orbit onMotion={setInMotion} />
           <Viewer view={view} tooth={outer} rootShown={6} />
           <PlaceLabels layer={labels} spots={spots} side={facing} />
@@ -140,7 +144,8 @@ export function StudyTooth3D({
             </span>
           ))}
         </div>
-      </div>
+        {finger.place && <FingerTip place={finger.place} />}
+      </section>
     </div>
   );
 }
@@ -198,23 +203,23 @@ function Tissue({
     invalidate();
   }, [mesh, theme, invalidate]);
   const pressed = useRef([0, 0]);
-  const touchable = onTouch && {
+  const whenTouched = onTouch && {
+    userData: touchable,
     onPointerDown: (e: ThreeEvent<PointerEvent>) => {
       pressed.current = [e.clientX, e.clientY];
     },
     onClick: (e: ThreeEvent<MouseEvent>) => {
       const still = 4; // pixels; more is a turn of the tooth
       const [x = 0, y = 0] = pressed.current;
-      const hit = e.intersections.find((i) => planes.every((p) => p.distanceToPoint(i.point) >= 0));
-      if (!hit || Math.hypot(e.clientX - x, e.clientY - y) > still) return;
+      const point = firstTouched(e.intersections, planes);
+      if (!point || Math.hypot(e.clientX - x, e.clientY - y) > still) return;
       e.stopPropagation();
-      const local = e.eventObject.worldToLocal(hit.point.clone());
-      onTouch([local.x, local.y, local.z].map((v) => Math.round(1000 * v) / 1000));
+      onTouch(point);
     },
   };
   return (
     <group>
-      <mesh geometry={mesh.geometry} renderOrder={opacity < 1 ? 2 : 0} {...touchable}>
+      <mesh geometry={mesh.geometry} renderOrder={opacity < 1 ? 2 : 0} {...whenTouched}>
         <meshPhongMaterial
           key={`${opacity < 1} ${planes.length}`}
           vertexColors
