@@ -9,10 +9,14 @@ import (
 
 // BenchmarkFirstView builds a tooth cold, as its first view does.
 func BenchmarkFirstView(b *testing.B) {
-	for _, id := range []string{"11", "16", "46", "75"} {
-		b.Run(id, func(b *testing.B) {
+	for _, tooth := range everyType() {
+		age := 34.0
+		if tooth.Primary() {
+			age = 6
+		}
+		b.Run(tooth.String(), func(b *testing.B) {
 			for b.Loop() {
-				if _, err := Build(notation.MustParse(id), MeasuredSizes{}, 34, 0.1); err != nil {
+				if _, err := Build(tooth, MeasuredSizes{}, age, 0.1); err != nil {
 					b.Fatal(err)
 				}
 			}

@@ -140,15 +140,21 @@ func (s *server) summarise(ctx context.Context, c *store.Case) (err error) {
 		return err
 	}
 	defer done()
-	p := store.PlanSummary{CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: plan.CoreVersion, Verdict: "refused", Emblem: []byte("null")}
-	if err := s.sum(ctx, c, &p); err != nil {
-		if ctx.Err() != nil {
-			return ctx.Err()
-		}
-		slog.Warn("a draft that cannot be planned", "case", c.ID, "error", err)
-		p.Refused = "This draft cannot be planned as it stands: open it, and look at what it says."
+	unplanned := store.PlanSummary{
+		CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: plan.CoreVersion, Verdict: "refused", Emblem: []byte("null"),
+		Refused: "This draft cannot be planned as it stands: open it, and look at what it says.",
 	}
-	return s.Store.KeepSummary(ctx, p)
+	p := unplanned
+	p.Refused = ""
+	err = s.sum(ctx, c, &p)
+	if err == nil {
+		err = s.Store.KeepSummary(ctx, p)
+	}
+	if err == nil || ctx.Err() != nil {
+		return err
+	}
+	slog.Warn("a draft that cannot be planned", "case", c.ID, "error", err)
+	return s.Store.KeepSummary(ctx, unplanned) // or it would stand before all others again
 }
 
 // sum fills in what is kept of a draft's plan. A defect of the core must not end the
@@ -173,9 +179,7 @@ func (s *server) sum(ctx context.Context, c *store.Case, p *store.PlanSummary) (
 	}
 	p.Class, p.Material, p.School = string(r.Decision.Class), string(r.Decision.Choice.Material), r.Decision.Choice.School
 	p.Verdict, p.Refused, p.Surfaces = r.Worst(), r.Refused(), lesion.Letters(r.Surfaces, read.Tooth)
-	p.Words = strings.ToLower(strings.Join([]string{
-		"class", p.Class, strings.Join(r.Surfaces, " "), p.Surfaces, p.Material, p.School, p.Verdict,
-	}, " "))
+	p.Words = r.SearchWords()
 	p.Emblem, err = json.Marshal(emblemAnswer(drawing.EmblemOf(view)))
 	return err
 }

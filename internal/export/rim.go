@@ -15,7 +15,7 @@ import (
 func onRim(r *plan.Result, m *solid.Mesh) *solid.Mesh {
 	const (
 		cut, outside = 1, 2
-		reach        = 0.15 // mm
+		reach        = 0.35 // mm, most of a cell of the coarse mesh
 	)
 	touches := make([]uint8, len(m.Vertices))
 	for n, t := range m.Triangles {

@@ -47,7 +47,7 @@ export function ArchChart({ teeth, dentition, selected, onSelect }: Props) {
     // biome-ignore lint/a11y/useSemanticElements: a drawing of buttons; a fieldset cannot be SVG
     <svg
       viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
-      className="w-full"
+      className="mx-auto w-full max-w-80"
       role="group"
       aria-label={`${dentition} teeth`}
     >
@@ -139,7 +139,8 @@ function draw(t: Schema["ArchTooth"], up: 1 | -1, shift: number): Drawn {
   const middle = centre(outline.points);
   // Numbers stand outside the arch, square to its course.
   const heart = up > 0 ? -19 : -shift + 19;
-  const [dx, dy] = [middle[0], (middle[1] - heart) * 1.25];
+  const ahead = (middle[1] - heart) * up;
+  const [dx, dy] = [middle[0], up * ahead * (ahead > 0 ? 1.25 : 0.3)];
   const size = Math.hypot(dx, dy);
   const out = [dx / size, dy / size] as const;
   const reach = labelClear + furthest(outline.points, middle, out);

@@ -118,7 +118,7 @@ export function ViewDrawing({
             <text x={left + width - 6 * px} y={top + height - 26 * px} textAnchor="end">
               {view.right}
             </text>
-            <text x={left + width / 2} y={top + 14 * px} textAnchor="middle">
+            <text x={left + 6 * px} y={top + 14 * px}>
               {view.up}
             </text>
           </g>

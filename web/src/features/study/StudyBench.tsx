@@ -66,7 +66,7 @@ export function StudyBench({ study, studied, title }: Props) {
   const toggle = (name: keyof Shown) => setShown((s) => ({ ...s, [name]: !s[name] }));
 
   return (
-    <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_340px]">
+    <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_340px] max-lg:grid-cols-1">
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Tooth">
         <header className="flex flex-wrap items-center justify-between gap-x-4 border-b border-line px-3 py-2">
           {title}
@@ -83,7 +83,7 @@ export function StudyBench({ study, studied, title }: Props) {
         </header>
         <div className="space-y-1 border-b border-line px-3 py-1.5">
           {[tissues, surroundings].map((group) => (
-            <div key={group[0]?.[0]} className="flex gap-x-4">
+            <div key={group[0]?.[0]} className="flex flex-wrap gap-x-4">
               {group.map(([name, label]) => (
                 <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
                   <input
@@ -98,7 +98,7 @@ export function StudyBench({ study, studied, title }: Props) {
             </div>
           ))}
         </div>
-        <div className="min-h-0 flex-1">
+        <div className="min-h-0 flex-1 max-lg:h-[30rem] max-lg:flex-none">
           <Pane3D>
             <Suspense fallback={<p className="p-4 text-soft">Loading the turnable tooth…</p>}>
               <StudyTooth3D

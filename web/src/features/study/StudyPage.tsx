@@ -43,10 +43,10 @@ export function StudyPage() {
   const fault = studied.error instanceof ApiProblem ? studied.error : undefined;
 
   return (
-    <main className="grid h-full grid-cols-[300px_minmax(0,1fr)] overflow-hidden">
+    <main className="grid h-full grid-cols-[300px_minmax(0,1fr)] overflow-hidden max-lg:h-auto max-lg:grid-cols-1">
       <aside
         aria-label="Which tooth"
-        className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line bg-panel p-3"
+        className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line bg-panel p-3 max-lg:grid max-lg:grid-cols-[minmax(0,1fr)_320px] max-lg:content-start max-lg:border-b max-lg:border-r-0"
       >
         <GoTo onGo={choose} />
         <fieldset className="flex gap-4">
@@ -64,9 +64,11 @@ export function StudyPage() {
             </label>
           ))}
         </fieldset>
-        {arches.data && (
-          <ArchChart teeth={arches.data} dentition={dentition} selected={tooth} onSelect={choose} />
-        )}
+        <div className="max-lg:col-start-2 max-lg:row-span-5 max-lg:row-start-1">
+          {arches.data && (
+            <ArchChart teeth={arches.data} dentition={dentition} selected={tooth} onSelect={choose} />
+          )}
+        </div>
         <TextField
           label="Age"
           type="number"
