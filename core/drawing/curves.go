@@ -80,9 +80,22 @@ func (g *gaze) cutSurface(p solid.Point2) (at r3.Vec, ok bool) {
 			return r3.Sub(next, r3.Scale(second*first/(first-second+1e-12), towards)), true
 		}
 	}
-	from := r3.Add(foot, r3.Scale(near+around, towards))
-	t, ok := solid.RootAlong(field, from, r3.Scale(-1, towards), 0, near-far+2*around, step)
-	return r3.Sub(from, r3.Scale(t, towards)), ok
+	// Past what leans over it, and the uncut surface over that, which a facet at the rim
+	// may have pointed to.
+	const past = 0.005 // mm
+	from, away, reach := r3.Add(foot, r3.Scale(near+around, towards)), r3.Scale(-1, towards), near-far+2*around
+	outside := field(from) >= 0
+	for walked := 0.0; ; {
+		t, hit := solid.RootAlong(field, from, away, walked, reach, step)
+		if !hit {
+			return at, false
+		}
+		at = r3.Sub(from, r3.Scale(t, towards))
+		if outside && g.Prepared.Workpiece.Feature(at) != 0 {
+			return at, true
+		}
+		walked, outside = t+past, !outside
+	}
 }
 
 // opening is the area in which the surface that is seen has been cut away.

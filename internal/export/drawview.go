@@ -64,7 +64,7 @@ func drawView(ctx *canvas.Context, v drawing.View, at frame) {
 	ctx.DrawText(left, top+1.2, canvas.NewTextLine(face(8, ink, canvas.FontBold), v.Title, canvas.Left))
 	ctx.DrawText(left+0.5, bottom+4, canvas.NewTextLine(small, v.Left, canvas.Left))
 	ctx.DrawText(right-0.5, bottom+4, canvas.NewTextLine(small, v.Right, canvas.Right))
-	ctx.DrawText((left+right)/2, top-2.6, canvas.NewTextLine(small, v.Up, canvas.Center))
+	ctx.DrawText(left+0.5, top-2.6, canvas.NewTextLine(small, v.Up, canvas.Left))
 	drawScaleBar(ctx, left+1, bottom+1.2, at.scale)
 }
 
