@@ -246,12 +246,48 @@ func TestCurvesOfEveryClassAreSmoothAndOnTheirSurfaces(t *testing.T) {
 	}
 }
 
+// A pulpal floor is drawn to where it meets the walls, also under one that leans over
+// it: felt from within the tooth, the first cut surface stops being floor there.
+func TestFloorsEndAtTheirWalls(t *testing.T) {
+	const rounded = 0.1 // mm of line angle that may count to either
+	box := func(site lesion.Site) lesion.Finding {
+		return lesion.Finding{Kind: lesion.ProximalCaries, Site: site, Depth: lesion.MiddleDentin}
+	}
+	s := cavitytest.Cut(t, cavitytest.Propose(t, cavitytest.Request(t, "47", "traditional", "amalgam", 0.1, box(lesion.Mesial), box(lesion.Distal))), nil)
+	plan := Views(Subject{Subject: s, Cut: s.Cavity.Tool()})[0]
+	up := s.Prepared.Model.Table.W
+	floor := func(p solid.Point2) bool {
+		over := plan.Plane.At(p.X, p.Y)
+		deep := r3.Sub(over, r3.Scale(over.Z-0.5, up)) // in the neck
+		rise, ok := solid.RootAlong(s.Prepared.Workpiece.Distance, deep, up, 0, 10, 0.05)
+		return ok && isOcclusalFloor(s.Prepared.Workpiece.Feature(r3.Add(deep, r3.Scale(rise, up))))
+	}
+	for _, line := range layer(plan, Floor) {
+		if line.Length() < 10 {
+			continue // a gingival floor, which stands out over the neck
+		}
+		off := 0
+		for _, p := range line.Points {
+			if !turnsWithin(rounded, p, floor) {
+				off++
+			}
+		}
+		if off > 0 {
+			t.Errorf("%d of %d places of a floor's border are none", off, len(line.Points))
+		}
+	}
+}
+
 // turns reports whether a property changes within mostOff of a place.
 func turns(p solid.Point2, property func(solid.Point2) bool) bool {
+	return turnsWithin(mostOff, p, property)
+}
+
+func turnsWithin(reach float64, p solid.Point2, property func(solid.Point2) bool) bool {
 	here := property(p)
 	for n := range 8 {
 		sin, cos := math.Sincos(2 * math.Pi * float64(n) / 8)
-		if property(solid.Point2{X: p.X + mostOff*cos, Y: p.Y + mostOff*sin}) != here {
+		if property(solid.Point2{X: p.X + reach*cos, Y: p.Y + reach*sin}) != here {
 			return true
 		}
 	}
