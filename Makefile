@@ -61,10 +61,13 @@ golden: ## compare every recorded plan (338 of them) with what is planned now
 random: ## make up RANDOM cases (2400) from SEED (1) on and plan them; lists the refusals
 	OBTURON_RANDOM=$(or $(RANDOM),2400) OBTURON_SEED=$(or $(SEED),1) go test ./internal/plan -run RandomCasesStandUp -count 1 -timeout 60m -v | grep -v '^time='
 
+usual: ## plan USUAL usual cases (300) from SEED (1) on; lists misses and nears by check
+	OBTURON_USUAL=$(or $(USUAL),300) OBTURON_SEED=$(or $(SEED),1) go test ./internal/plan -run UsualProposals -count 1 -timeout 60m -v | grep -v "^time="
+
 bench: ## the kernel's figures beside their targets, and peers where installed (npm install in bench/)
 	@node bench/run.mjs
 
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
 
-.PHONY: help demo serve test build generate lint fuzz load golden random bench screenshots
+.PHONY: help demo serve test build generate lint fuzz load golden random usual bench screenshots

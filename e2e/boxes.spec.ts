@@ -280,6 +280,7 @@ test("a broken case file is refused with its faults, a sound one fills the form"
 });
 
 test("house rules are copied, changed, kept, and judge the open cases", async ({ page }) => {
+  test.setTimeout(240_000); // a page of all criteria takes its time to be scanned
   await page.getByRole("link", { name: "Schools" }).click();
   await page.getByRole("button", { name: "Copy Board" }).click();
   await scanBothThemes(page, "copying a school");

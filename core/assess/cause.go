@@ -13,7 +13,7 @@ import (
 	"obturon/core/school"
 )
 
-// cause is the finding that keeps a missed check from being met, with what is said of
+// cause is the finding that keeps a check from being met, with what is said of
 // it; nil where the design could meet it.
 func (c *Check) cause(s *measure.Subject, r measure.Reading, target school.Range) (*lesion.Finding, string) {
 	if c.ID == school.LesionCleared { // a cavity can always be cut where caries is
@@ -32,7 +32,9 @@ func (c *Check) cause(s *measure.Subject, r measure.Reading, target school.Range
 	switch {
 	case away < reach:
 		return &f, fmt.Sprintf(" It is the finding itself that reaches there, no wall of the plan: %s.", f.Name())
-	case c.ID == school.ResistPulpDistance && !math.IsInf(away, 1) && asProposed(s.Cavity):
+	case r.Most > 0 && r.Most < target.Min:
+		return &f, fmt.Sprintf(" It is the finding itself that leaves no more: %s.", f.Name())
+	case c.Verdict == Missed && c.ID == school.ResistPulpDistance && !math.IsInf(away, 1) && asProposed(s.Cavity):
 		return &f, fmt.Sprintf(" The proposal already keeps to the least that opening this finding takes on this tooth: %s. Weigh sealing it, or treating the pulp, before cutting.", f.Name())
 	}
 	return nil, ""

@@ -18,16 +18,19 @@ import (
 // Verdict of a check.
 type Verdict string
 
-// Met lies in the target, near within the limits, missed outside.
+// Met lies in the target, near within the limits, missed outside. What the school asks
+// for and the cavity has nothing of is not measurable; what it does not ask for is not
+// applicable.
 const (
 	Met           Verdict = "met"
 	Near          Verdict = "near"
 	Missed        Verdict = "missed"
+	NotMeasurable Verdict = "not_measurable"
 	NotApplicable Verdict = "not_applicable"
 )
 
 // Verdicts lists them.
-var Verdicts = []Verdict{Met, Near, Missed, NotApplicable}
+var Verdicts = []Verdict{Met, Near, Missed, NotMeasurable, NotApplicable}
 
 // Judge places a measured value: Met inside target, Near inside limits, Missed
 // outside. Ends count as inside, to a ten-thousandth.
@@ -58,12 +61,17 @@ type Check struct {
 	Side        string // the box or the cavity it is about: mesial, distal, facial cervical; "" of the only one
 	Why         string
 	Fix         string
-	// Cause is the finding that keeps a missed check from being met, nil where the
-	// design could.
+	// Cause is the finding that keeps a check from being met, nil where the design could
+	// meet it.
 	Cause *lesion.Finding
+	// Against is the criterion that keeps a check from being met, "" where none does.
+	Against school.CriterionID
 	// Dimension is the figure of the design that moves this value best, "" if none.
 	Dimension string
 }
+
+// Measured reports a check with a value.
+func (c Check) Measured() bool { return c.Verdict != NotMeasurable && c.Verdict != NotApplicable }
 
 // Cavity judges a cavity by every criterion that it has, in the order of the work.
 // It stops between gauges with the context's error.
@@ -86,6 +94,7 @@ func Cavity(ctx context.Context, s *measure.Subject) ([]Check, error) {
 		}
 	}
 	slices.SortStableFunc(checks, func(a, b Check) int { return order(a) - order(b) })
+	nameConflicts(s.Cavity.Kind, checks)
 	return checks, nil
 }
 
@@ -111,13 +120,20 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	if t.Side != "" {
 		c.Side, c.Label = string(t.Side), entry.Label+", "+string(t.Side)
 	}
-	if !criterion.Required() {
+	if !criterion.Required() || !t.Asked(s) {
 		return c, true
 	}
 	criterion = criterion.On(s.Model.Intercuspal)
 	reading, target, limits, ok := worst(criterion, t.Read(s))
+	if ok && reading.Need > target.Max {
+		// What caries needs is no fault of the cavity: only what goes beyond it is judged.
+		limits.Max += reading.Need - target.Max
+		target.Max = reading.Need
+		c.Why += " Here the finding reaches further, and the target with it."
+	}
 	c.Target = target
 	if !ok {
+		c.Verdict, c.Fix = NotMeasurable, entry.Missing()
 		return c, true
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
@@ -125,13 +141,16 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical
 	}
-	if c.Verdict != Met {
-		c.Fix = entry.Fix(reading.Value < target.Min, target.Off(reading.Value), reading.Where.Name)
+	if c.Verdict == Met {
+		return c, true
 	}
-	if c.Verdict == Missed {
-		found, said := c.cause(s, reading, target)
-		c.Cause, c.Fix = found, c.Fix+said
+	off := target.Off(reading.Value)
+	if c.Verdict == Near && off <= reading.Uncertainty {
+		c.Fix = entry.WithinError(off)
+		return c, true
 	}
+	found, said := c.cause(s, reading, target)
+	c.Cause, c.Fix = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)+said
 	return c, true
 }
 

@@ -195,13 +195,22 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	height := b.axialHeight(margin)
 	sign := r3.Dot(b.outward(), table.U)
 	inward := r3.Scale(-1, b.outward())
-	var across, wall, surface []float64
-	for n := range feels {
-		y := low + (high-low)*float64(n)/(feels-1)
+	// The wall between its corners: where side walls lean in, they and their rounded line
+	// angles stand before it over a part of the seat.
+	const corner = 0.2 // mm
+	feel := func(y float64) (cut, uncut float64, onWall bool) {
 		from := table.From(r3.Vec{X: sign * x, Y: y, Z: level + height})
 		cut, hitCut := solid.RootAlong(b.Workpiece.Distance, from, inward, 0, reach, step)
 		uncut, hitUncut := b.Model.Surface.RootAlong(from, inward, 0, reach, step)
-		if hitCut && hitUncut && !b.excavated(r3.Add(from, r3.Scale(cut, inward))) {
+		return cut, uncut, hitCut && hitUncut && b.Workpiece.Feature(r3.Add(from, r3.Scale(cut, inward))) == cavity.AxialWall
+	}
+	var across, wall, surface []float64
+	for n := range feels {
+		y := low + (high-low)*float64(n)/(feels-1)
+		cut, uncut, onWall := feel(y)
+		_, _, before := feel(y - corner)
+		_, _, after := feel(y + corner)
+		if onWall && before && after {
 			across, wall, surface = append(across, y), append(wall, -cut), append(surface, -uncut)
 		}
 	}

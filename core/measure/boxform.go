@@ -345,10 +345,19 @@ func (b Box) ReverseCurve() (r Reading, ok bool) {
 	return r, ok
 }
 
-// buccalRun lists the margin from a little before the isthmus's buccal wall
-// turns into the box, to where it leaves the occlusal surface.
+// ofBuccalSide reports a point of the margin on the way round the buccal corner of a
+// box: where a steep curve meets the box, other walls come to its edge.
+func (l *marginLoop) ofBuccalSide(n int) bool {
+	switch l.points[n].Feature {
+	case cavity.GingivalFloor, cavity.BoxLingual, cavity.WallLingual:
+		return false
+	}
+	return true
+}
+
+// buccalRun lists the margin from a little before the isthmus's buccal wall turns into
+// the box, to where it has turned down the proximal surface.
 func (l *marginLoop) buccalRun(b Box, back float64) []int {
-	const faces = 0.6 // share of the bur's direction in the surface's own
 	n := len(l.points)
 	for i := range l.points {
 		for _, step := range []int{1, -1} {
@@ -364,11 +373,11 @@ func (l *marginLoop) buccalRun(b Box, back float64) []int {
 				walked += r3.Norm(r3.Sub(l.points[k].At, l.points[before].At))
 				k = before
 			}
-			for k := next; l.points[k].Feature == cavity.BoxBuccal && r3.Dot(l.points[k].Outer, b.Model.Table.W) > faces; k = ((k+step)%n + n) % n {
+			// To where it has turned down the proximal surface: the exit that the curve is
+			// there for.
+			const faces = 0.15 // share of the bur's direction in the surface's own
+			for k := next; l.ofBuccalSide(k) && r3.Dot(l.points[k].Outer, b.Model.Table.W) > faces && len(run) <= n; k = ((k+step)%n + n) % n {
 				run = append(run, k)
-				if len(run) > n {
-					break
-				}
 			}
 			return run
 		}

@@ -8,9 +8,9 @@ import (
 
 // boxGauges are taken at each proximal box of a posterior tooth.
 var boxGauges = []Gauge{
-	{Criterion: school.BoxClearanceBuccal, Of: ofOcclusal, box: clearance(cavity.BoxBuccal)},
-	{Criterion: school.BoxClearanceLingual, Of: ofOcclusal, box: clearance(cavity.BoxLingual)},
-	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: clearance(cavity.GingivalFloor)},
+	{Criterion: school.BoxClearanceBuccal, Of: ofOcclusal, box: clearance(cavity.BoxBuccal), walls: []uint16{cavity.BoxBuccal}},
+	{Criterion: school.BoxClearanceLingual, Of: ofOcclusal, box: clearance(cavity.BoxLingual), walls: []uint16{cavity.BoxLingual}},
+	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: clearance(cavity.GingivalFloor), walls: []uint16{cavity.GingivalFloor}},
 	{Criterion: school.OutlineReverseCurve, Of: ofOcclusal, box: alone(Box.ReverseCurve)},
 	{Criterion: school.GingivaMargin, Of: ofOcclusal, box: alone(Box.OverCervicalLine)},
 	{Criterion: school.BoxAxialDepth, Of: ofOcclusal, box: alone(Box.AxialDepth)},

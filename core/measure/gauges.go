@@ -15,6 +15,8 @@ type Gauge struct {
 	Criterion school.CriterionID
 	// Of are the kinds of cavities that have it.
 	Of []cavity.Kind
+	// when tells whether it is asked for at a cavity; nil where it always is.
+	when func(s *Subject) bool
 	// opened tells that it needs opened fissures.
 	opened bool
 	// read takes the reading, or all readings of like kind of which the one
@@ -23,6 +25,10 @@ type Gauge struct {
 	// box takes the reading of one proximal box instead; the tooth beside may be
 	// nil.
 	box func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool)
+	// walls are those that caries may push out, with which the value grows; kept tells
+	// that it falls instead, as what is left of the tooth does.
+	walls []uint16
+	kept  bool
 }
 
 // Side is the box that a gauge is taken at, "" of the whole cavity.
@@ -51,8 +57,21 @@ func Turns(s *Subject) []Turn {
 	return all
 }
 
+// Asked reports whether the gauge is asked for at a cavity at all.
+func (t Turn) Asked(s *Subject) bool { return t.when == nil || t.when(s) }
+
 // Read takes the readings; none where there is nothing to read.
 func (t Turn) Read(s *Subject) []Reading {
+	readings := t.taken(s)
+	if len(t.walls) > 0 {
+		for n := range readings {
+			s.standBack(&readings[n], t.walls, t.kept)
+		}
+	}
+	return readings
+}
+
+func (t Turn) taken(s *Subject) []Reading {
 	if t.box == nil {
 		return t.read(s)
 	}

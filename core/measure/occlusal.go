@@ -7,10 +7,10 @@ import (
 
 // occlusalGauges are taken at cavities of the occlusal surface.
 var occlusalGauges = []Gauge{
-	{Criterion: school.OutlineIsthmusWidth, Of: ofOcclusal, opened: true, read: prepared((*Prepared).IsthmusWidth)},
+	{Criterion: school.OutlineIsthmusWidth, Of: ofOcclusal, opened: true, read: prepared((*Prepared).IsthmusWidth), walls: []uint16{cavity.WallBuccal, cavity.WallLingual}},
 	{Criterion: school.OutlineDovetailRatio, Of: ofOcclusal, opened: true, read: dovetailRatio},
 	{Criterion: school.OutlineGrooveExtension, Of: ofOcclusal, opened: true, read: grooveExtensions},
-	{Criterion: school.OutlineMarginalRidge, Of: ofOcclusal, opened: true, read: ofWalls((*Prepared).RidgeKept, +1, cavity.WallMesial, cavity.WallDistal)},
+	{Criterion: school.OutlineMarginalRidge, Of: ofOcclusal, opened: true, read: ofWalls((*Prepared).RidgeKept, +1, cavity.WallMesial, cavity.WallDistal), walls: []uint16{cavity.WallMesial, cavity.WallDistal}, kept: true},
 	{Criterion: school.OutlineSmoothness, Of: ofOcclusal, read: prepared((*Prepared).Smoothness)},
 	{Criterion: school.OutlineFissuresIncluded, Of: ofOcclusal, opened: true, read: func(s *Subject) []Reading { return listed(s.FissuresLeft(s.Cavity.Fissures)) }},
 	{Criterion: school.OutlineContactStress, Of: ofOcclusal, read: func(s *Subject) []Reading { return listed(s.OffContacts(s.Cavity.Contacts)) }},
@@ -19,7 +19,7 @@ var occlusalGauges = []Gauge{
 	{Criterion: school.ResistFloorFlatness, Of: ofOcclusal, opened: true, read: prepared((*Prepared).FloorFlatness)},
 	{Criterion: school.ResistFloorTilt, Of: ofOcclusal, opened: true, read: prepared((*Prepared).FloorTilt)},
 	{Criterion: school.ResistLineAngleRadius, Of: ofOcclusal, opened: true, read: prepared((*Prepared).LineAngleRadius)},
-	{Criterion: school.ResistCuspThickness, Of: ofOcclusal, opened: true, read: prepared((*Prepared).ThinnestCusp)},
+	{Criterion: school.ResistCuspThickness, Of: ofOcclusal, opened: true, read: prepared((*Prepared).ThinnestCusp), walls: []uint16{cavity.WallBuccal, cavity.WallLingual}, kept: true},
 	{Criterion: school.ResistCuspClearance, Of: ofOcclusal, read: prepared((*Prepared).CuspRoom)},
 	{Criterion: school.RetainConvergence, Of: ofOcclusal, opened: true, read: ofWalls((*Prepared).WallLean, +1, cavity.WallBuccal, cavity.WallLingual)},
 	{Criterion: school.RetainRidgeWall, Of: ofOcclusal, opened: true, read: ofWalls((*Prepared).WallLean, -1, cavity.WallMesial, cavity.WallDistal)},

@@ -14,12 +14,12 @@ import (
 var smoothGauges = []Gauge{
 	{Criterion: school.AnteriorBoxHeight, Of: ofProximal, read: onSmooth(Smooth.Extent)},
 	{Criterion: school.AnteriorBoxWidth, Of: ofProximal, read: onSmooth(Smooth.Reach)},
-	{Criterion: school.AnteriorIncisalBridge, Of: ofProximal, read: onSmooth(Smooth.IncisalBridge)},
+	{Criterion: school.AnteriorIncisalBridge, Of: ofProximal, read: onSmooth(Smooth.IncisalBridge), walls: []uint16{cavity.IncisalWall}, kept: true},
 	{Criterion: school.AnteriorClearanceGingival, Of: ofProximal, read: gingivalClearance},
-	{Criterion: school.NeckGingiva, Of: ofCervical, read: overGingivaInView},
+	{Criterion: school.NeckGingiva, Of: ofCervical, read: func(s *Subject) []Reading { return listed(s.Smooth().OverGingiva(s.Gingival())) }, when: inView},
 	{Criterion: school.PitWidth, Of: ofPit, read: onSmooth(Smooth.Extent)},
 	{Criterion: school.AnteriorBoxDepth, Of: ofProximal, read: onSmooth(Smooth.Sunk)},
-	{Criterion: school.AnteriorFacialTooth, Of: ofProximal, read: onSmooth(Smooth.TowardsFar)},
+	{Criterion: school.AnteriorFacialTooth, Of: ofProximal, read: onSmooth(Smooth.TowardsFar), walls: []uint16{cavity.FacialWall, cavity.LingualWall}, kept: true},
 	{Criterion: school.PitDepth, Of: ofPit, read: onSmooth(Smooth.Depth)},
 	{Criterion: school.NeckDepth, Of: ofCervical, read: onSmooth(Smooth.Depth)},
 	{Criterion: school.NeckIntoDentin, Of: ofCervical, read: onSmooth(Smooth.IntoDentin)},
@@ -30,28 +30,23 @@ var smoothGauges = []Gauge{
 	{Criterion: school.NeckWallOpen, Of: ofCervical, read: onSmooth(Smooth.WallOpening)},
 	{Criterion: school.NeckGrooves, Of: ofCervical, read: smoothGrooves},
 	{Criterion: school.AnteriorGrooves, Of: ofProximal, read: smoothGrooves},
-	{Criterion: school.CornerGroove, Of: ofAngle, read: grooveInBreak},
+	{Criterion: school.CornerGroove, Of: ofAngle, read: grooveInBreak, when: takesGroove},
 	{Criterion: school.CornerFacialBevel, Of: ofAngle, read: bevelOf(FacialMargin, Bevel.width, true)},
-	{Criterion: school.CornerFacialAngle, Of: ofAngle, read: styled(bevelOf(FacialMargin, Bevel.angle, false), cavity.Short, cavity.Translucency)},
+	{Criterion: school.CornerFacialAngle, Of: ofAngle, read: bevelOf(FacialMargin, Bevel.angle, false), when: inStyle(cavity.Short, cavity.Translucency)},
 	{Criterion: school.CornerLingualBevel, Of: ofAngle, read: bevelOf(LingualMargin, Bevel.width, true)},
-	{Criterion: school.FinishBevelWidth, Of: ofProximal, read: styled(bevelOf(wholeMargin, Bevel.width, true), cavity.Short)},
-	{Criterion: school.FinishBevelAngle, Of: ofProximal, read: styled(bevelOf(wholeMargin, Bevel.angle, false), cavity.Short)},
-	{Criterion: school.FinishFeatherWidth, Of: ofProximal, read: styled(bevelOf(wholeMargin, Bevel.width, true), cavity.Long)},
-	{Criterion: school.FinishMarginThickness, Of: []cavity.Kind{cavity.Proximal, cavity.IncisalAngle}, read: styled(bevelOf(FacialMargin, Bevel.edge, false), cavity.Long, cavity.Scalloped)},
+	{Criterion: school.FinishBevelWidth, Of: ofProximal, read: bevelOf(wholeMargin, Bevel.width, true), when: inStyle(cavity.Short)},
+	{Criterion: school.FinishBevelAngle, Of: ofProximal, read: bevelOf(wholeMargin, Bevel.angle, false), when: inStyle(cavity.Short)},
+	{Criterion: school.FinishFeatherWidth, Of: ofProximal, read: bevelOf(wholeMargin, Bevel.width, true), when: inStyle(cavity.Long)},
+	{Criterion: school.FinishMarginThickness, Of: []cavity.Kind{cavity.Proximal, cavity.IncisalAngle}, read: bevelOf(FacialMargin, Bevel.edge, false), when: inStyle(cavity.Long, cavity.Scalloped)},
 	{Criterion: school.NeckBevelWidth, Of: ofCervical, read: cervicalBevel},
 	{Criterion: school.NeckRootBevel, Of: ofCervical, read: prepared((*Prepared).RootBevel)},
 	{Criterion: school.RetainBevelWidth, Of: ofPit, read: bevelOf(wholeMargin, Bevel.width, true)},
-	{Criterion: school.ResistCavosurfaceAngle, Of: []cavity.Kind{cavity.Pit, cavity.Cervical}, read: unbevelledAngle},
+	{Criterion: school.ResistCavosurfaceAngle, Of: []cavity.Kind{cavity.Pit, cavity.Cervical}, read: prepared((*Prepared).CavosurfaceAngle), when: unbonded},
 }
 
-// styled takes a gauge for some styles of finish only.
-func styled(gauge func(*Subject) []Reading, styles ...cavity.Style) func(*Subject) []Reading {
-	return func(s *Subject) []Reading {
-		if !slices.Contains(styles, s.Cavity.Style) {
-			return nil
-		}
-		return gauge(s)
-	}
+// inStyle holds for some styles of finish only.
+func inStyle(styles ...cavity.Style) func(*Subject) bool {
+	return func(s *Subject) bool { return slices.Contains(styles, s.Cavity.Style) }
 }
 
 // bevelOf reads one figure of the bevel over a part of the margin; where absent
@@ -77,14 +72,9 @@ func gingivalClearance(s *Subject) []Reading {
 	return listed(s.Smooth().Clearance(cavity.GingivalWall, s.Cavity.Adjacent[side]))
 }
 
-// overGingivaInView is how far a margin in view lies over the free gingiva;
-// elsewhere, and under amalgam, it stays as found.
-func overGingivaInView(s *Subject) []Reading {
-	if !s.Cavity.Visible || !s.Cavity.Bonded() {
-		return nil
-	}
-	return listed(s.Smooth().OverGingiva(s.Gingival()))
-}
+// inView holds for a bonded margin that is seen; elsewhere, and under amalgam, it stays
+// as found.
+func inView(s *Subject) bool { return s.Cavity.Visible && s.Cavity.Bonded() }
 
 // smoothGrooves reads missing grooves as such without depth.
 func smoothGrooves(s *Subject) []Reading {
@@ -94,13 +84,18 @@ func smoothGrooves(s *Subject) []Reading {
 	return []Reading{{Where: s.OcclusalMargin()}}
 }
 
-// grooveInBreak reads the groove of a lost incisal angle, where one would fit.
-func grooveInBreak(s *Subject) []Reading {
+// takesGroove holds where a groove would fit into the break.
+func takesGroove(s *Subject) bool {
 	for _, l := range s.Cavity.Lesions {
 		if lost, broken := l.(*lesion.IncisalAngle); broken && !lost.TakesGroove() {
-			return nil
+			return false
 		}
 	}
+	return true
+}
+
+// grooveInBreak reads the groove of a lost incisal angle.
+func grooveInBreak(s *Subject) []Reading {
 	if r, ok := s.Smooth().SunkIntoBreak(); ok {
 		return []Reading{r}
 	}
@@ -117,11 +112,6 @@ func cervicalBevel(s *Subject) []Reading {
 	return listed(Reading{Where: s.OcclusalMargin()}, s.Smooth().EnamelToBevel())
 }
 
-// unbevelledAngle is the cavosurface angle under amalgam: elsewhere the bevel is
-// judged by itself.
-func unbevelledAngle(s *Subject) []Reading {
-	if s.Cavity.Bonded() {
-		return nil
-	}
-	return listed(s.CavosurfaceAngle())
-}
+// unbonded holds under amalgam, whose margin is judged by its angle: elsewhere the bevel
+// is judged by itself.
+func unbonded(s *Subject) bool { return !s.Cavity.Bonded() }

@@ -81,33 +81,77 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// UnsupportedEnamel is the widest strip (mm) beside the margin whose enamel
-// rods end in the cavity instead of on dentin. Rods run from the surface to
-// the nearest dentin; they deviate by 10 to 20 degrees in life, so that strips
-// under a tenth of a millimetre mean nothing.
+// UnsupportedEnamel is the width (mm) of the strip beside the margin whose enamel rods
+// end in the cavity instead of on dentin, where it is widest over some 0.8 mm of margin:
+// the middle width there, since a single rod that misses the dentin at a corner or a
+// fissure breaks no edge. Rods run from the surface to the nearest dentin; they deviate
+// by 10 to 20 degrees in life, so that strips under a tenth of a millimetre mean nothing.
 func (p *Prepared) UnsupportedEnamel() (r Reading, ok bool) {
-	const step, widest, every = 0.05, 1.2, 4 // mm, mm, margin points
-	dentin := p.Model.Dentin()
-	for n := 0; n < len(p.Margin.Points); n += every {
-		m := p.Margin.Points[n]
-		away, found := p.awayFromCavity(m)
-		if !found {
-			continue
+	const apart, half = 0.12, 3 // mm between places felt; as many to either side make the strip
+	for _, l := range p.Margin.loops {
+		points := l.spaced(apart)
+		widths := make([]float64, len(points))
+		for n, m := range points {
+			widths[n] = p.unsupportedAt(m)
 		}
-		width := 0.0
-		for d := step; d <= widest; d += step {
-			at, on := p.ontoSurface(r3.Add(m.At, r3.Scale(d, away)), m.Outer)
-			if !on || p.rodIsSupported(dentin, at) {
-				break
+		for n, m := range points {
+			var beside []float64
+			for k := n - half; k <= n+half; k++ {
+				beside = append(beside, widths[(k+len(widths))%len(widths)])
 			}
-			width = d
-		}
-		if !ok || width > r.Value {
-			r.Value, r.Where, ok = width, Place{"enamel beside the " + cavity.FeatureName(m.Feature), m.At}, true
+			if width := quantile(beside, 0.5); !ok || width > r.Value {
+				r.Value, r.Where, ok = width, Place{"enamel beside the " + cavity.FeatureName(m.Feature), m.At}, true
+			}
 		}
 	}
-	r.Uncertainty = step
+	r.Uncertainty = 0.05
 	return r, ok
+}
+
+// spaced picks points along the loop that stand about so far (mm) apart.
+func (l *marginLoop) spaced(apart float64) []MarginPoint {
+	var picked []MarginPoint
+	walked := math.Inf(1)
+	for n, m := range l.points {
+		if n > 0 {
+			walked += r3.Norm(r3.Sub(m.At, l.points[n-1].At))
+		}
+		if walked >= apart {
+			picked, walked = append(picked, m), 0
+		}
+	}
+	return picked
+}
+
+// unsupportedAt is how far (mm) from a place of the margin enamel rods end in the cavity.
+func (p *Prepared) unsupportedAt(m MarginPoint) float64 {
+	const step, widest, halvings = 0.08, 2.5, 4 // mm
+	away, found := p.awayFromCavity(m)
+	if !found {
+		return 0
+	}
+	dentin := p.Model.Dentin()
+	supported := func(d float64) bool {
+		at, on := p.ontoSurface(r3.Add(m.At, r3.Scale(d, away)), m.Outer)
+		return !on || p.rodIsSupported(dentin, at)
+	}
+	if supported(step) {
+		return 0
+	}
+	hanging, firm := step, 2*step
+	for ; !supported(firm); firm += step {
+		if hanging = firm; hanging >= widest {
+			return hanging
+		}
+	}
+	for range halvings {
+		if middle := (hanging + firm) / 2; supported(middle) {
+			firm = middle
+		} else {
+			hanging = middle
+		}
+	}
+	return (hanging + firm) / 2
 }
 
 // awayFromCavity is the direction along the outer surface that leads from a

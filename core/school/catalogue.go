@@ -29,6 +29,8 @@ type Entry struct {
 	// {by}, {where} and {Where} in them; an empty Over takes Short.
 	Short string `json:"short"`
 	Over  string `json:"over"`
+	// Absent says why a cavity may have nothing to measure it on.
+	Absent string `json:"absent"`
 	// On holds words that differ for one kind of cavity.
 	On map[string]Words `json:"on"`
 	// Schools holds the criteria by school; "all" is every school that has none of
@@ -64,6 +66,14 @@ func (e Entry) For(kind string) Entry {
 	return e
 }
 
+// Missing says why there is nothing to measure.
+func (e Entry) Missing() string {
+	if e.Absent == "" {
+		return "The cut cavity has nothing of it to measure."
+	}
+	return e.Absent
+}
+
 // Fix says what to do about a value that misses the target by so much.
 func (e Entry) Fix(short bool, by float64, where string) string {
 	text := e.Short
@@ -71,6 +81,12 @@ func (e Entry) Fix(short bool, by float64, where string) string {
 		text = e.Over
 	}
 	return strings.NewReplacer("{by}", e.amount(by), "{where}", where, "{Where}", capital(where)).Replace(text)
+}
+
+// WithinError is what there is to say of a value that misses the target by less than the
+// gauge can tell.
+func (e Entry) WithinError(by float64) string {
+	return fmt.Sprintf("Off by %s, within measuring error: leave it.", e.amount(by))
 }
 
 func (e Entry) amount(by float64) string {

@@ -177,7 +177,11 @@ func (c *card) checks(r *plan.Result) {
 			c.at(margin+72, 8, canvas.FontBold, formatValue(*k.Value, k.Unit), canvas.Right)
 			c.at(margin+75, 8, canvas.FontRegular, "target "+formatTarget(k.Target, k.Unit), canvas.Left)
 		} else {
-			c.at(margin+75, 8, canvas.FontRegular, "not asked for here", canvas.Left)
+			said := "not asked for here"
+			if k.Verdict == assess.NotMeasurable {
+				said = "nothing to measure"
+			}
+			c.at(margin+75, 8, canvas.FontRegular, said, canvas.Left)
 		}
 	}
 	if !isLong(r) {
@@ -351,6 +355,8 @@ func drawVerdict(ctx *canvas.Context, x, y float64, verdict assess.Verdict) {
 		half.Close()
 		ctx.SetFillColor(ink)
 		ctx.DrawPath(x, y, half)
+	case assess.NotMeasurable:
+		ctx.DrawPath(x, y, canvas.Circle(radius*0.6))
 	case assess.Missed:
 		ctx.DrawPath(x, y, canvas.Circle(radius))
 		ctx.MoveTo(x-radius*1.5, y)

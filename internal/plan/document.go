@@ -78,7 +78,7 @@ func check(c assess.Check) document.Check {
 		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
 		Why: c.Why, Fix: c.Fix, Dimension: c.Dimension,
 	}
-	if c.Verdict != assess.NotApplicable {
+	if c.Measured() {
 		value := round(c.Value)
 		d.Value = &value
 		at := c.Where.At

@@ -20,6 +20,7 @@ type box struct {
 	axial           axialWall
 	seat            seat
 	radius          float64 // of line angles
+	corner          float64 // of those between the walls, which the margin follows
 	grooves         []groove
 }
 
@@ -122,7 +123,7 @@ func (f *faces) lateral(radius float64) float64 {
 }
 
 func (b *box) distance(f *faces) float64 {
-	d := solid.RoundedIntersection(f.lateral(b.radius), f.seat, b.radius)
+	d := solid.RoundedIntersection(f.lateral(b.corner), f.seat, b.radius)
 	for i := range b.grooves {
 		d = min(d, max(b.grooves[i].distance(f.n, f.y, f.z), f.seat))
 	}
@@ -131,13 +132,9 @@ func (b *box) distance(f *faces) float64 {
 
 // wedge is the distance from the side walls as they lead on inwards over the
 // pulpal floor, before the axial wall: the curve before the box takes them into
-// the isthmus by so much sideways for each mm inwards. Infinite slopes leave a
-// shoulder at the axial wall.
-func (f *faces) wedge(slope, radius float64) float64 {
+// the isthmus by so much sideways for each mm inwards.
+func (f *faces) wedge(slope float64) float64 {
 	const bend = 0.3 // mm over which the walls turn
-	if math.IsInf(slope, 1) {
-		return f.lateral(radius)
-	}
 	before := solid.SmoothMax(f.axial, 0, bend)
 	turned := slope * solid.Smoothstep(0, bend, before)
 	return (f.sides() + slope*before) / math.Sqrt(1+turned*turned)
@@ -166,7 +163,7 @@ func (f *faces) wall() (feature uint16, distance float64) {
 // feature names the part of the box's surface nearest a place.
 func (b *box) feature(f *faces) uint16 {
 	for i := range b.grooves {
-		if b.grooves[i].distance(f.n, f.y, f.z) < f.lateral(b.radius)-1e-6 {
+		if b.grooves[i].distance(f.n, f.y, f.z) < f.lateral(b.corner)-1e-6 {
 			return cavity.RetentionGroove
 		}
 	}

@@ -173,7 +173,7 @@ func (p *proximal) newAxialWall(s seat, lingual, buccal, axialDepth float64) (ax
 // newBox builds a box from its figures.
 func (p *proximal) newBox(d Design) (*box, error) {
 	own := d.Boxes[p.side]
-	b := &box{side: p.side, sign: p.sign, radius: d.LineAngleRadius}
+	b := &box{side: p.side, sign: p.sign, radius: d.LineAngleRadius, corner: d.LineAngleRadius}
 	var err error
 	if b.seat, err = p.newSeat(p.ridge-own.Depth, own.AxialDepth, d.GingivalSlope); err != nil {
 		return nil, err

@@ -8,6 +8,7 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -41,6 +42,22 @@ func build(r request, d Design) (*Solid, error) {
 	return c, nil
 }
 
+// leadInto is how steeply the walls turn towards the cusp before a box, mm sideways for
+// each mm inwards: the steeper, the further the margin bows into the cusp past the
+// straight way to its exit. Where the school asks for no curve the corner is only taken
+// off, as any bur does.
+func leadInto(r request, d Design) float64 {
+	const (
+		corner   = 1.6
+		gentlest = 0.25 // a taper
+		steeper  = 8.0  // for each mm of bow, as measured on boxes of premolars and molars
+	)
+	if d.ReverseCurve == 0 && !r.Requires(school.OutlineReverseCurve) {
+		return corner
+	}
+	return math.Max(gentlest, steeper*d.ReverseCurve)
+}
+
 // crownEnds tells which ends of a stretch face a proximal surface of the crown
 // rather than a ridge inside it.
 type crownEnds struct{ mesial, distal bool }
@@ -51,7 +68,7 @@ const endZone = 0.9
 func (s stretch) build(r request, d Design, ends crownEnds) (*part, error) {
 	c := &part{
 		slope:  math.Tan(d.FloorTilt * math.Pi / 180),
-		radius: d.LineAngleRadius, curve: d.ReverseCurve, edge: d.Axiopulpal / math.Sqrt2,
+		radius: d.LineAngleRadius, lead: leadInto(r, d), edge: d.Axiopulpal / math.Sqrt2,
 		mesialX: math.Inf(1), distalX: math.Inf(-1),
 	}
 	if d.Bonded {
@@ -62,6 +79,9 @@ func (s stretch) build(r request, d Design, ends crownEnds) (*part, error) {
 		b, err := p.newBox(d)
 		if err != nil {
 			return nil, err
+		}
+		if len(s.line) == 0 && d.Bonded { // its corners are all that its margin turns at
+			b.corner = math.Max(b.corner, r.Aim(school.OutlineSmoothness))
 		}
 		c.boxes = append(c.boxes, b)
 	}

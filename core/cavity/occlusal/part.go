@@ -23,7 +23,7 @@ type part struct {
 	distalX float64
 	boxes   []*box
 	edge    float64 // radius of the axiopulpal rounding
-	curve   float64 // mm that the reverse curve cuts into the cusp before the box
+	lead    float64 // mm sideways for each mm inwards of the walls that lead into a box
 	// bevelled is how far (mm) a bevel moves the margin out.
 	bevelled float64
 }
@@ -52,7 +52,7 @@ func (c *part) distance(q r3.Vec) float64 {
 		f := b.facesAt(q)
 		d = min(d, b.distance(&f))
 		if isthmus {
-			wall = c.joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+			wall = c.joinWalls(wall, f.wedge(c.lead))
 			d = min(d, c.rounding(&f, wall, above))
 		}
 	}
@@ -73,9 +73,9 @@ func (c *part) lateral(q r3.Vec) float64 {
 			continue
 		}
 		f := b.facesAt(q)
-		d = min(d, f.lateral(b.radius))
+		d = min(d, f.lateral(b.corner))
 		if c.outline != nil {
-			wall = c.joinWalls(wall, f.wedge(c.leadIn(), b.radius))
+			wall = c.joinWalls(wall, f.wedge(c.lead))
 		}
 	}
 	if c.outline == nil || math.IsInf(d, 1) {
@@ -94,11 +94,11 @@ func (c *part) wallFeature(q r3.Vec) uint16 {
 	for _, b := range c.boxes {
 		f := b.facesAt(q)
 		if c.outline != nil {
-			if wedge := f.wedge(c.leadIn(), b.radius); wedge < d {
+			if wedge := f.wedge(c.lead); wedge < d {
 				feature, d = f.sideFeature(), wedge
 			}
 		}
-		if lateral := f.lateral(b.radius); lateral < d {
+		if lateral := f.lateral(b.corner); lateral < d {
 			feature, _ = f.wall()
 			d = lateral
 		}
@@ -113,16 +113,6 @@ const cornerBlend = 0.4
 // joinWalls unites the isthmus with the walls that lead into a box.
 func (c *part) joinWalls(isthmus, lead float64) float64 {
 	return solid.SmoothMin(isthmus, lead, cornerBlend+c.bevelled)
-}
-
-// leadIn is how steeply the walls close in before a box: the further the curve
-// is to cut into the cusp, the earlier it starts.
-func (c *part) leadIn() float64 {
-	const cut = 0.08 // mm into the cusp at a slope of 1, over the usual width of a box
-	if c.curve <= 0 {
-		return math.Inf(1)
-	}
-	return cut / c.curve
 }
 
 // past is negative in the line angles within the walls, and from a little
@@ -180,7 +170,7 @@ func (c *part) feature(q r3.Vec) uint16 {
 		if c.outline == nil {
 			continue
 		}
-		wedge := f.wedge(c.leadIn(), b.radius)
+		wedge := f.wedge(c.lead)
 		if wall = c.joinWalls(wall, wedge); wedge < isthmus {
 			boxWall = f.sideFeature()
 		}

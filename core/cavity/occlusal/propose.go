@@ -17,7 +17,6 @@ func propose(r request) (Design, error) {
 		return Design{}, err
 	}
 	d := specs.Aimed(Design{Bonded: r.Bonded()}, r.Aim)
-	d.ReverseCurve = math.Max(d.ReverseCurve, leastCurve)
 	if d.BevelAngle == 0 {
 		d.BevelAngle = cavity.UsualBevelAngle
 	}
@@ -103,10 +102,6 @@ func belowTheFloor(r request, d Design) (Design, error) {
 	}
 	return d, nil
 }
-
-// leastCurve (mm) takes the corner off where isthmus and box meet, whatever the
-// school: no bur leaves it sharp.
-const leastCurve = 0.05
 
 // grooveAim is how deep retention grooves are: what the school asks for, and
 // where nothing but the box holds an amalgam, at least slotGroove.

@@ -100,12 +100,17 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 	return deepen, buccal, lingual, lower
 }
 
-// past names the wall of a box past which a place lies furthest.
+// past names the wall of a box past which a place lies furthest. A place to the side of
+// the box is reached by its side wall, however far inwards the tooth curves there: a
+// deeper axial wall would take the whole seat for it.
 func (b *box) past(q r3.Vec) uint16 {
 	f := b.facesAt(q)
 	feature, wall := f.wall()
-	if f.seat > wall {
+	switch {
+	case f.seat > wall:
 		return cavity.GingivalFloor
+	case feature == cavity.AxialWall && f.sides() > 0:
+		return f.sideFeature()
 	}
 	return feature
 }

@@ -15,7 +15,9 @@ func propose(r request) (Design, error) {
 	var err error
 	switch ClassOf(r.Site) {
 	case lesion.ClassIII:
-		err = r.proposeBox(&d)
+		if err = r.proposeBox(&d); err == nil {
+			d = r.keepTooth(d)
+		}
 	case lesion.ClassIV:
 		err = r.proposeIncisalAngle(&d)
 	case lesion.ClassV:
@@ -71,7 +73,7 @@ func (r request) spareThePulp(d Design) (Design, error) {
 		}
 	}
 	pulp := r.Criterion(school.ResistPulpDistance)
-	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min, least))
+	d, err := r.drawBack(d, figure, pulp.Target.Min, math.Max(own.Target.Min+gaugeRoom, least))
 	if err != nil {
 		return d, err
 	}

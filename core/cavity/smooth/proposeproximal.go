@@ -34,7 +34,8 @@ func (r request) proposeBox(d *Design) error {
 	low = math.Min(low, top-2*burRadius) // no bur cuts a smaller one
 	// The starting form is longer than most lesions: it is moved towards gingival,
 	// so that the incisal angle over it stands.
-	if spare := r.Aim(school.AnteriorBoxHeight)*size - (top - low); spare > 0 {
+	height := math.Max(r.Aim(school.AnteriorBoxHeight)*size, r.Criterion(school.AnteriorBoxHeight).Target.Min+gaugeRoom)
+	if spare := height - (top - low); spare > 0 {
 		upper := math.Min(top+spare/2, math.Max(top, edge-r.Aim(school.AnteriorIncisalBridge)))
 		low, top = low-(spare-(upper-top)), upper
 	}
@@ -42,7 +43,7 @@ func (r request) proposeBox(d *Design) error {
 	d.Height = nearest(top - low)
 	d.IncisalShift = nearest((top + low) / 2)
 	d.Width = up(math.Max(r.Aim(school.AnteriorBoxWidth)*size, math.Min(in+cavity.RoundedCover, 2)))
-	d.Width = math.Max(d.Width, leastWide)
+	d.Width = math.Max(d.Width, math.Max(leastWide, up(r.Criterion(school.AnteriorBoxWidth).Target.Min+gaugeRoom)))
 	surface, ok := r.entered(f, -d.Width/2, d.IncisalShift)
 	if !ok {
 		return cavity.ErrOffSmoothSurface

@@ -2051,7 +2051,7 @@ export interface components {
          * @description of a check
          * @enum {string}
          */
-        Verdict: "met" | "near" | "missed" | "not_applicable";
+        Verdict: "met" | "near" | "missed" | "not_measurable" | "not_applicable";
         VerdictChange: {
             after: components["schemas"]["Verdict"];
             before: components["schemas"]["Verdict"];

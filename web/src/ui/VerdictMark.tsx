@@ -1,19 +1,20 @@
-export type Verdict = "met" | "near" | "missed" | "not_applicable";
+export type Verdict = "met" | "near" | "missed" | "not_measurable" | "not_applicable";
 
 export const verdictNames: Record<Verdict, string> = {
   met: "met",
   near: "near",
   missed: "missed",
+  not_measurable: "nothing to measure",
   not_applicable: "not asked for",
 };
 
-const worstFirst: Verdict[] = ["missed", "near", "met", "not_applicable"];
+const worstFirst: Verdict[] = ["missed", "near", "met", "not_measurable", "not_applicable"];
 
 export function worstVerdict(verdicts: Verdict[]): Verdict {
   return worstFirst.find((v) => verdicts.includes(v)) ?? "not_applicable";
 }
 
-/** Filled disc met, half disc near, open ring with a bar missed. */
+/** Filled disc met, half disc near, open ring with a bar missed; small ring nothing to measure. */
 export function VerdictShape({ verdict, r = 6 }: { verdict: Verdict; r?: number }) {
   const tone = verdict === "met" ? "var(--accent)" : verdict === "near" ? "var(--ink)" : "var(--warn)";
   const pen = { stroke: tone, strokeWidth: r / 3.5 };
@@ -34,6 +35,8 @@ export function VerdictShape({ verdict, r = 6 }: { verdict: Verdict; r?: number 
           <path d={`M${-r * 1.3} 0H${r * 1.3}`} {...pen} />
         </>
       );
+    case "not_measurable":
+      return <circle r={r * 0.5} fill="none" stroke="var(--soft)" strokeWidth={r / 4} />;
     default:
       return <path d={`M${-r * 0.6} 0H${r * 0.6}`} stroke="var(--soft)" strokeWidth={r / 4} />;
   }

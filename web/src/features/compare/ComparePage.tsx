@@ -5,7 +5,7 @@ import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
 import { className } from "@/features/cases/words";
 import { Notice } from "@/ui/Notice";
-import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
+import { type Verdict, VerdictMark, verdictNames } from "@/ui/VerdictMark";
 import { differences, type Row, useComparison } from "./compare";
 import { LineSample, Overlay } from "./Overlay";
 
@@ -199,7 +199,9 @@ function DifferenceRow({
                 <span className="block text-xs text-soft">{formatTarget(check.target, check.unit)}</span>
               </>
             ) : (
-              <span className="text-xs text-soft">not asked for</span>
+              <span className="text-xs text-soft">
+                {verdictNames[(check?.verdict ?? "not_applicable") as Verdict]}
+              </span>
             )}
           </td>
         ))}

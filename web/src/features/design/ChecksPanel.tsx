@@ -153,7 +153,7 @@ function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps
       </button>
       <div className="flex items-baseline gap-2 pl-6.5 text-xs text-soft">
         <span className="flex-1">
-          {value === null ? "not asked for here" : `target ${formatTarget(check.target, check.unit)}`}
+          {value === null ? noValue(check) : `target ${formatTarget(check.target, check.unit)}`}
         </span>
         <button
           type="button"
@@ -164,10 +164,16 @@ function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps
           why?
         </button>
       </div>
-      {check.fix && <p className="mt-1 pl-6.5">{check.fix}</p>}
+      {check.fix && <p className={clsx("mt-1 pl-6.5", value === null && "text-xs text-soft")}>{check.fix}</p>}
       {why && <Why check={check} tooth={tooth} material={material} />}
     </li>
   );
+}
+
+/** What stands where there is no value. */
+function noValue(check: Schema["Check"]) {
+  if (check.verdict !== "not_measurable") return "not asked for here";
+  return `nothing to measure; target ${formatTarget(check.target, check.unit)}`;
 }
 
 /** The school's reason, and what the other schools ask for. */

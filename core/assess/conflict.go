@@ -1,0 +1,79 @@
+package assess
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"obturon/core/cavity"
+	"obturon/core/school"
+)
+
+// tie is two criteria that pull the same wall two ways: what the first lacks, the second
+// would lose.
+type tie struct {
+	first school.CriterionID
+	short bool // the first is short of its target, else over it
+	at    string
+	other school.CriterionID
+	low   bool // the second falls as the first is mended, else it rises
+	// because says what makes the two meet on this tooth.
+	because string
+}
+
+// ties lists them by kind of cavity. The seat's width comes before how far the wall
+// stands in dentin, and the pulp before every width and depth (operative dentistry
+// convention).
+var ties = map[cavity.Kind][]tie{
+	cavity.Occlusal: {
+		{first: school.BoxAxialIntoDentin, other: school.BoxAxialDepth, low: true, because: "the enamel there is too thin. The seat's width comes first"},
+		{first: school.BoxOpening, short: true, other: school.BoxAxialDepth, because: "the tooth is narrower over the box than at its seat. The seat's width comes first"},
+		{first: school.BoxAxialConvexity, short: true, other: school.BoxAxialDepth, low: true, because: "the tooth turns away too soon for so deep a wall. The seat's width comes first"},
+		{first: school.ResistPulpDistance, short: true, at: "pulpal floor", other: school.ResistPulpalDepth, low: true, because: "the pulp is too high. It comes first where dentin is sound"},
+		{first: school.ResistPulpDistance, short: true, at: "axial wall", other: school.BoxAxialDepth, low: true, because: "the pulp is too wide. It comes first where dentin is sound"},
+		{first: school.ResistCuspThickness, short: true, other: school.OutlineIsthmusWidth, low: true, because: "the cusp is as thin by nature. Weigh its cover"},
+	},
+	cavity.Pit: {
+		{first: school.ResistPulpDistance, short: true, other: school.PitDepth, low: true, because: "the pulp is too near. It comes first where dentin is sound"},
+	},
+	cavity.Proximal: {
+		{first: school.AnteriorBoxWidth, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too wide. It comes first"},
+		{first: school.ResistPulpDistance, short: true, other: school.AnteriorBoxWidth, low: true, because: "the pulp is too wide. It comes first where dentin is sound"},
+	},
+	cavity.Cervical: {
+		{first: school.ResistPulpDistance, short: true, other: school.NeckDepth, low: true, because: "the pulp is too near. It comes first where dentin is sound"},
+		{first: school.NeckIntoDentin, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too near. It comes first"},
+	},
+}
+
+// nameConflicts says of checks that lie off their targets which other one keeps them
+// there: both cannot be met on this tooth.
+func nameConflicts(kind cavity.Kind, checks []Check) {
+	for n := range checks {
+		c := &checks[n]
+		if c.Cause != nil || c.Verdict != Missed && c.Verdict != Near {
+			continue
+		}
+		for _, t := range ties[kind] {
+			if t.first != c.ID || t.short != (c.Value < c.Target.Min) || !strings.HasPrefix(c.Where.Name, t.at) {
+				continue
+			}
+			o := slices.IndexFunc(checks, func(o Check) bool {
+				return o.ID == t.other && o.Measured() && (o.Side == c.Side || o.Side == "" || c.Side == "")
+			})
+			if o < 0 {
+				continue
+			}
+			room := checks[o].Target.Max - checks[o].Value
+			if t.low {
+				room = checks[o].Value - checks[o].Target.Min
+			}
+			if lacking := c.Target.Off(c.Value) - max(room, 0); lacking > 0 {
+				c.Against = t.other
+				c.Fix = fmt.Sprintf("%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
+					checks[o].Label, checks[o].Target, strings.ToLower(c.Label[:1])+c.Label[1:], c.Target, c.Unit, lacking, t.because)
+				break
+			}
+		}
+	}
+}
