@@ -337,3 +337,31 @@ test("a school opens to read, and another lies beside it", async ({ page }) => {
   await page.reload();
   await expect(rows).toHaveCount(differing);
 });
+
+test("a conflict is read and settled by hand; what is not there says so", async ({ page }) => {
+  await startCase(page, {
+    tooth: "17",
+    answer: "upper right 7",
+    code: "HV-881",
+    finding: "Proximal caries",
+    depth: "Outer dentin",
+    material: "Composite",
+    school: "traditional",
+  });
+  await page.getByRole("button", { name: "Resist" }).click();
+  const into = page.locator('[data-check^="box.axial_into_dentin"]');
+  await expect(into).toContainText("cannot both hold here");
+  await expect(into).toContainText("The seat's width comes first");
+  const gone = page.locator('[data-verdict="not_measurable"]').first();
+  await expect(gone).toContainText("nothing to measure");
+  // The dentist settles it the other way: the wall stands back, and the seat is narrow.
+  const depth = page.getByRole("textbox", { name: /^Axial depth/ });
+  await depth.fill("0.9");
+  await depth.blur();
+  await settled(page);
+  await expect(into).not.toContainText("cannot both hold here");
+  await expect(page.locator('[data-check^="box.axial_depth"]')).toHaveAttribute(
+    "data-verdict",
+    /near|missed/,
+  );
+});
