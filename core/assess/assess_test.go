@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
@@ -65,6 +66,27 @@ func TestTheWorstVerdictIsThatOfThePlan(t *testing.T) {
 		}
 		if got := Worst(checks); got != c.want {
 			t.Errorf("%v is %s, want %s", c.verdicts, got, c.want)
+		}
+	}
+}
+
+// A contact that is thinner than a matrix band is neither kept nor clear, also for a
+// school that accepts both.
+func TestAContactThatIsNeitherIsMissed(t *testing.T) {
+	for _, id := range []school.CriterionID{school.BoxClearanceBuccal, school.BoxClearanceLingual} {
+		entry, _ := school.Find(id)
+		adhesive, err := school.Get("adhesive")
+		if err != nil {
+			t.Fatal(err)
+		}
+		c, _ := adhesive.For(id, notation.MustParse("46"), school.Composite)
+		for v, want := range map[float64]bool{0: false, 0.015: false, 0.021: true, 0.049: true, 0.06: false, 0.4: false} {
+			if Judge(v, c.Target, c.Limits) != Met || neither(entry, v) != want {
+				t.Errorf("%s at %v: neither is %v, target %v", id, v, !want, c.Target)
+			}
+		}
+		if entry.NeitherSays == "" {
+			t.Errorf("%s does not say what to do", id)
 		}
 	}
 }

@@ -141,6 +141,10 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical
 	}
+	if neither(entry, reading.Value) && c.Verdict != Missed {
+		c.Verdict, c.Fix = Missed, entry.NeitherSays
+		return c, true
+	}
 	if c.Verdict == Met {
 		return c, true
 	}
@@ -152,6 +156,11 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	found, said := c.cause(s, reading, target)
 	c.Cause, c.Fix = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)+said
 	return c, true
+}
+
+// neither reports a value between two states of which a school may accept both.
+func neither(e school.Entry, value float64) bool {
+	return value > e.Neither.Min && value < e.Neither.Max
 }
 
 // worst picks the reading furthest from the target, with the target and limits in

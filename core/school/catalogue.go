@@ -25,6 +25,11 @@ type Entry struct {
 	// FailsUnder is the value under which a miss fails the preparation, whatever
 	// the severity, where the school asks for more than nothing; 0 means none.
 	FailsUnder float64 `json:"fails_under"`
+	// Neither is a range of values that are missed even where the limits hold them, as of
+	// a school that accepts both a contact that stands and one that is clear: thinner than
+	// a matrix band (operative dentistry convention). NeitherSays tells what to do.
+	Neither     Range  `json:"neither"`
+	NeitherSays string `json:"neither_says"`
 	// Short and Over say what to do about a value below and above the target, with
 	// {by}, {where} and {Where} in them; an empty Over takes Short.
 	Short string `json:"short"`
