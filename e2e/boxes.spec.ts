@@ -365,3 +365,15 @@ test("a conflict is read and settled by hand; what is not there says so", async 
     /near|missed/,
   );
 });
+
+test("a plan that comes near the pulp leads through it", async ({ page }) => {
+  await startCase(page, {
+    tooth: "46",
+    code: "HV-882",
+    finding: "Proximal caries",
+    depth: "Inner dentin",
+  });
+  await expect(page.getByText(/of dentin is left over the pulp.*vitality test and radiograph/)).toBeVisible();
+  await expect(page.getByText(/stop at firm or leathery dentin/)).toBeVisible();
+  await expect(page.getByText(/test again at the review/)).toBeVisible();
+});

@@ -130,3 +130,13 @@ func TestEveryToothHasSchoolsToLaySideBySide(t *testing.T) {
 		}
 	}
 }
+
+func TestABrokenToothOfTheYoungIsAnInjury(t *testing.T) {
+	broken := []lesion.Finding{{Kind: lesion.Fracture, Site: lesion.MesialIncisalAngle, Depth: lesion.OuterDentin}}
+	for age, want := range map[float64]bool{9: true, 17: true, 18: false, 40: false} {
+		c := &intake.Case{Tooth: notation.MustParse("21"), Patient: intake.Patient{AgeYears: age}, Findings: broken}
+		if got := strings.Contains(strings.Join(cautions(c, intake.Choice{Material: school.Composite, School: "board"}), " "), "splint"); got != want {
+			t.Errorf("at %v an injury is spoken of: %v", age, got)
+		}
+	}
+}

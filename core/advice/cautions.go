@@ -37,13 +37,12 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 			list = append(list, "Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.")
 		case !f.Depth.InDentin():
 			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
-		case f.Depth == lesion.InnerDentin:
-			list = append(list, "Deep lesion: test vitality first; stop at firm dentin and decide on a liner.")
 		}
 	}
 	if c.Patient.Parafunction {
 		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
 	}
+	list = append(list, forInjured(c)...)
 	list = append(list, forChildren(c, choice)...)
 	if (choice.School == "primary") != c.Tooth.Primary() {
 		if s, err := c.SchoolOf(choice); err == nil && !school.IsHouse(choice.School) {
@@ -51,6 +50,23 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 		}
 	}
 	return list
+}
+
+// injuredUnder is the age under which a broken front tooth is taken for an injury.
+const injuredUnder = 18
+
+// forInjured lists what a young patient's broken front tooth needs before it is filled
+// (the usual caution of guides on dental trauma).
+func forInjured(c *intake.Case) []string {
+	if c.Patient.AgeYears >= injuredUnder || !c.Tooth.Anterior() {
+		return nil
+	}
+	for _, f := range c.Findings {
+		if f.Kind == lesion.Fracture {
+			return []string{"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the teeth beside it. A loose or displaced tooth may need a splint first; refer where the root may be hurt."}
+		}
+	}
+	return nil
 }
 
 // forChildren lists what must be said of a primary tooth's plan.

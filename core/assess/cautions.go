@@ -20,6 +20,7 @@ import (
 func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subject) []string {
 	var list []string
 	for _, s := range subjects {
+		list = append(list, nearThePulp(s)...)
 		if s.Cavity.Kind == cavity.Occlusal {
 			list = append(list, ofWeakCusps(c, s)...)
 			list = append(list, narrowing(s.Cavity)...)
@@ -28,6 +29,7 @@ func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subje
 	if bridge, ok := whole.Bridge(); len(subjects) > 1 && ok && bridge.Value < occlusal.LeastBridge {
 		list = append(list, fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value))
 	}
+	list = once(list)
 	for _, id := range slices.Sorted(maps.Keys(c.Overrides)) {
 		if !slices.ContainsFunc(subjects, func(s *measure.Subject) bool {
 			return slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == id })
@@ -36,6 +38,17 @@ func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subje
 		}
 	}
 	return list
+}
+
+// once leaves out what has been said before.
+func once(list []string) []string {
+	var said []string
+	for _, s := range list {
+		if !slices.Contains(said, s) {
+			said = append(said, s)
+		}
+	}
+	return said
 }
 
 // ofWeakCusps says of each cusp found undermined how thick it is left at its
