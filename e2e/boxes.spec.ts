@@ -342,7 +342,7 @@ test("a conflict is read and settled by hand; what is not there says so", async 
   await startCase(page, {
     tooth: "17",
     answer: "upper right 7",
-    code: "HV-881",
+    code: "HV-963",
     finding: "Proximal caries",
     depth: "Outer dentin",
     material: "Composite",
@@ -368,9 +368,11 @@ test("a conflict is read and settled by hand; what is not there says so", async 
 
 test("a plan that comes near the pulp leads through it", async ({ page }) => {
   await startCase(page, {
-    tooth: "46",
-    code: "HV-882",
-    finding: "Proximal caries",
+    tooth: "36",
+    answer: "lower left 6",
+    code: "HV-964",
+    birthYear: "2008",
+    finding: "Fissure caries",
     depth: "Inner dentin",
   });
   await expect(page.getByText(/of dentin is left over the pulp.*vitality test and radiograph/)).toBeVisible();
