@@ -9,7 +9,7 @@ import (
 // left outside its walls: there it is followed in dentin only. Where a step further
 // would leave the tooth, the last one that can be built stands.
 func clearCaries(r request, d Design) (Design, error) {
-	const step, rounds = 0.05, 16 // mm
+	const step, rounds = 0.05, 40 // mm
 	c, err := build(r, d)
 	if err != nil {
 		return d, err

@@ -219,7 +219,7 @@ func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, 
 		return math.Max(reach, p.model.Contact(p.side).Width/2+freeReach)
 	}
 	if !ok || !criterion.Required() || (criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sign, reach, lean, level, axialDepth)) {
-		return reach
+		return p.notBetween(facing, sign, reach, lean, level, axialDepth)
 	}
 	want := criterion.Aim + clearanceSlack
 	const step, furthest = 0.05, 4.0 // mm
@@ -256,6 +256,20 @@ func (p *proximal) keepsContact(facing *anatomy.AdjacentSurface, sign, reach, le
 	const worthwhile = 0.5 // mm that a wall may be moved to make room for finishing
 	c, ok := p.wallClearance(facing, sign, reach+worthwhile, lean, level, axialDepth)
 	return ok && c < school.BrokenContact
+}
+
+// notBetween widens a wall whose contact is kept by as little as it takes for a band to
+// pass, where it would stand so near to clear that no band does.
+func (p *proximal) notBetween(facing *anatomy.AdjacentSurface, sign, reach, lean, level, axialDepth float64) float64 {
+	const step, furthest, slack = 0.05, 0.3, 0.02 // mm; mm; mm for the cut's own error
+	entry, _ := school.Find(school.BoxClearanceBuccal)
+	for wider := reach; wider <= reach+furthest; wider += step {
+		c, ok := p.wallClearance(facing, sign, wider, lean, level, axialDepth)
+		if !ok || c <= entry.Neither.Min-slack || c >= entry.Neither.Max+slack {
+			return wider
+		}
+	}
+	return reach
 }
 
 // wallClearance is the least distance from a wall's proximal margin to the
