@@ -45,7 +45,7 @@ func (c *Check) cause(s *measure.Subject, r measure.Reading, target school.Range
 func nearest(lesions []lesion.Lesion, at r3.Vec) (f lesion.Finding, away float64) {
 	away = math.Inf(1)
 	for _, l := range lesions {
-		if d := l.Distance(at); d < away {
+		if d := lesion.Away(l, at); d < away {
 			f, away = l.Found(), d
 		}
 	}

@@ -125,11 +125,12 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	}
 	criterion = criterion.On(s.Model.Intercuspal)
 	reading, target, limits, ok := worst(criterion, t.Read(s))
-	if ok && reading.Need > target.Max {
-		// What caries needs is no fault of the cavity: only what goes beyond it is judged.
+	byHand := slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == c.Dimension && d.Overridden() })
+	if ok && reading.Need > target.Max && !byHand {
+		// What caries needs is no fault of the proposal: only what goes beyond it is judged.
 		limits.Max += reading.Need - target.Max
 		target.Max = reading.Need
-		c.Why += " Here the finding reaches further, and the target with it."
+		c.Why += " The finding reaches further, and the target with it."
 	}
 	c.Target = target
 	if !ok {

@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/lesion"
 )
 
 // standBack tells what a reading would be with walls that stand back to the findings and
@@ -13,9 +15,13 @@ func (s *Subject) standBack(r *Reading, walls []uint16, kept bool) {
 	if len(s.Cavity.Lesions) == 0 {
 		return
 	}
+	beside := 1.2 // mm of wall about the place that decides
+	if !kept && len(walls) > 1 {
+		beside = r.Value/2 + 0.8 // the place lies between the walls
+	}
 	spare := 0.0
 	for _, wall := range walls {
-		if away := s.awayFromFindings(wall, r.Where.At, !kept); !math.IsInf(away, 1) || !kept {
+		if away := s.awayFromFindings(wall, r.Where.At, beside, !kept); !math.IsInf(away, 1) || !kept {
 			spare += math.Max(away-cutPast, 0)
 		}
 	}
@@ -26,11 +32,10 @@ func (s *Subject) standBack(r *Reading, walls []uint16, kept bool) {
 	}
 }
 
-// awayFromFindings is how far (mm) a wall near a place stands from what is cut for,
+// awayFromFindings is how far (mm) a wall stands from what is cut for, so near to a place,
 // infinitely far where none of it is near. In dentin, caries is followed past a wall
 // that could hold back: inEnamel leaves those places out.
-func (s *Subject) awayFromFindings(wall uint16, near r3.Vec, inEnamel bool) float64 {
-	const beside = 2.5 // mm: the wall of a box, or of an isthmus at its narrowest
+func (s *Subject) awayFromFindings(wall uint16, near r3.Vec, beside float64, inEnamel bool) float64 {
 	least := math.Inf(1)
 	dentin := s.Model.Dentin()
 	for _, n := range s.ofFeature[wall] {
@@ -39,7 +44,7 @@ func (s *Subject) awayFromFindings(wall uint16, near r3.Vec, inEnamel bool) floa
 			continue
 		}
 		for _, l := range s.Cavity.Lesions {
-			least = math.Min(least, l.Distance(at))
+			least = math.Min(least, lesion.Away(l, at))
 		}
 	}
 	return math.Max(least, 0)
