@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -16,7 +17,8 @@ type tie struct {
 	short bool // the first is short of its target, else over it
 	at    string
 	other school.CriterionID
-	low   bool // the second falls as the first is mended, else it rises
+	low   bool    // the second falls as the first is mended, else it rises
+	gain  float64 // of the first for each mm of the second; 0 stands for 1
 	// because says what makes the two meet on this tooth.
 	because string
 }
@@ -28,10 +30,10 @@ var ties = map[cavity.Kind][]tie{
 	cavity.Occlusal: {
 		{first: school.BoxAxialIntoDentin, other: school.BoxAxialDepth, low: true, because: "the enamel there is too thin. The seat's width comes first"},
 		{first: school.BoxOpening, short: true, other: school.BoxAxialDepth, because: "the tooth is narrower over the box than at its seat. The seat's width comes first"},
-		{first: school.BoxAxialConvexity, short: true, other: school.BoxAxialDepth, low: true, because: "the tooth turns away too soon for so deep a wall. The seat's width comes first"},
+		{first: school.BoxAxialConvexity, short: true, other: school.BoxAxialDepth, low: true, gain: 0.3, because: "the tooth turns away too soon for so deep a wall. The seat's width comes first"},
 		{first: school.ResistPulpDistance, short: true, at: "pulpal floor", other: school.ResistPulpalDepth, low: true, because: "the pulp is too high. It comes first where dentin is sound"},
 		{first: school.ResistPulpDistance, short: true, at: "axial wall", other: school.BoxAxialDepth, low: true, because: "the pulp is too wide. It comes first where dentin is sound"},
-		{first: school.ResistCuspThickness, short: true, other: school.OutlineIsthmusWidth, low: true, because: "the cusp is as thin by nature. Weigh its cover"},
+		{first: school.ResistCuspThickness, short: true, other: school.OutlineIsthmusWidth, low: true, gain: 0.5, because: "the cusp is as thin by nature. Weigh its cover"},
 	},
 	cavity.Pit: {
 		{first: school.ResistPulpDistance, short: true, other: school.PitDepth, low: true, because: "the pulp is too near. It comes first where dentin is sound"},
@@ -68,7 +70,7 @@ func nameConflicts(kind cavity.Kind, checks []Check) {
 			if t.low {
 				room = checks[o].Value - checks[o].Target.Min
 			}
-			if lacking := c.Target.Off(c.Value) - max(room, 0); lacking > 0 {
+			if lacking := c.Target.Off(c.Value) - max(room, 0)*cmp.Or(t.gain, 1); lacking > 0 {
 				c.Against = t.other
 				c.Fix = fmt.Sprintf("%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
 					checks[o].Label, checks[o].Target, strings.ToLower(c.Label[:1])+c.Label[1:], c.Target, c.Unit, lacking, t.because)

@@ -67,12 +67,11 @@ type randomPlan struct {
 	err   error
 }
 
-// Whatever a dentist enters, the proposal has no critical miss by its own school, or
-// is refused in words. OBTURON_RANDOM says how many cases are made up (make random),
-// OBTURON_SEED where they start.
-func TestProposalsOfRandomCasesStandUp(t *testing.T) {
-	number, first := 24, 1
-	if n, err := strconv.Atoi(os.Getenv("OBTURON_RANDOM")); err == nil {
+// judgedEach plans so many cases, made up from their seeds: as many as the named setting
+// says, from OBTURON_SEED on.
+func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Case) []randomPlan {
+	first := 1
+	if n, err := strconv.Atoi(os.Getenv(setting)); err == nil {
 		number = n
 	}
 	if n, err := strconv.Atoi(os.Getenv("OBTURON_SEED")); err == nil {
@@ -87,7 +86,7 @@ func TestProposalsOfRandomCasesStandUp(t *testing.T) {
 		planned.Go(func() {
 			defer func() { <-turns }()
 			seed := uint64(first + n)
-			p := randomPlan{seed: seed, asked: randomCase(seed)}
+			p := randomPlan{seed: seed, asked: madeUp(seed)}
 			p.made, p.err = planner.Judged(context.Background(), p.asked, plan.DefaultGrid)
 			if p.made != nil { // the rest is large
 				p.made = &plan.Result{Decision: p.made.Decision, Checks: p.made.Checks}
@@ -96,6 +95,14 @@ func TestProposalsOfRandomCasesStandUp(t *testing.T) {
 		})
 	}
 	planned.Wait()
+	return plans
+}
+
+// Whatever a dentist enters, the proposal has no critical miss by its own school, or
+// is refused in words. OBTURON_RANDOM says how many cases are made up (make random),
+// OBTURON_SEED where they start.
+func TestProposalsOfRandomCasesStandUp(t *testing.T) {
+	plans := judgedEach("OBTURON_RANDOM", 24, randomCase)
 	refusals := map[string][]string{}
 	for _, p := range plans {
 		if p.err != nil {
