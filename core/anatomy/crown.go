@@ -18,7 +18,7 @@ import (
 
 // Version changes whenever the same tooth would be modelled differently, so
 // that caches and stored plans can tell.
-const Version = "5"
+const Version = "6"
 
 // crown holds the dimensions of one type of tooth (average crown dimensions,
 // as tabulated in dental anatomy). x, y and heights without a unit are

@@ -81,7 +81,7 @@ func TestAContactThatIsNeitherIsMissed(t *testing.T) {
 		}
 		c, _ := adhesive.For(id, notation.MustParse("46"), school.Composite)
 		for v, want := range map[float64]bool{0: false, 0.015: false, 0.021: true, 0.049: true, 0.06: false, 0.4: false} {
-			if Judge(v, c.Target, c.Limits) != Met || neither(entry, v) != want {
+			if Judge(v, c.Target, c.Limits) != Met || entry.BetweenStates(v) != want {
 				t.Errorf("%s at %v: neither is %v, target %v", id, v, !want, c.Target)
 			}
 		}

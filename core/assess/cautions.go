@@ -66,6 +66,7 @@ func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
 			continue
 		}
 		left, ok := p.CuspThickness(p.Model.CuspTips[tip])
+		left.Value -= lesion.UnderminedBy(f)
 		switch {
 		case p.Reduced(p.Model.CuspTips[tip]):
 			list = append(list, fmt.Sprintf("%s cusp covered: find out why it weakened, and tell the patient that a direct cover may be an interim solution.", f.Site.Cusp()))

@@ -55,7 +55,7 @@ func TestCavitiesCutWrongAreFoundSo(t *testing.T) {
 		{"no grooves", "33", neck, "traditional", "amalgam", func(d *smooth.Design) { d.GrooveDepth = 0 }, "neck.grooves", school.Major, "1/4 round"},
 		{"walls lean over", "33", neck, "board", "amalgam", func(d *smooth.Design) { d.WallOpening, d.GrooveDepth = -5, 0 }, "neck.wall_open", school.Minor, "leans over"},
 		{"no occlusal bevel", "33", neck, "adhesive", "composite", func(d *smooth.Design) { d.BevelWidth = 0 }, "neck.bevel_width", school.Minor, "too narrow"},
-		{"margin in view too high", "33", neck, "adhesive", "composite", func(d *smooth.Design) { d.IncisalShift += 0.8; d.Height -= 0.2 }, "neck.gingiva", school.Minor, "cord"},
+		{"margin in view too high", "33", neck, "adhesive", "composite", func(d *smooth.Design) { d.IncisalShift += 0.8; d.Height -= 0.2 }, "neck.gingiva", school.Major, "cord"},
 		{"corner left hanging", "12", proximal, "board", "composite", func(d *smooth.Design) { d.IncisalShift += 2.1 }, "anterior.incisal_bridge", school.Critical, "plan it as lost"},
 		{"bevel too wide", "12", proximal, "board", "composite", func(d *smooth.Design) { d.BevelWidth = 1.4 }, "finish.bevel_width", school.Minor, "wider"},
 		{"bevel too steep", "12", proximal, "adhesive", "composite", func(d *smooth.Design) { d.BevelAngle = 68 }, "finish.bevel_angle", school.Minor, "flatter"},

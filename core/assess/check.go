@@ -55,6 +55,7 @@ type Check struct {
 	Uncertainty float64
 	Unit        string
 	Target      school.Range
+	Limits      school.Range // of the school, as Target is, with what a finding needs
 	Verdict     Verdict
 	Severity    school.Severity
 	Where       measure.Place
@@ -66,8 +67,8 @@ type Check struct {
 	Cause *lesion.Finding
 	// Against is the criterion that keeps a check from being met, "" where none does.
 	Against school.CriterionID
-	// Dimension is the figure of the design that moves this value best, "" if none.
-	Dimension string
+	// Moves are the figures of the design that move this value, best first.
+	Moves []Move
 }
 
 // Measured reports a check with a value.
@@ -107,14 +108,14 @@ func order(c Check) int {
 // judge takes one gauge's readings and judges them; holds is false where the
 // school is silent.
 func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
-	criterion, known := s.Cavity.School.For(t.Criterion, s.Model.Tooth, s.Cavity.Material)
+	criterion, known := s.Cavity.Asks(t.Criterion)
 	if !known {
 		return c, false
 	}
 	entry, _ := school.Find(t.Criterion)
 	entry = entry.For(string(s.Cavity.Kind))
 	c = Check{
-		ID: entry.ID, Label: entry.Label, Form: entry.Form, Side: s.Cavity.Name, Dimension: moving(s.Cavity, entry, t.Side),
+		ID: entry.ID, Label: entry.Label, Form: entry.Form, Side: s.Cavity.Name, Moves: moves(s.Cavity, entry, string(t.Side), ""),
 		Unit: entry.Unit, Severity: criterion.Severity, Why: criterion.Why, Verdict: NotApplicable,
 	}
 	if t.Side != "" {
@@ -125,24 +126,25 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	}
 	criterion = criterion.On(s.Model.Intercuspal)
 	reading, target, limits, ok := worst(criterion, t.Read(s))
-	byHand := slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == c.Dimension && d.Overridden() })
+	byHand := slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == c.Dimension() && d.Overridden() })
 	if ok && reading.Need > target.Max && !byHand {
 		// What caries needs is no fault of the proposal: only what goes beyond it is judged.
 		limits.Max += reading.Need - target.Max
 		target.Max = reading.Need
-		c.Why += " The finding reaches further, and the target with it."
+		c.Why += " " + entry.Needed()
 	}
-	c.Target = target
+	c.Target, c.Limits = target, limits
 	if !ok {
 		c.Verdict, c.Fix = NotMeasurable, entry.Missing()
 		return c, true
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
+	c.Moves = moves(s.Cavity, entry, string(t.Side), reading.Where.Name)
 	c.Verdict = Judge(reading.Value, target, limits)
 	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical
 	}
-	if neither(entry, reading.Value) && c.Verdict != Missed {
+	if entry.BetweenStates(reading.Value) && c.Verdict != Missed {
 		c.Verdict, c.Fix = Missed, entry.NeitherSays
 		return c, true
 	}
@@ -150,18 +152,13 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	off := target.Off(reading.Value)
-	if c.Verdict == Near && off <= reading.Uncertainty {
-		c.Fix = entry.WithinError(off)
+	if c.Verdict == Near && off <= reading.Uncertainty { // nobody could tell it from met
+		c.Verdict, c.Fix = Met, entry.WithinError(off)
 		return c, true
 	}
 	found, said := c.cause(s, reading, target)
 	c.Cause, c.Fix = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)+said
 	return c, true
-}
-
-// neither reports a value between two states of which a school may accept both.
-func neither(e school.Entry, value float64) bool {
-	return value > e.Neither.Min && value < e.Neither.Max
 }
 
 // worst picks the reading furthest from the target, with the target and limits in
@@ -171,21 +168,13 @@ func worst(c school.Criterion, readings []measure.Reading) (r measure.Reading, t
 	furthest := math.Inf(-1)
 	for _, candidate := range readings {
 		own := c.OfGroove(candidate.Whole)
-		if off := own.Target.Off(candidate.Value); !ok || off > furthest {
+		needed := own.Target
+		needed.Max = math.Max(needed.Max, candidate.Need)
+		if off := needed.Off(candidate.Value); !ok || off > furthest {
 			r, target, limits, furthest, ok = candidate, own.Target, own.Limits, off, true
 		}
 	}
 	return r, target, limits, ok
-}
-
-// moving is the first figure of an entry that a cavity has.
-func moving(c *cavity.Cavity, e school.Entry, side measure.Side) string {
-	for _, figure := range e.MovedBy {
-		if id := c.Figure(figure, string(side)); id != "" {
-			return id
-		}
-	}
-	return ""
 }
 
 // Worst is the worst verdict among checks; met where there is none.

@@ -15,6 +15,7 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -38,6 +39,8 @@ type Proposal interface {
 	// dimension of it change nothing. It fails with one of the errors of this
 	// package where the figures leave the tooth.
 	Cut(overrides map[string]float64) (*Cavity, error)
+	// With is the same proposal with other figures.
+	With(figures map[string]float64) Proposal
 }
 
 // Cavity is one cavity of a tooth as designed.
@@ -77,6 +80,19 @@ func (c *Cavity) Figure(figure, side string) string {
 		}
 	}
 	return ""
+}
+
+// Asks is what the school asks of this cavity under an id, fractions as they are; ok is
+// false where it is silent.
+func (c *Cavity) Asks(id school.CriterionID) (asked school.Criterion, ok bool) {
+	asked, ok = c.School.For(id, c.Model.Tooth, c.Material)
+	entry, _ := school.Find(id)
+	alone := !c.Opened && len(c.Boxes) > 0 && !c.Bonded()
+	if ok && entry.Slot != nil && alone && !c.LesionLed() {
+		asked = *entry.Slot
+		asked.ID, asked.Unit = entry.ID, entry.Unit
+	}
+	return asked, ok
 }
 
 // Tool is everything that is cut for the cavity.

@@ -14,6 +14,10 @@ const (
 	// ExcavationMargin (mm) is cut beyond a lesion's modelled border: the least
 	// that a round bur at low speed takes off before firm dentin is felt.
 	ExcavationMargin = 0.1
+	// Over the pulp caries is not followed past its border: excavation stops at firm or
+	// leathery dentin within stopsAt (mm) of it, and has its margin from marginFrom on
+	// (selective removal, as cariology has it).
+	stopsAt, marginFrom = 0.7, 1.0
 	// freshened (mm) is taken off the walls of an old filling's room, in enamel as
 	// in dentin: its margins are stained and its bond is spent.
 	freshened = 0.1
@@ -29,6 +33,9 @@ const (
 	// 0.10 the corners of lesions stayed, and boxes of primary incisors undercut
 	// their enamel (decision 12).
 	RoundedCover = 0.15
+	// LeastStep (mm) is the axial wall under a pulpal floor that makes a seat of its own
+	// (operative dentistry convention).
+	LeastStep = 0.7
 	// PulpAllowance (mm) of dentin is left over what is asked, for the cut's own
 	// error on the grid.
 	PulpAllowance = 0.03
@@ -60,7 +67,10 @@ func PlaceOf(p r3.Vec, outer *anatomy.OuterSurface, surface *solid.Blank) Place 
 
 // Removal is what must go of a cavity's lesions: caries, which is followed,
 // and old fillings, which leave the whole of their room.
-type Removal struct{ caries, fillings []bounded }
+type Removal struct {
+	caries, fillings []bounded
+	pulp             func(r3.Vec) float64 // mm away
+}
 
 // bounded is a lesion with the room around it in which it is looked at.
 type bounded struct {
@@ -70,10 +80,10 @@ type bounded struct {
 
 // NewRemoval tells caries from old fillings. What has broken off is none of
 // either: the form that rebuilds it takes it in.
-func NewRemoval(all []lesion.Lesion) Removal {
+func NewRemoval(m *anatomy.Model, all []lesion.Lesion) Removal {
 	const around = 0.6 // mm, more than a surface's field must reach
 	room := r3.Vec{X: around, Y: around, Z: around}
-	var e Removal
+	e := Removal{pulp: m.Pulp().Distance}
 	for _, l := range all {
 		b := l.Bounds()
 		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
@@ -110,9 +120,14 @@ func least(among []bounded, p r3.Vec, over *Place) float64 {
 }
 
 // Caries is the distance (mm) to what is cut for caries, a little past its
-// border; infinite where none is near. over may be nil.
+// border where the pulp is not near; infinite where none is near. over may be nil.
 func (e *Removal) Caries(p r3.Vec, over *Place) float64 {
-	return least(e.caries, p, over) - ExcavationMargin
+	const near = 0.6 // mm around the border where its field matters
+	d := least(e.caries, p, over)
+	if d > near || d < -near {
+		return d - ExcavationMargin
+	}
+	return d - ExcavationMargin*solid.Smoothstep(stopsAt, marginFrom, e.pulp(p))
 }
 
 // Fillings is the distance (mm) to the freshened room of old fillings; infinite

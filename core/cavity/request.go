@@ -22,9 +22,10 @@ type Request struct {
 	Lesions []lesion.Lesion // of this cavity
 	// Adjacent is the surface of the tooth beside; absent where there is none.
 	Adjacent map[notation.Side]*anatomy.AdjacentSurface
-	// Undermined are the cusps found so, by the model's names; Lost those that
+	// Undermined are the cusps found so, by the model's names, with how much (mm) is gone
+	// of their base from within; Lost those that
 	// have broken off, with how much of their height (mm).
-	Undermined []string
+	Undermined map[string]float64
 	Lost       map[string]float64
 	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
 	Gingiva    anatomy.Gingiva

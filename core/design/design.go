@@ -120,7 +120,7 @@ func request(c *intake.Case, decided advice.Decision, s *school.School, m *anato
 	choice := decided.Choice
 	r := cavity.Request{
 		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock, Upper: choice.Upper},
-		Adjacent: map[notation.Side]*anatomy.AdjacentSurface{}, Lost: map[string]float64{},
+		Adjacent: map[notation.Side]*anatomy.AdjacentSurface{}, Undermined: map[string]float64{}, Lost: map[string]float64{},
 		Contacts: c.Contacts, Gingiva: c.GingivaSeen(), Visible: c.Patient.VisibleZone, Translucent: c.Enamel == intake.Translucent,
 	}
 	for side, n := range neighbours {
@@ -129,7 +129,7 @@ func request(c *intake.Case, decided advice.Decision, s *school.School, m *anato
 	}
 	for _, f := range c.Findings {
 		if f.Kind == lesion.UnderminedCusp {
-			r.Undermined = append(r.Undermined, f.Site.Cusp())
+			r.Undermined[f.Site.Cusp()] = lesion.UnderminedBy(f)
 		}
 		if f.OnCusp() {
 			r.Lost[f.Site.Cusp()], _ = lesion.LostHeight(f)

@@ -134,10 +134,21 @@ func (c *Case) SchoolOf(choice Choice) (*school.School, error) {
 	return c.Rules, nil
 }
 
-// ToCut are the findings that cavities are planned for: all but old fillings that
-// stay.
+// ToCut are the findings that cavities are planned for, as they lie on the tooth: all but
+// old fillings that stay.
 func (c *Case) ToCut() []lesion.Finding {
-	return slices.DeleteFunc(slices.Clone(c.Findings), func(f lesion.Finding) bool { return f.Stays })
+	var cut []lesion.Finding
+	for _, f := range c.Findings {
+		if f.Stays {
+			continue
+		}
+		for _, apart := range lesion.Apart(f, c.Tooth) {
+			if !slices.ContainsFunc(cut, func(o lesion.Finding) bool { return o.Kind == apart.Kind && o.Site == apart.Site }) {
+				cut = append(cut, apart)
+			}
+		}
+	}
+	return cut
 }
 
 // Staying are the old fillings that are not replaced.

@@ -102,7 +102,7 @@ var kinds = []kindSpec{
 		func(t notation.Tooth) string {
 			return "an undermined cusp is named by its cusp: on the " + t.Name() + " one of " + join(CuspSites(t))
 		},
-		func(Site, notation.Tooth) []Field { return nil }, // its depth is not known before the cut
+		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
 	},
 	{
 		Fracture, "Broken off", []place{onCusp, onIncisalAngle},
@@ -167,6 +167,9 @@ func Choices(t notation.Tooth) []KindChoice {
 		choice := KindChoice{Kind: k.kind, Label: k.label}
 		for _, p := range k.places {
 			for _, s := range sitesAt(p, t) {
+				if len(Apart(Finding{Kind: k.kind, Site: s}, t)) > 1 { // its parts are asked for
+					continue
+				}
 				choice.Sites = append(choice.Sites, SiteChoice{s, s.Label(), k.fields(s, t)})
 			}
 		}

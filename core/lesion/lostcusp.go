@@ -17,3 +17,16 @@ func LostHeight(f Finding) (mm float64, ok bool) {
 	mm, ok = lostHeights[f.Depth]
 	return mm, ok
 }
+
+// undermined is how much of a cusp's base (mm) caries under it takes from within, by how
+// deep it is said to run: thirds of some 2 mm of dentin, as cariology names them.
+var undermined = map[Depth]float64{InnerEnamel: 0.2, OuterDentin: 0.5, MiddleDentin: 1.0, InnerDentin: 1.6}
+
+// UnderminedBy is how much thinner (mm) than it measures from outside an undermined cusp
+// is at its base; 0 for other findings.
+func UnderminedBy(f Finding) float64 {
+	if f.Kind != UnderminedCusp {
+		return 0
+	}
+	return undermined[f.Depth]
+}

@@ -3,6 +3,7 @@ package lesion
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -22,6 +23,14 @@ var defaultExtents = map[Depth]extent{
 	"outer_dentin":  {0.9, 0.55, 2.6},
 	"middle_dentin": {1.6, 1.2, 3.0},
 	"inner_dentin":  {2.4, 1.9, 3.4},
+}
+
+// on scales an extent to a tooth: fissures of small teeth are shorter, and lesions
+// narrower, but not in proportion.
+func (e extent) on(m *anatomy.Model) extent {
+	size := m.Sizes.Mesiodistal / widestMolar
+	e.width, e.length = e.width*math.Sqrt(size), e.length*size
+	return e
 }
 
 // widestMolar (mm) is the mesiodistal size the default lengths hold for.
@@ -50,13 +59,13 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	if !ok {
 		return nil, fmt.Errorf("lesion depth %q is unknown", f.Depth)
 	}
+	e = e.on(m)
 	if f.Kind == OldRestoration {
-		e.width, e.length = fillingWidth*m.Sizes.Buccolingual/widestMolar, fillingLength
+		e.width, e.length = fillingWidth*m.Sizes.Buccolingual/widestMolar, fillingLength*m.Sizes.Mesiodistal/widestMolar
 	}
 	if f.Width > 0 {
 		e.width = f.Width
 	}
-	e.length *= m.Sizes.Mesiodistal / widestMolar // fissures of small teeth are shorter
 	if f.Length > 0 {
 		e.length = f.Length
 	}
@@ -65,11 +74,17 @@ func NewOcclusal(m *anatomy.Model, f Finding) (*Occlusal, error) {
 	if o.path, err = o.track(); err != nil {
 		return nil, err
 	}
-	if f.Kind == OldRestoration {
+	switch q := o.path[len(o.path)/2]; {
+	case f.Kind == OldRestoration:
 		o.layFloor()
-	} else if q := o.path[len(o.path)/2]; f.Height > 0 {
+	case f.Height > 0:
 		// A given height is measured from the fissure's mouth down.
 		o.extent.intoDentin = f.Height - (m.TableHeights().At(q.X, q.Y) - m.DentinHeights().At(q.X, q.Y))
+	default:
+		for _, q := range o.path {
+			under := m.Table.From(r3.Vec{X: q.X, Y: q.Y, Z: m.DentinHeights().At(q.X, q.Y)})
+			o.extent.intoDentin = frontInDentin(m, f.Depth, o.extent.intoDentin, under)
+		}
 	}
 	const side = 1.0 // mm that the junction falls beside a fissure at the most
 	o.under = math.Inf(1)
@@ -94,7 +109,17 @@ func (o *Occlusal) track() ([]r3.Vec, error) {
 	if o.Finding.Kind == PitCaries {
 		length = 0
 	}
-	return trackAlongGrooves(o.model, centre, length), nil
+	track := trackAlongGrooves(o.model, centre, length)
+	// Caries starts in the pit and follows the fissure inwards: its tail up the marginal
+	// ridge is shallow and brushed clean.
+	past := o.model.Table.To(centre).X
+	inside := slices.DeleteFunc(slices.Clone(track), func(q r3.Vec) bool {
+		return o.Finding.Site == MesialPit && q.X > past || o.Finding.Site == DistalPit && q.X < past
+	})
+	if len(inside) == 0 {
+		return []r3.Vec{o.model.Table.To(centre)}, nil
+	}
+	return inside, nil
 }
 
 // Branches reports a lesion of a side groove, whose path leads away from the

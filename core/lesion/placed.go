@@ -141,9 +141,10 @@ func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 		return Size{Height: e.height, Width: e.width}, known
 	case FissureCaries, PitCaries:
 		e, known := defaultExtents[depth]
+		e = e.on(m)
 		s = Size{Width: e.width}
 		if kind == FissureCaries {
-			s.Length = e.length * m.Sizes.Mesiodistal / widestMolar
+			s.Length = e.length
 		}
 		return s, known
 	case OldRestoration:

@@ -96,6 +96,7 @@ func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	p.surface = p.heights(m.Surface.Distance)
 	p.junction = p.heights(m.Dentin().Distance)
 	p.levelJunction()
+	p.extent.intoDentin = frontInDentin(m, f.Depth, p.extent.intoDentin, p.at(p.junction.At(0, 0), 0, 0))
 	p.volume = sync.OnceValue(func() float64 { return sampleVolume(p) })
 	return p, nil
 }

@@ -42,6 +42,7 @@ const (
 	pitMouth          = 0.5  // of a pit's width: how wide it is where it opens
 	underGingiva      = 0.1  // mm that a lesion of usual place starts under the free gingiva
 	aboveCervicalLine = 0.35 // mm from the cervical line up to the edge of a lesion of usual place
+	bareEnamel        = 0.1  // mm of enamel under which a place counts as root
 	rootLesions       = 0.6  // share of the depth in dentin that a lesion reaches where no enamel covers it
 )
 
@@ -51,6 +52,7 @@ type SmoothSurface struct {
 	Finding Finding
 	Frame   anatomy.Frame // at its middle: U mesial, V occlusal, W out
 	extent  smoothSurfaceExtent
+	root    float64 // mm that it goes deep where no enamel covers the tooth
 	pit     bool
 	outer   *anatomy.OuterSurface
 	dentin  *solid.Dense
@@ -87,6 +89,9 @@ func NewSmoothSurface(m *anatomy.Model, f Finding) (*SmoothSurface, error) {
 		return nil, fmt.Errorf("the %s has no place for %s at %s", m.Tooth.Name(), f.Kind, f.Site)
 	}
 	l.Frame = m.FrameAt(at)
+	under := r3.Sub(l.Frame.Origin, r3.Scale(math.Max(l.dentin.Distance(l.Frame.Origin), 0), l.Frame.W))
+	l.root = math.Max(frontInDentin(m, f.Depth, rootLesions*(0.5+l.extent.intoDentin), under), bareEnamel)
+	l.extent.intoDentin = frontInDentin(m, f.Depth, l.extent.intoDentin, under)
 	l.volume = sync.OnceValue(func() float64 { return sampleVolume(l) })
 	return l, nil
 }
@@ -120,11 +125,10 @@ func (l *SmoothSurface) Found() Finding { return l.Finding }
 // enamelAt is the enamel's thickness (mm) under a place of the surface, and how
 // deep the lesion goes under it.
 func (l *SmoothSurface) enamelAt(foot r3.Vec) (enamel, deep float64) {
-	const bare = 0.1 // mm of enamel under which a place counts as root
 	enamel = math.Max(l.dentin.Distance(foot), 0)
 	deep = enamel*l.extent.enamel + l.extent.intoDentin
-	if enamel < bare {
-		deep = math.Max(rootLesions*(0.5+l.extent.intoDentin), bare)
+	if enamel < bareEnamel {
+		deep = l.root
 	}
 	return enamel, deep
 }

@@ -21,7 +21,7 @@ func BenchmarkAllBoxGauges(b *testing.B) {
 			fresh.ExitAngle(wall)
 			fresh.WallAngle(wall)
 		}
-		p.CavosurfaceAngle()
+		p.MarginAngles()
 		p.Smoothness()
 		p.DepthMap(0.1)
 	}

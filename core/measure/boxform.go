@@ -384,3 +384,20 @@ func (l *marginLoop) buccalRun(b Box, back float64) []int {
 	}
 	return nil
 }
+
+// AxialHeight is how high the axial wall stands between pulpal floor and seat, along the
+// bur at the middle of the box: the step that makes a seat of its own. ok is false without
+// a floor beside the box.
+func (b Box) AxialHeight() (r Reading, ok bool) {
+	end, found := b.floorEnd()
+	seat := b.middleOf(b.margin(cavity.GingivalFloor), 0.3)
+	if !found || len(seat) == 0 {
+		return r, false
+	}
+	up := b.Model.Table.W
+	lowest := math.Inf(1)
+	for _, m := range seat {
+		lowest = math.Min(lowest, r3.Dot(m.At, up))
+	}
+	return Reading{Value: r3.Dot(end, up) - lowest, Where: Place{"axial wall, " + b.Side.String(), end}, Uncertainty: 0.5 * b.Model.Surface.H}, true
+}

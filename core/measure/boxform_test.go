@@ -174,3 +174,13 @@ func TestATongueBetweenTwoArms(t *testing.T) {
 	got, ok := both.Bridge()
 	near(t, "tongue", got, ok, tongue, 0.04)
 }
+
+func TestTheAxialWallIsAsHighAsTheStepUnderTheFloor(t *testing.T) {
+	for _, floor := range []float64{1.2, 1.9} {
+		s := plainStep()
+		s.floor = floor
+		b, _ := s.cut(0.1)
+		got, ok := b.AxialHeight()
+		near(t, "axial wall", got, ok, s.seat-floor, 0.06)
+	}
+}

@@ -1,6 +1,8 @@
 package measure
 
 import (
+	"math"
+
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/school"
@@ -10,7 +12,7 @@ import (
 var boxGauges = []Gauge{
 	{Criterion: school.BoxClearanceBuccal, Of: ofOcclusal, box: clearance(cavity.BoxBuccal), walls: []uint16{cavity.BoxBuccal}},
 	{Criterion: school.BoxClearanceLingual, Of: ofOcclusal, box: clearance(cavity.BoxLingual), walls: []uint16{cavity.BoxLingual}},
-	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: clearance(cavity.GingivalFloor), walls: []uint16{cavity.GingivalFloor}},
+	{Criterion: school.BoxClearanceGingival, Of: ofOcclusal, box: overTheStep, walls: []uint16{cavity.GingivalFloor}},
 	{Criterion: school.OutlineReverseCurve, Of: ofOcclusal, box: alone(Box.ReverseCurve)},
 	{Criterion: school.GingivaMargin, Of: ofOcclusal, box: alone(Box.OverCervicalLine)},
 	{Criterion: school.BoxAxialDepth, Of: ofOcclusal, box: alone(Box.AxialDepth)},
@@ -56,10 +58,20 @@ func clearance(feature uint16) func(Box, *anatomy.AdjacentSurface) (Reading, boo
 	}
 }
 
+// overTheStep is the gingival clearance, with what the step under the pulpal floor needs of
+// it: a seat no higher than makes a step of its own.
+func overTheStep(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
+	r, ok := clearance(cavity.GingivalFloor)(b, beside)
+	if height, stepped := b.AxialHeight(); ok && stepped {
+		r.Need = math.Max(r.Value-math.Max(height.Value-cavity.LeastStep, 0), 0)
+	}
+	return r, ok
+}
+
 // sideWalls are the wall on the side of the functional cusps, lingual above and
 // buccal below, and the other one.
-func (b Box) sideWalls() (functional, other uint16) {
-	if b.Model.Tooth.Upper() {
+func (p *Prepared) sideWalls() (functional, other uint16) {
+	if p.Model.Tooth.Upper() {
 		return cavity.BoxLingual, cavity.BoxBuccal
 	}
 	return cavity.BoxBuccal, cavity.BoxLingual

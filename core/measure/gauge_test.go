@@ -160,11 +160,13 @@ func TestATiltedFloorIsFelt(t *testing.T) {
 func TestCavosurfaceAngleOfALeaningWall(t *testing.T) {
 	shape := standard()
 	shape.leanIn, shape.leanOut = 0, 0
-	angle, ok := cutInto(shape, 0.1).CavosurfaceAngle()
-	near(t, "cavosurface angle of an upright wall", angle, ok, 90, 1)
-	shape.leanIn, shape.leanOut = 10, -10
-	angle, ok = cutInto(shape, 0.1).CavosurfaceAngle()
-	near(t, "cavosurface angle of walls leaning in", angle, ok, 80, 1)
+	for _, angle := range cutInto(shape, 0.1).MarginAngles() {
+		near(t, "cavosurface angle of an upright wall", angle, true, 90, 1)
+	}
+	shape.leanIn, shape.leanOut, shape.halfWidth = 10, 15, 1.2
+	angles := cutInto(shape, 0.1).MarginAngles()
+	near(t, "where walls lean out", angles[0], true, 105, 1)
+	near(t, "where walls lean in", angles[1], true, 80, 1)
 }
 
 func TestAFinerGridConverges(t *testing.T) {

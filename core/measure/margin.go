@@ -224,19 +224,6 @@ func wallFeatures(m *solid.Mesh, loop []int32) map[int32]uint16 {
 	return walls
 }
 
-// CavosurfaceAngle is the median angle through the tooth along the margin,
-// shown at the steepest place once the extreme tenth, where fissures cross the
-// margin, is left out.
-func (p *Prepared) CavosurfaceAngle() (r Reading, ok bool) {
-	points := slices.Clone(p.Margin.Points)
-	if len(points) == 0 {
-		return r, false
-	}
-	slices.SortFunc(points, func(a, b MarginPoint) int { return cmp.Compare(a.Angle, b.Angle) })
-	steepest := points[len(points)*9/10]
-	return Reading{Value: points[len(points)/2].Angle, Where: Place{"margin over the " + cavity.FeatureName(steepest.Feature), steepest.At}, Uncertainty: 2}, true
-}
-
 // IsthmusWidth is the least distance across between buccal and lingual wall at
 // their upper ends, square to the bur, as a calliper finds it. A bevel over the
 // walls does not count.

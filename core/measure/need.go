@@ -28,7 +28,7 @@ func (s *Subject) standBack(r *Reading, walls []uint16, kept bool) {
 	if kept {
 		r.Most = r.Value + spare
 	} else {
-		r.Need = math.Max(r.Value-spare, 0)
+		r.Need = math.Max(r.Need, r.Value-spare)
 	}
 }
 

@@ -1,6 +1,11 @@
 package measure
 
 import (
+	"cmp"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/cavity"
 	"obturon/core/school"
 )
@@ -9,7 +14,7 @@ import (
 var occlusalGauges = []Gauge{
 	{Criterion: school.OutlineIsthmusWidth, Of: ofOcclusal, opened: true, read: prepared((*Prepared).IsthmusWidth), walls: []uint16{cavity.WallBuccal, cavity.WallLingual}},
 	{Criterion: school.OutlineDovetailRatio, Of: ofOcclusal, opened: true, read: dovetailRatio},
-	{Criterion: school.OutlineGrooveExtension, Of: ofOcclusal, opened: true, read: grooveExtensions},
+	{Criterion: school.OutlineGrooveExtension, Of: ofOcclusal, opened: true, read: grooveExtensions, walls: []uint16{cavity.WallExtension}},
 	{Criterion: school.OutlineMarginalRidge, Of: ofOcclusal, opened: true, read: ofWalls((*Prepared).RidgeKept, +1, cavity.WallMesial, cavity.WallDistal), walls: []uint16{cavity.WallMesial, cavity.WallDistal}, kept: true},
 	{Criterion: school.OutlineSmoothness, Of: ofOcclusal, read: prepared((*Prepared).Smoothness)},
 	{Criterion: school.OutlineFissuresIncluded, Of: ofOcclusal, opened: true, read: func(s *Subject) []Reading { return listed(s.FissuresLeft(s.Cavity.Fissures)) }},
@@ -29,7 +34,7 @@ var occlusalGauges = []Gauge{
 		_, angle, ok := s.Bevel()
 		return listed(angle, ok)
 	}},
-	{Criterion: school.ResistCavosurfaceAngle, Of: ofOcclusal, read: prepared((*Prepared).CavosurfaceAngle)},
+	{Criterion: school.ResistCavosurfaceAngle, Of: ofOcclusal, read: marginAngles},
 }
 
 // ofWalls reads walls that exist; with sign -1 leaning out counts as positive.
@@ -75,12 +80,25 @@ func grooveExtensions(s *Subject) []Reading {
 		if !g.Extends() {
 			continue
 		}
-		if r, length, inside := s.GrooveReach(g, isthmus.Value); inside {
+		if r, length, inside := s.GrooveReach(g, isthmus.Value); inside && !s.inBox(r.Where.At) {
 			r.Whole = length
 			readings = append(readings, r)
 		}
 	}
 	return readings
+}
+
+// inBox reports a place of the margin that a box opens: a groove that ends there was not
+// followed.
+func (p *Prepared) inBox(at r3.Vec) bool {
+	nearest := slices.MinFunc(p.Margin.Points, func(a, b MarginPoint) int {
+		return cmp.Compare(r3.Norm2(r3.Sub(a.At, at)), r3.Norm2(r3.Sub(b.At, at)))
+	})
+	switch nearest.Feature {
+	case cavity.BoxBuccal, cavity.BoxLingual, cavity.GingivalFloor:
+		return true
+	}
+	return false
 }
 
 // occlusalBevelWidth reads an absent bevel as one without width.

@@ -41,7 +41,7 @@ var smoothGauges = []Gauge{
 	{Criterion: school.NeckBevelWidth, Of: ofCervical, read: cervicalBevel},
 	{Criterion: school.NeckRootBevel, Of: ofCervical, read: prepared((*Prepared).RootBevel)},
 	{Criterion: school.RetainBevelWidth, Of: ofPit, read: bevelOf(wholeMargin, Bevel.width, true)},
-	{Criterion: school.ResistCavosurfaceAngle, Of: []cavity.Kind{cavity.Pit, cavity.Cervical}, read: prepared((*Prepared).CavosurfaceAngle), when: unbonded},
+	{Criterion: school.ResistCavosurfaceAngle, Of: []cavity.Kind{cavity.Pit, cavity.Cervical}, read: func(s *Subject) []Reading { return s.MarginAngles() }, when: unbonded},
 }
 
 // inStyle holds for some styles of finish only.

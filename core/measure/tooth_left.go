@@ -87,20 +87,16 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 // fissure breaks no edge. Rods run from the surface to the nearest dentin; they deviate
 // by 10 to 20 degrees in life, so that strips under a tenth of a millimetre mean nothing.
 func (p *Prepared) UnsupportedEnamel() (r Reading, ok bool) {
-	const apart, half = 0.12, 3 // mm between places felt; as many to either side make the strip
 	for _, l := range p.Margin.loops {
-		points := l.spaced(apart)
+		points := l.spaced(stripStep)
 		widths := make([]float64, len(points))
 		for n, m := range points {
 			widths[n] = p.unsupportedAt(m)
 		}
+		widths = overStrips(widths)
 		for n, m := range points {
-			var beside []float64
-			for k := n - half; k <= n+half; k++ {
-				beside = append(beside, widths[(k+len(widths))%len(widths)])
-			}
-			if width := quantile(beside, 0.5); !ok || width > r.Value {
-				r.Value, r.Where, ok = width, Place{"enamel beside the " + cavity.FeatureName(m.Feature), m.At}, true
+			if !ok || widths[n] > r.Value {
+				r.Value, r.Where, ok = widths[n], Place{"enamel beside the " + cavity.FeatureName(m.Feature), m.At}, true
 			}
 		}
 	}

@@ -2,6 +2,7 @@ package school
 
 import (
 	"bytes"
+	"cmp"
 	_ "embed"
 	"encoding/json"
 	"fmt"
@@ -21,7 +22,7 @@ type Entry struct {
 	Label  string `json:"label"`
 	Form   Form   `json:"form"`
 	// MovedBy lists the figures of a design that move the value, best first.
-	MovedBy []string `json:"moved_by"`
+	MovedBy []Mover `json:"moved_by"`
 	// FailsUnder is the value under which a miss fails the preparation, whatever
 	// the severity, where the school asks for more than nothing; 0 means none.
 	FailsUnder float64 `json:"fails_under"`
@@ -36,11 +37,24 @@ type Entry struct {
 	Over  string `json:"over"`
 	// Absent says why a cavity may have nothing to measure it on.
 	Absent string `json:"absent"`
+	// Needs says why the target was moved to what the tooth or a finding needs.
+	Needs string `json:"needs"`
+	// Slot is what is asked, whatever the school asks of other cavities, of an unbonded
+	// filling that nothing but its box holds; nil where that makes no difference.
+	Slot *Criterion `json:"slot"`
 	// On holds words that differ for one kind of cavity.
 	On map[string]Words `json:"on"`
 	// Schools holds the criteria by school; "all" is every school that has none of
 	// its own.
 	Schools map[string][]Criterion `json:"schools"`
+}
+
+// Mover is a figure of a design that moves what a criterion measures. Slope is by how
+// much of the entry's unit for each mm, or degree, of the figure: roughly, as found over
+// many proposals; single teeth differ, and some turn it round.
+type Mover struct {
+	Figure string  `json:"figure"`
+	Slope  float64 `json:"slope"`
 }
 
 // Words are those of an entry that may differ for a kind of cavity.
@@ -69,6 +83,16 @@ func (e Entry) For(kind string) Entry {
 		e.Short, e.Over = own.Short, own.Over
 	}
 	return e
+}
+
+// BetweenStates reports a value between two states of which a school may accept both.
+func (e Entry) BetweenStates(value float64) bool {
+	return value > e.Neither.Min && value < e.Neither.Max
+}
+
+// Needed says why the target was moved.
+func (e Entry) Needed() string {
+	return cmp.Or(e.Needs, "The finding reaches further, and the target with it.")
 }
 
 // Missing says why there is nothing to measure.

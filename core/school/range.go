@@ -40,17 +40,18 @@ func (r Range) Ends() (low, high *float64) {
 	return low, high
 }
 
-// String reads "0.3 to 0.5", "at least 2" or "at most 0.3".
+// String reads "0.3 to 0.5", "at least 2" or "at most 0.3", to a hundredth.
 func (r Range) String() string {
+	hundredth := func(v float64) float64 { return math.Round(v*100) / 100 }
 	switch low, high := r.Ends(); {
 	case low == nil && high == nil:
 		return "anything"
 	case high == nil:
-		return fmt.Sprintf("at least %g", *low)
+		return fmt.Sprintf("at least %g", hundredth(*low))
 	case low == nil:
-		return fmt.Sprintf("at most %g", *high)
+		return fmt.Sprintf("at most %g", hundredth(*high))
 	default:
-		return fmt.Sprintf("%g to %g", *low, *high)
+		return fmt.Sprintf("%g to %g", hundredth(*low), hundredth(*high))
 	}
 }
 

@@ -40,10 +40,13 @@ func shapeOcclusal(d occlusal.Design) []Step {
 		}
 	}
 	steps = append(steps, refineSteps(d)...)
-	if d.CuspReduction > 0 && len(d.Reduced) > 0 {
-		steps = append(steps, Step{Name: "Reduce " + strings.Join(d.Reduced, ", "), Instruments: tray(instrument.Cylinder), Speed: High, Action: fmt.Sprintf("Only now, with enamel resting on dentin all round: take %.1f mm off along the cusp's slopes, then roll over every edge so that none is sharp.", d.CuspReduction), Depth: d.CuspReduction, Gauge: "sink the 1.0 head twice", Caution: "Mark the contacts first: what is gone cannot be marked.", Seconds: secondsCusp})
+	if lowered := d.Lowered(); len(lowered) > 0 {
+		steps = append(steps, Step{Name: "Reduce " + strings.Join(lowered, ", "), Instruments: tray(instrument.Cylinder), Speed: High, Action: fmt.Sprintf("Only now, with enamel resting on dentin all round: take %.1f mm off along the cusp's slopes, then roll over every edge so that none is sharp.", d.CuspReduction), Depth: d.CuspReduction, Gauge: "sink the 1.0 head twice", Caution: "Mark the contacts first: what is gone cannot be marked.", Seconds: secondsCusp})
 	}
-	if d.CuspBevel > 0 && d.CuspReduction > 0 {
+	if len(d.Gone) > 0 {
+		steps = append(steps, Step{Name: "Plane the break of " + strings.Join(d.Gone, ", "), Instruments: tray(instrument.Cylinder), Speed: High, Action: fmt.Sprintf("It is low enough: take no height off. Plane %.1f mm off the broken surface, so that no enamel on it stands without dentin, and roll over every edge.", occlusal.Rounded), Depth: occlusal.Rounded, Gauge: "probe across the edge", Seconds: secondsCusp})
+	}
+	if d.CuspBevel > 0 && len(d.Covered()) > 0 {
 		steps = append(steps, Step{Name: "Bevel round the cover", Instruments: tray(instrument.FineFlame), Speed: High, Action: fmt.Sprintf("%.1f mm wide, in irregular waves on the facial side, straight and as heavy on the lingual; roll the bur over every edge, so that no transition is sharp.", d.CuspBevel), Gauge: "probe beside it", Caution: "In enamel only: none at a gingival wall.", Seconds: secondsFlame})
 	}
 	return steps

@@ -118,6 +118,9 @@ type ChartView = document.ChartView
 // Check defines model for Check.
 type Check = document.Check
 
+// CheckGained defines model for CheckGained.
+type CheckGained = document.CheckGained
+
 // Choice what the dentist decided; what is left out is proposed
 type Choice = document.Choice
 
@@ -165,6 +168,9 @@ type Fault = document.Fault
 
 // Figure defines model for Figure.
 type Figure = document.Figure
+
+// FigureMoved defines model for FigureMoved.
+type FigureMoved = document.FigureMoved
 
 // Film defines model for Film.
 type Film = document.Film
@@ -333,6 +339,9 @@ type SittingStep = document.SittingStep
 
 // SittingVisit defines model for SittingVisit.
 type SittingVisit = document.SittingVisit
+
+// Solution defines model for Solution.
+type Solution = document.Solution
 
 // SpaceLine defines model for SpaceLine.
 type SpaceLine = document.SpaceLine
@@ -647,6 +656,9 @@ type CompareFinishesJSONRequestBody = CaseDocument
 // EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
 type EvaluateSolidJSONRequestBody = CaseDocument
 
+// SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
+type SolveProposalJSONRequestBody = CaseDocument
+
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody
 
@@ -718,6 +730,9 @@ type ServerInterface interface {
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(c *gin.Context)
+	// SolveProposal Move the proposal's figures until its own gauges are content
+	// (POST /evaluate/solve)
+	SolveProposal(c *gin.Context)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(c *gin.Context)
@@ -1410,6 +1425,19 @@ func (siw *ServerInterfaceWrapper) EvaluateSolid(c *gin.Context) {
 	}
 
 	siw.Handler.EvaluateSolid(c)
+}
+
+// SolveProposal operation middleware
+func (siw *ServerInterfaceWrapper) SolveProposal(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SolveProposal(c)
 }
 
 // GetHealth operation middleware
@@ -2303,6 +2331,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
+	router.POST(options.BaseURL+"/evaluate/solve", wrapper.SolveProposal)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.GET(options.BaseURL+"/patients/:code", wrapper.FindPatient)
@@ -3180,6 +3209,44 @@ type EvaluateSolid422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EvaluateSolid422ApplicationProblemPlusJSONResponse) VisitEvaluateSolidResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SolveProposalRequestObject struct {
+	Body *SolveProposalJSONRequestBody
+}
+
+type SolveProposalResponseObject interface {
+	VisitSolveProposalResponse(w http.ResponseWriter) error
+}
+
+type SolveProposal200JSONResponse Solution
+
+func (response SolveProposal200JSONResponse) VisitSolveProposalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SolveProposal422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SolveProposal422ApplicationProblemPlusJSONResponse) VisitSolveProposalResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -4153,6 +4220,9 @@ type StrictServerInterface interface {
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(ctx context.Context, request EvaluateSolidRequestObject) (EvaluateSolidResponseObject, error)
+	// SolveProposal Move the proposal's figures until its own gauges are content
+	// (POST /evaluate/solve)
+	SolveProposal(ctx context.Context, request SolveProposalRequestObject) (SolveProposalResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -4913,6 +4983,48 @@ func (sh *strictHandler) EvaluateSolid(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluateSolidResponseObject); ok {
 		if err := validResponse.VisitEvaluateSolidResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SolveProposal operation middleware
+func (sh *strictHandler) SolveProposal(ctx *gin.Context) {
+	var request SolveProposalRequestObject
+
+	var body SolveProposalJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SolveProposal(ctx, request.(SolveProposalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SolveProposal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SolveProposalResponseObject); ok {
+		if err := validResponse.VisitSolveProposalResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -43,7 +43,7 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 		return nil, err
 	}
 	sections := plan.Sections{Across: r.Params.Across, Along: r.Params.Along}
-	result, err := s.Planner.EvaluateWith(ctx, c, plan.DefaultGrid, sections)
+	result, err := s.Planner.AtOnce(ctx, c, plan.DefaultGrid, sections)
 	if err != nil {
 		return nil, err
 	}
@@ -52,6 +52,31 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 		leaveOutRelief(answer.Views)
 	}
 	return Evaluate200JSONResponse(answer), nil
+}
+
+// SolveProposal has the proposals of a case solved and tells what that changed.
+func (s *server) SolveProposal(ctx context.Context, r SolveProposalRequestObject) (SolveProposalResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	result, err := s.Planner.Solved(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	return SolveProposal200JSONResponse(solutionAnswer(result)), nil
+}
+
+func solutionAnswer(r *plan.Result) Solution {
+	answer := Solution{Moved: []FigureMoved{}, Gained: []CheckGained{}}
+	moved, gained := r.Solution()
+	for _, m := range moved {
+		answer.Moved = append(answer.Moved, FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: thousandth(m.Value), To: thousandth(m.To)})
+	}
+	for _, g := range gained {
+		answer.Gained = append(answer.Gained, CheckGained{Label: g.Label, Before: g.Before, After: g.After})
+	}
+	return answer
 }
 
 // EvaluateSolid answers the cut tooth as finely as the screen shows it.
@@ -121,6 +146,10 @@ func evaluationAnswer(r *plan.Result) Evaluation {
 	}
 	for _, v := range r.Views {
 		a.Views = append(a.Views, viewAnswer(v))
+	}
+	if r.Solved() {
+		own := solutionAnswer(r)
+		a.Solution = &own
 	}
 	if r.Prepared != nil {
 		a.Mesh = meshAnswer(r, r.Turning)

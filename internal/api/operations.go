@@ -37,6 +37,7 @@ var operations = map[string]operation{
 	"askQuiz": {computes: true}, "answerQuiz": {computes: true}, "listQuizResults": {},
 	"advise":   {},
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
+	"solveProposal":  {computes: true, dragged: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
 	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},

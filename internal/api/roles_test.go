@@ -52,6 +52,7 @@ var attemptsAt = map[string]attempt{
 	"evaluate":            {path: "/evaluate", body: `{}`},
 	"evaluateSolid":       {path: "/evaluate/solid", body: `{}`},
 	"compareFinishes":     {path: "/evaluate/finishes", body: `{}`},
+	"solveProposal":       {path: "/evaluate/solve", body: `{}`},
 	"compareSchools":      {path: "/compare?schools=board&schools=board", body: `{}`},
 	"listCases":           {path: "/cases"},
 	"createCase":          {path: "/cases", body: `{}`},

@@ -547,6 +547,16 @@ type Check struct {
 	Why     string  `json:"why"`
 }
 
+// CheckGained defines model for CheckGained.
+type CheckGained struct {
+	// After of a check
+	After Verdict `json:"after"`
+
+	// Before of a check
+	Before Verdict `json:"before"`
+	Label  string  `json:"label"`
+}
+
 // Choice what the dentist decided; what is left out is proposed
 type Choice struct {
 	// Finish of the enamel margin of a Class III or IV
@@ -677,6 +687,9 @@ type Evaluation struct {
 	// Plan A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³.
 	Plan Plan `json:"plan"`
 
+	// Solution how the proposal was moved until its own gauges were content; missing where it is as the forms propose it, and can still be solved
+	Solution *Solution `json:"solution,omitempty"`
+
 	// Styles finishes that the cavities offer in this material
 	Styles []FinishStyle `json:"styles"`
 	Views  []View        `json:"views"`
@@ -699,6 +712,17 @@ type Figure struct {
 
 // FigureUnit defines model for Figure.Unit.
 type FigureUnit string
+
+// FigureMoved defines model for FigureMoved.
+type FigureMoved struct {
+	From  float64 `json:"from"`
+	Id    string  `json:"id"`
+	Label string  `json:"label"`
+	To    float64 `json:"to"`
+
+	// Unit mm or deg
+	Unit string `json:"unit"`
+}
 
 // Film defines model for Film.
 type Film struct {
@@ -1250,6 +1274,15 @@ type SittingVisit struct {
 	Tooth string             `json:"tooth"`
 }
 
+// Solution defines model for Solution.
+type Solution struct {
+	// Gained checks that are better for it
+	Gained []CheckGained `json:"gained"`
+
+	// Moved figures that were moved
+	Moved []FigureMoved `json:"moved"`
+}
+
 // SpaceLine defines model for SpaceLine.
 type SpaceLine struct {
 	Closed bool          `json:"closed"`
@@ -1735,6 +1768,9 @@ type CompareFinishesJSONRequestBody = CaseDocument
 
 // EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
 type EvaluateSolidJSONRequestBody = CaseDocument
+
+// SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
+type SolveProposalJSONRequestBody = CaseDocument
 
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody

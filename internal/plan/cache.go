@@ -8,7 +8,6 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"obturon/core/anatomy"
-	"obturon/core/design"
 	"obturon/core/intake"
 	"obturon/core/notation"
 )
@@ -76,12 +75,6 @@ func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key stri
 	return built.(*anatomy.Model), nil
 }
 
-// basis is what a drag leaves alone, with the teeth beside.
-type basis struct {
-	design.Basis
-	neighbours design.Neighbours
-}
-
 // caseKey identifies what a case's proposals are made from: all but the patient's
 // code and the values set by hand. House rules count with all they hold, since the
 // same id may mean a newer version, or another practice's.
@@ -104,8 +97,15 @@ type basisCache struct{ bases *lru.Cache[string, basis] }
 
 func newBasisCache() *basisCache { return &basisCache{newCache[basis](basesKept)} }
 
+// peek is the basis of a case if it is known.
+func (c *basisCache) peek(caseKey string, grid float64) (basis, bool) {
+	return c.bases.Get(basisKey(caseKey, grid))
+}
+
+func basisKey(caseKey string, grid float64) string { return fmt.Sprintf("%.3f %s", grid, caseKey) }
+
 func (c *basisCache) get(caseKey string, grid float64, build func() (basis, error)) (basis, error) {
-	key := fmt.Sprintf("%.3f %s", grid, caseKey)
+	key := basisKey(caseKey, grid)
 	if b, ok := c.bases.Get(key); ok {
 		return b, nil
 	}

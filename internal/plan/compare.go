@@ -35,7 +35,7 @@ func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school
 		choice := decided
 		choice.School = s.ID
 		own.Choice, own.Overrides, own.Rules = choice, nil, s
-		r, err := p.EvaluateWith(ctx, &own, grid, at)
+		r, err := p.evaluate(ctx, &own, grid, at, solved)
 		if err != nil {
 			return nil, fmt.Errorf("planning by the %s school: %w", s.ID, err)
 		}
@@ -64,7 +64,7 @@ func (p *Planner) CompareFinishes(ctx context.Context, c *intake.Case, grid floa
 		own.Choice.Style = style
 		own.Overrides = maps.Clone(c.Overrides)
 		maps.DeleteFunc(own.Overrides, func(id string, _ float64) bool { return strings.Contains(id, "bevel") })
-		r, _, err := p.cut(ctx, &own, grid)
+		r, _, err := p.cut(ctx, &own, grid, solved)
 		if err != nil || r.Refused() != "" {
 			return finishes, err
 		}

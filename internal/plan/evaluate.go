@@ -5,6 +5,7 @@ package plan
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"obturon/core/advice"
 	"obturon/core/anatomy"
@@ -18,6 +19,7 @@ import (
 	"obturon/core/parallel"
 	"obturon/core/sequence"
 	"obturon/core/solid"
+	"obturon/core/solve"
 )
 
 // CoreVersion names the rules and models that made a plan.
@@ -34,6 +36,7 @@ type Result struct {
 	SchoolVersion string
 	Model         *anatomy.Model
 	Neighbours    design.Neighbours
+	Solutions     []solve.Solution // of the cavities, in their order; nil where the proposal is not solved yet
 	Cut           design.Cut
 	Surfaces      []string          // those that the cavities open
 	Prepared      *measure.Prepared // with every cavity cut
@@ -76,15 +79,21 @@ func (r *Result) Dimensions() []cavity.Dimension {
 // nil where the measured preparation decides.
 type Sections struct{ Across, Along *float64 }
 
-// Evaluate plans a case: proposal, solid, measurements, checks, drawing. It
-// stops between stages when the context is cancelled, with the context's error.
+// Evaluate plans a case: proposal, solved by its own gauges, solid, measurements, checks,
+// drawing. It stops between stages when the context is cancelled, with the context's
+// error.
 func (p *Planner) Evaluate(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
-	return p.EvaluateWith(ctx, c, grid, Sections{})
+	return p.evaluate(ctx, c, grid, Sections{}, solved)
 }
 
-// EvaluateWith is Evaluate with the sections moved. Errors are the same.
-func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64, at Sections) (*Result, error) {
-	r, basis, err := p.cut(ctx, c, grid)
+// AtOnce is Evaluate without waiting for the proposal to be solved, where it has not been
+// yet, and with the sections moved. Errors are the same.
+func (p *Planner) AtOnce(ctx context.Context, c *intake.Case, grid float64, at Sections) (*Result, error) {
+	return p.evaluate(ctx, c, grid, at, atOnce)
+}
+
+func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at Sections, wanted how) (*Result, error) {
+	r, basis, err := p.cut(ctx, c, grid, wanted)
 	if err != nil || r.Refused() != "" {
 		return r, err
 	}
@@ -98,13 +107,14 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 		return nil, err
 	}
 	beside.Go(func() { r.Removed = r.Prepared.Removed(r.Cut.Lesions()) })
-	for _, one := range r.Cut.Cavities {
+	for n, one := range r.Cut.Cavities {
 		s := measure.NewSubject(r.alone(one), one)
 		r.Subjects = append(r.Subjects, s)
 		views, finish, checks, err := look(ctx, s, r.Neighbours, basis, at)
 		if err != nil {
 			return nil, err
 		}
+		r.explain(n, checks)
 		if len(r.Cut.Cavities) > 1 {
 			name(one, views, checks)
 		}
@@ -121,17 +131,22 @@ func (p *Planner) EvaluateWith(ctx context.Context, c *intake.Case, grid float64
 // Judged is Evaluate without pictures, volumes and steps: cut, measured and judged.
 // Errors are the same.
 func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
-	r, _, err := p.cut(ctx, c, grid)
+	return p.judged(ctx, c, grid, solved)
+}
+
+func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, error) {
+	r, _, err := p.cut(ctx, c, grid, wanted)
 	if err != nil || r.Refused() != "" {
 		return r, err
 	}
 	r.Prepared = carve(r.Model, r.Cut.Tool)
-	for _, one := range r.Cut.Cavities {
+	for n, one := range r.Cut.Cavities {
 		s := measure.NewSubject(r.alone(one), one)
 		checks, err := assess.Cavity(ctx, s)
 		if err != nil {
 			return nil, err
 		}
+		r.explain(n, checks)
 		r.Subjects, r.Checks = append(r.Subjects, s), append(r.Checks, checks...)
 	}
 	return r, ctx.Err()
@@ -185,19 +200,28 @@ func (r *Result) alone(c *cavity.Cavity) *measure.Prepared {
 	return carve(r.Model, c.Tool())
 }
 
-// Screen is the cut tooth of a case for the screen, with the result as far as it
-// carries the mesh; nil where the plan is refused. Errors are those of Evaluate.
+// Screen is the cut tooth of a case for the screen, as AtOnce has it, with the result as far
+// as it carries the mesh; nil where the plan is refused. Errors are those of Evaluate.
 func (p *Planner) Screen(ctx context.Context, c *intake.Case, grid float64) (*Result, *solid.Mesh, error) {
-	r, _, err := p.cut(ctx, c, grid)
+	r, _, err := p.cut(ctx, c, grid, atOnce)
 	if err != nil || r.Refused() != "" {
 		return nil, nil, err
 	}
 	return r, r.Model.Screen().Uncut().Carve(r.Cut.Tool).Mesh(), ctx.Err()
 }
 
+// explain tells of the checks of an untouched cavity that stay off their targets what would
+// be lost for them.
+func (r *Result) explain(n int, checks []assess.Check) {
+	if r.Solutions == nil || slices.ContainsFunc(r.Cut.Cavities[n].Dimensions, cavity.Dimension.Overridden) {
+		return
+	}
+	r.Solutions[n].Explain(checks)
+}
+
 // cut takes a case as far as its cavities: advised, modelled, proposed, built.
 // The error is intake.Faults where the dentist's own values cannot be built.
-func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64) (*Result, design.Basis, error) {
+func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, design.Basis, error) {
 	r := &Result{Case: c, Decision: advice.Decide(c)}
 	r.Surfaces, r.Cautions = r.Decision.Surfaces, r.Decision.Cautions
 	if r.Refused() != "" {
@@ -214,14 +238,7 @@ func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64) (*Resul
 	if err := ctx.Err(); err != nil {
 		return nil, design.Basis{}, err
 	}
-	kept, err := p.bases.get(caseKey(c), grid, func() (basis, error) {
-		neighbours, err := p.neighbours(c, r.Model, grid)
-		if err != nil {
-			return basis{}, err
-		}
-		proposed, err := design.Propose(ctx, c, r.Decision, school, r.Model, neighbours)
-		return basis{proposed, neighbours}, err
-	})
+	kept, err := p.proposals(ctx, c, r.Decision, school, r.Model, grid, wanted)
 	if reason := cavity.Refusal(err); reason != "" {
 		r.Decision.Refused = reason
 		return r, design.Basis{}, nil
@@ -229,7 +246,7 @@ func (p *Planner) cut(ctx context.Context, c *intake.Case, grid float64) (*Resul
 	if err != nil {
 		return nil, design.Basis{}, fmt.Errorf("proposing the preparation: %w", err)
 	}
-	r.Neighbours = kept.neighbours
+	r.Neighbours, r.Solutions = kept.neighbours, kept.solutions
 	if r.Cut, err = kept.Cut(c.Overrides); err != nil {
 		return nil, design.Basis{}, notBuilt(kept.AtFault(c.Overrides), err)
 	}

@@ -26,7 +26,7 @@ type VerdictChange struct {
 // JudgeUnder judges a case's design, with the dimensions it has under its own
 // school, by another school's criteria. Errors are those of Evaluate.
 func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.School, grid float64) (Rejudgement, error) {
-	own, err := p.Evaluate(ctx, c, grid)
+	own, err := p.Judged(ctx, c, grid)
 	if err != nil {
 		return Rejudgement{}, err
 	}
@@ -45,7 +45,7 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.
 			}
 		}
 	}
-	again, err := p.Evaluate(ctx, &under, grid)
+	again, err := p.judged(ctx, &under, grid, atOnce) // every figure is set
 	if err != nil {
 		return Rejudgement{}, err
 	}

@@ -12,13 +12,14 @@ import (
 // Planner runs the core for cases and remembers teeth and proposals. It is
 // safe for concurrent use.
 type Planner struct {
-	teeth *toothCache
-	bases *basisCache
+	teeth  *toothCache
+	bases  *basisCache // as the forms propose
+	solved *basisCache // as their gauges had them moved
 }
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {
-	return &Planner{teeth: newToothCache(), bases: newBasisCache()}
+	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache()}
 }
 
 // Tooth returns the modelled tooth of a case. It fails for sizes and ages that

@@ -29,7 +29,7 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, grid float6
 			}
 			continue
 		}
-		r, basis, err := p.cut(ctx, c, grid)
+		r, basis, err := p.cut(ctx, c, grid, solved)
 		if err != nil {
 			return nil, fmt.Errorf("planning tooth %s: %w", c.Tooth, err)
 		}

@@ -5,6 +5,8 @@
 package occlusal
 
 import (
+	"slices"
+
 	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -35,6 +37,7 @@ type Design struct {
 	GrooveDepth       float64      // of retention grooves in the walls of the box
 
 	Reduced       []string // cusps that are covered
+	Gone          []string // those of them that have broken off as far as a cover needs
 	CuspReduction float64  // taken off their tips; 0 keeps them
 	CuspBevel     float64  // width of the bevel round covered cusps
 
@@ -69,11 +72,28 @@ func (d Design) Sides() []notation.Side {
 // AnyBox reports a Class II.
 func (d Design) AnyBox() bool { return d.Boxes[0].Present || d.Boxes[1].Present }
 
+// Covered lists the cusps that a cover lies over: those that are reduced, and those that
+// have gone.
+func (d Design) Covered() []string {
+	if d.CuspReduction > 0 {
+		return d.Reduced
+	}
+	return d.Gone
+}
+
+// Lowered lists the cusps that are reduced by the design's figure.
+func (d Design) Lowered() []string {
+	if d.CuspReduction == 0 {
+		return nil
+	}
+	return slices.DeleteFunc(slices.Clone(d.Reduced), func(name string) bool { return slices.Contains(d.Gone, name) })
+}
+
 func whenOcclusal(d *Design) bool   { return d.Occlusal }
 func whenBoxed(d *Design) bool      { return d.AnyBox() }
 func whenBoth(d *Design) bool       { return d.Occlusal && d.AnyBox() }
-func whenUndermined(d *Design) bool { return len(d.Reduced) > 0 }
-func whenCovered(d *Design) bool    { return d.Bonded && len(d.Reduced) > 0 && d.CuspReduction > 0 }
+func whenUndermined(d *Design) bool { return len(d.Reduced) > len(d.Gone) }
+func whenCovered(d *Design) bool    { return d.Bonded && len(d.Covered()) > 0 }
 func whenBonded(d *Design) bool     { return d.Bonded }
 func whenBevelled(d *Design) bool   { return d.Bonded && d.BevelWidth > 0 }
 func withoutBox(side notation.Side) func(*Design) bool {

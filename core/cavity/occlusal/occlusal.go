@@ -26,6 +26,11 @@ func Propose(r cavity.Request) (*Proposal, error) {
 	return &Proposal{own, d}, nil
 }
 
+// With is the same proposal with other figures.
+func (p *Proposal) With(figures map[string]float64) cavity.Proposal {
+	return &Proposal{p.request, specs.Apply(p.Design, figures)}
+}
+
 // Cut builds the cavity with the dentist's own values. It fails with the errors
 // of Propose where these leave the tooth.
 func (p *Proposal) Cut(overrides map[string]float64) (*cavity.Cavity, error) {

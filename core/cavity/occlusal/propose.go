@@ -1,6 +1,7 @@
 package occlusal
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -33,7 +34,7 @@ func propose(r request) (Design, error) {
 			d.Boxes[side] = proposeBox(r, side, d, math.Inf(1))
 		}
 		if len(s.boxes) > 0 {
-			d.GrooveDepth = math.Max(d.GrooveDepth, grooveAim(r, s))
+			d.GrooveDepth = math.Max(d.GrooveDepth, grooveAim(r, s, d.DovetailWidth > d.IsthmusWidth))
 		}
 	}
 	if d.Occlusal && d.AnyBox() {
@@ -52,13 +53,11 @@ func propose(r request) (Design, error) {
 	return coverWeakCusps(r, d)
 }
 
-// coverWeakCusps reduces the cusps that have broken off and the undermined ones
-// that are left too thin, and keeps the others. Where none is covered, the figure
-// is at 0, and reduces the undermined ones by hand.
+// coverWeakCusps reduces the cusps that have broken off and those that are left too
+// thin, and keeps the others. Where none is covered, the figure is at 0, and reduces the
+// undermined ones by hand. A cusp that is gone as far as a cover needs is not reduced
+// again.
 func coverWeakCusps(r request, d Design) (Design, error) {
-	if len(r.Undermined)+len(r.Lost) == 0 {
-		return d, nil
-	}
 	c, err := build(r, d)
 	if err != nil {
 		return d, err
@@ -70,13 +69,18 @@ func coverWeakCusps(r request, d Design) (Design, error) {
 		}
 	}
 	if len(d.Reduced) == 0 {
-		d.Reduced = r.Undermined
+		d.Reduced = slices.Sorted(maps.Keys(r.Undermined))
 		return d, nil
 	}
-	d.CuspReduction = r.Aim(school.ResistCuspClearance)
 	if d.Bonded {
 		d.CuspBevel = r.Aim(school.RetainCuspBevel)
 	}
+	room := r.Aim(school.ResistCuspClearance)
+	d.Gone = slices.DeleteFunc(slices.Clone(d.Reduced), func(name string) bool { return r.Lost[name] < room })
+	if len(d.Gone) == len(d.Reduced) {
+		return d, nil
+	}
+	d.CuspReduction = room
 	return d, nil
 }
 
@@ -94,7 +98,7 @@ func belowTheFloor(r request, d Design) (Design, error) {
 		for _, b := range part.boxes {
 			lingual, buccal := b.across(b.seat.level)
 			middle := (lingual + buccal) / 2
-			highest := part.floorLevel(b.sign*b.axial.plan.at(middle), middle) - leastAxialHeight
+			highest := part.floorLevel(b.sign*b.axial.plan.at(middle), middle) - cavity.LeastStep
 			if b.seat.level > highest {
 				d.Boxes[b.side] = proposeBox(r, b.side, d, highest)
 			}
@@ -103,15 +107,14 @@ func belowTheFloor(r request, d Design) (Design, error) {
 	return d, nil
 }
 
-// grooveAim is how deep retention grooves are: what the school asks for, and
-// where nothing but the box holds an amalgam, at least slotGroove.
-func grooveAim(r request, s stretch) float64 {
-	// mm: half a quarter-round bur. The traditional school locks a slot amalgam with
-	// grooves along both axial line angles, as it has no occlusal dovetail.
-	const slotGroove = 0.3
+// grooveAim is how deep retention grooves are: what the school asks for, and as deep as a
+// slot's where no dovetail holds an amalgam. Boxes on either side hold each other.
+func grooveAim(r request, s stretch, dovetail bool) float64 {
 	aim := r.Aim(school.RetainGrooves)
-	if len(s.line) == 0 && r.Material == school.Amalgam {
-		return math.Max(aim, slotGroove)
+	entry, _ := school.Find(school.RetainGrooves)
+	wanting := r.Requires(school.OutlineDovetailRatio) && !dovetail && len(s.boxes) == 1
+	if r.Material == school.Amalgam && (len(s.line) == 0 || wanting) {
+		return math.Max(aim, entry.Slot.Aim)
 	}
 	return aim
 }

@@ -13,10 +13,9 @@ import (
 )
 
 const (
-	leastAxialHeight = 0.7  // mm of axial wall under the pulpal floor, so that the seat is a step of its own
-	clearanceSlack   = 0.02 // mm cut past the clearance asked for, for the cut's own error
-	freeReach        = 0.3  // mm past the contact area where no tooth stands beside
-	leastReach       = 0.8  // mm to either side: half of the smallest pear and its room to move
+	clearanceSlack = 0.02 // mm cut past the clearance asked for, for the cut's own error
+	freeReach      = 0.3  // mm past the contact area where no tooth stands beside
+	leastReach     = 0.8  // mm to either side: half of the smallest pear and its room to move
 )
 
 // proposeBox finds the figures of a box from the lesion, the neighbour and the
@@ -77,7 +76,7 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 	for n, l := range lesions {
 		all[n] = l
 	}
-	c.diseased = cavity.NewRemoval(all)
+	c.diseased = cavity.NewRemoval(r.Model, all)
 	for _, l := range lesions {
 		if lesion.KindOf(l) == lesion.OldRestoration { // its room is empty whatever the box
 			continue

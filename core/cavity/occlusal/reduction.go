@@ -32,13 +32,16 @@ const (
 	ridgeBeside    = 1.6 // mm of marginal ridge kept beside a covered cusp, as all schools ask for of premolars
 )
 
+// Rounded (mm) is taken off the surface of a break, so that no enamel on it stands without
+// dentin.
+const Rounded = 0.2
+
 // newReduction lays the roof of a covered cusp: as deep as the design has it, and
 // a little under what has broken off.
 func newReduction(r request, d Design, cusp anatomy.Named) reduction {
-	const rounded = 0.2 // mm taken off a fracture surface: no enamel on it stands without dentin
 	take := d.CuspReduction
 	if lost := r.Lost[cusp.Name]; lost > 0 {
-		take = math.Max(take, lost+rounded)
+		take = math.Max(take, lost+Rounded)
 	}
 	return newRoof(r, d, cusp, take)
 }
@@ -176,15 +179,23 @@ func (c *reduction) bounds(m *anatomy.Model) solid.Box {
 	return solid.Box{Min: low, Max: high}
 }
 
-// weakCusps lists the undermined cusps that a cavity leaves thinner at their
-// base than the school wants.
+// leastCusp (mm) is the base under which any cusp is covered: so thin a shell breaks, filled
+// with whatever (operative dentistry convention).
+const leastCusp = 1.0
+
+// weakCusps lists the undermined cusps that a cavity leaves thinner at their base than the
+// school wants, with what is gone of them from within, and those of which it leaves a
+// shell.
 func weakCusps(r request, c *Solid) []string {
 	var weak []string
 	for _, tip := range r.Model.CuspTips {
-		for _, name := range r.Undermined {
-			if name == tip.Name && c.baseOf(r.Model, tip) < r.cuspBase() {
-				weak = append(weak, name)
-			}
+		gone, undermined := r.Undermined[tip.Name]
+		least := leastCusp
+		if undermined {
+			least = math.Max(least, r.cuspBase())
+		}
+		if c.baseOf(r.Model, tip)-gone < least {
+			weak = append(weak, tip.Name)
 		}
 	}
 	return weak

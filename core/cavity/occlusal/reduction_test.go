@@ -15,7 +15,7 @@ func TestOnlyTheWeakCuspIsReduced(t *testing.T) {
 		r := fissureRequest(t, tooth, "adhesive")
 		r.Material = "composite"
 		for _, weak := range r.Model.CuspTips {
-			r.Undermined = []string{weak.Name}
+			r.Undermined = map[string]float64{weak.Name: 0}
 			d := specs.Apply(mustPropose(t, r), map[string]float64{"cusp_reduction": 2})
 			c, err := build(r, d)
 			if err != nil {
@@ -40,7 +40,7 @@ func TestOnlyTheWeakCuspIsReduced(t *testing.T) {
 func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
 	r := fissureRequest(t, "46", "adhesive")
 	r.Material = "composite"
-	r.Undermined = []string{"MB"}
+	r.Undermined = map[string]float64{"MB": 0}
 	if d := mustPropose(t, r); d.CuspReduction != 0 {
 		t.Errorf("a cusp with a sound base is reduced by %.1f", d.CuspReduction)
 	}

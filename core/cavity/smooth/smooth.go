@@ -23,6 +23,11 @@ func Propose(r cavity.Request) (*Proposal, error) {
 	return &Proposal{own, d}, nil
 }
 
+// With is the same proposal with other figures.
+func (p *Proposal) With(figures map[string]float64) cavity.Proposal {
+	return &Proposal{p.request, at(p.Site).specs().Apply(p.Design, figures)}
+}
+
 // Cut builds the cavity with the dentist's own values. It fails with
 // cavity.ErrOffSmoothSurface where these leave the surface.
 func (p *Proposal) Cut(overrides map[string]float64) (*cavity.Cavity, error) {

@@ -353,6 +353,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move the proposal's figures until its own gauges are content
+         * @description Stateless. Takes seconds where the proposal was not solved before; from then on every evaluation of the case has the solved one. Values set by hand play no part, and stay as they are.
+         */
+        post: operations["solveProposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health": {
         parameters: {
             query?: never;
@@ -834,6 +854,11 @@ export interface components {
             where?: components["schemas"]["Place"];
             why: string;
         };
+        CheckGained: {
+            after: components["schemas"]["Verdict"];
+            before: components["schemas"]["Verdict"];
+            label: string;
+        };
         /** @description what the dentist decided; what is left out is proposed */
         Choice: {
             finish?: components["schemas"]["FinishStyle"];
@@ -956,6 +981,8 @@ export interface components {
             /** @description the cut tooth, coarse, as it follows a drag */
             mesh?: components["schemas"]["MeshData"];
             plan: components["schemas"]["Plan"];
+            /** @description how the proposal was moved until its own gauges were content; missing where it is as the forms propose it, and can still be solved */
+            solution?: components["schemas"]["Solution"];
             /** @description finishes that the cavities offer in this material */
             styles: components["schemas"]["FinishStyle"][];
             views: components["schemas"]["View"][];
@@ -971,6 +998,16 @@ export interface components {
             unit: "mm" | "deg";
             /** Format: double */
             value: number;
+        };
+        FigureMoved: {
+            /** Format: double */
+            from: number;
+            id: string;
+            label: string;
+            /** Format: double */
+            to: number;
+            /** @description mm or deg */
+            unit: string;
         };
         Film: {
             height: number;
@@ -1898,6 +1935,12 @@ export interface components {
             case: string;
             tooth: string;
         };
+        Solution: {
+            /** @description checks that are better for it */
+            gained: components["schemas"]["CheckGained"][];
+            /** @description figures that were moved */
+            moved: components["schemas"]["FigureMoved"][];
+        };
         SpaceLine: {
             closed: boolean;
             /** @enum {string} */
@@ -2645,6 +2688,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeshData"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    solveProposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description What was moved and what it gained */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Solution"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -11,6 +11,7 @@ import { FinishPanel } from "./FinishPanel";
 import { GingivaPanel } from "./GingivaPanel";
 import { SchoolChoice } from "./SchoolChoice";
 import { SittingPanel } from "./SittingPanel";
+import { SolutionNote } from "./SolutionNote";
 
 interface Props {
   caseId: string;
@@ -32,6 +33,9 @@ interface Props {
   onChange: (dimension: string, value: number | undefined) => void;
   onChoose: (choice: CaseDocument["choice"]) => void;
   settled: boolean;
+  /** How the proposal was fitted to the tooth; missing where it was not yet. */
+  solution?: Schema["Solution"];
+  solving: boolean;
   onGingiva: (gingiva: CaseDocument["gingiva"]) => void;
 }
 
@@ -74,6 +78,7 @@ export function ChecksPanel(props: Props) {
           />
         ))}
       </ul>
+      <SolutionNote solution={props.solution} solving={props.solving} />
       <DimensionList
         dimensions={props.dimensions}
         unbuildable={props.unbuildable}

@@ -235,6 +235,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               onChange={change}
               onChoose={choose}
               settled={evaluation.settled}
+              solution={evaluated.solution}
+              solving={evaluation.solving}
               onGingiva={(gingiva) => history.set({ ...document, gingiva })}
             />
           </div>

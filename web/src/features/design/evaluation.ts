@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 import { reliefKnown, withRelief } from "./relief";
@@ -51,6 +51,7 @@ export function useEvaluation(document: CaseDocument, sections: Sections) {
     const timer = setTimeout(() => ask({ document, sections }), query.isFetching ? patienceMilliseconds : 0);
     return () => clearTimeout(timer);
   }, [waiting, query.isFetching, document, sections]);
+  const solving = useSolving(asked.document, query);
   const last = useRef<Schema["Evaluation"]>(undefined);
   if (query.data) last.current = query.data;
   const blamed = unbuildable(query.error);
@@ -76,10 +77,36 @@ export function useEvaluation(document: CaseDocument, sections: Sections) {
     isPlaceholderData: query.isPlaceholderData,
     /** The figures that the drawing leaves out, by dimension. */
     unbuildable: blamed ?? {},
-    settled: !waiting && !query.isFetching && !without.isFetching,
+    settled: !waiting && !query.isFetching && !without.isFetching && !solving,
+    /** The proposal is being fitted to the tooth behind the drawing. */
+    solving,
     /** The drawing is that of the newest document. */
     current: !waiting && query.isSuccess,
   };
+}
+
+/**
+ * Has the proposal fitted to the tooth once the first drawing stands, and draws it again
+ * then; what was set by hand stays. Says whether that goes on.
+ */
+function useSolving(document: CaseDocument, drawn: UseQueryResult<Schema["Evaluation"]>) {
+  const untouched = { ...document, overrides: undefined };
+  const unsolved = drawn.data !== undefined && drawn.data.solution === undefined;
+  const solution = useQuery({
+    queryKey: ["solution", untouched],
+    enabled: unsolved && !drawn.isPlaceholderData,
+    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/solve", { body: untouched, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: keptMilliseconds,
+  });
+  const ready = unsolved && solution.isSuccess && !solution.isFetching && !drawn.isFetching;
+  const newer = solution.dataUpdatedAt >= drawn.dataUpdatedAt;
+  useEffect(() => {
+    if (!ready) return;
+    if (newer) drawn.refetch();
+    else solution.refetch(); // the server has forgotten it
+  }, [ready, newer, drawn.refetch, solution.refetch]);
+  return solution.isFetching || (ready && newer);
 }
 
 /** The cut tooth as finely as the screen shows it, once its plan has settled. */

@@ -1,0 +1,60 @@
+package assess
+
+import (
+	"slices"
+	"strings"
+
+	"obturon/core/cavity"
+	"obturon/core/school"
+)
+
+// Move is a figure of the cavity that moves what a check measures. Slope is by how much
+// of the check's unit for each mm, or degree, of the figure, roughly.
+type Move struct {
+	Dimension string // its id
+	Slope     float64
+}
+
+// moves lists the figures of a cavity that an entry names, best first: those of the wall
+// that a place lies on before the others, and of every box where the check is of no side.
+func moves(c *cavity.Cavity, e school.Entry, side, place string) []Move {
+	sides := []string{side}
+	if side == "" {
+		for _, box := range c.Boxes {
+			sides = append(sides, box.String())
+		}
+	}
+	var named, other []Move
+	for _, m := range e.MovedBy {
+		for _, side := range sides {
+			id := c.Figure(m.Figure, side)
+			if id == "" || slices.ContainsFunc(slices.Concat(named, other), func(known Move) bool { return known.Dimension == id }) {
+				continue
+			}
+			if onWall(m.Figure, place) {
+				named = append(named, Move{id, m.Slope})
+			} else {
+				other = append(other, Move{id, m.Slope})
+			}
+		}
+	}
+	return append(named, other...)
+}
+
+// onWall reports a figure that is named after the wall of a place.
+func onWall(figure, place string) bool {
+	for _, wall := range []string{"mesial", "distal", "pulpal", "axial", "buccal", "lingual"} {
+		if strings.Contains(figure, wall) && strings.Contains(place, wall) {
+			return true
+		}
+	}
+	return false
+}
+
+// Dimension is the figure of the design that moves the value best, "" if none does.
+func (c Check) Dimension() string {
+	if len(c.Moves) == 0 {
+		return ""
+	}
+	return c.Moves[0].Dimension
+}

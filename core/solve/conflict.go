@@ -1,0 +1,138 @@
+package solve
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"obturon/core/assess"
+	"obturon/core/school"
+)
+
+// Conflict is a check that stays off its target, and what would be lost for it.
+type Conflict struct {
+	ID   school.CriterionID
+	Side string
+	// Against is the criterion that is worse off where this one is met; "" where no
+	// figure of the plan was found to meet it.
+	Against school.CriterionID
+	// Says tells both, by how much, and which of them comes first.
+	Says string
+}
+
+const (
+	forced        = 20_000 // times its weight: a check that is to be met at any price
+	forcedCuts    = 8      // in all, for conflicts
+	cutsForACheck = 2
+)
+
+// conflicts forces each check that stays off its target, and names what got worse.
+func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
+	if s.model == nil || s.model.base != s.best {
+		return nil, nil
+	}
+	left := forcedCuts
+	var found []Conflict
+	for _, c := range s.best.checks {
+		if !c.Measured() || c.Verdict == assess.Met || c.Cause != nil {
+			continue
+		}
+		one := Conflict{ID: c.ID, Side: c.Side, Says: c.Label + " " + c.Target.String() + " " + unit(c) + " is not to be had on this tooth: no figure of the plan brings it there."}
+		for range cutsForACheck {
+			order := s.named(c)
+			at, _ := s.model.best(s.figures, order, widestReach, func(o assess.Check) float64 {
+				if same(o, c) {
+					return forced
+				}
+				return 1
+			})
+			if at.equals(s.best.at) || left == 0 {
+				break
+			}
+			left--
+			t, err := s.at(ctx, at)
+			if err != nil {
+				return nil, err
+			}
+			if t.checks == nil {
+				break
+			}
+			if worst := s.worseOff(t, c); worst != nil {
+				one.Against, one.Says = worst.ID, s.says(c, t, *worst)
+				break
+			}
+			s.model.correct(t)
+		}
+		found = append(found, one)
+	}
+	return found, nil
+}
+
+// named lists the figures with a column that a check names.
+func (s *solver) named(c assess.Check) []int {
+	var order []int
+	for n, f := range s.figures {
+		for _, m := range c.Moves {
+			if m.Dimension == f.id && s.model.columns[n] != nil {
+				order = append(order, n)
+			}
+		}
+	}
+	return order
+}
+
+// worseOff is the check of a trial that lost most against the best one, where the forced
+// check has come nearer to its target; nil where none has.
+func (s *solver) worseOff(t *trial, c assess.Check) *assess.Check {
+	now := t.of(c)
+	if now == nil || !now.Measured() || cost(*now, now.Value, 0) >= cost(c, c.Value, 0) {
+		return nil
+	}
+	var worst *assess.Check
+	most := 0.0
+	for n := range t.checks {
+		o := &t.checks[n]
+		was := s.best.of(*o)
+		if same(*o, c) || !o.Measured() || was == nil || !was.Measured() {
+			continue
+		}
+		if more := cost(*o, o.Value, 0) - cost(*was, was.Value, 0); more > most {
+			worst, most = o, more
+		}
+	}
+	return worst
+}
+
+func (s *solver) says(c assess.Check, t *trial, other assess.Check) string {
+	now := t.of(c)
+	return fmt.Sprintf("%s %s %s and %s %s %s cannot both hold here: with %.2f of the first the second comes to %.2f, %.2f off. The second comes first in this plan.",
+		c.Label, c.Target, unit(c), strings.ToLower(other.Label[:1])+other.Label[1:], other.Target, unit(other), now.Value, other.Value, other.Target.Off(other.Value))
+}
+
+func unit(c assess.Check) string {
+	switch c.Unit {
+	case "deg":
+		return "degrees"
+	case "mm3":
+		return "mm³"
+	case "ratio":
+		return "times"
+	}
+	return c.Unit
+}
+
+// Explain lays the checks that stay off their targets, of a cavity cut as it was solved, to
+// what would be lost for them.
+func (s Solution) Explain(checks []assess.Check) {
+	for n := range checks {
+		c := &checks[n]
+		if !c.Measured() || c.Verdict == assess.Met || c.Cause != nil {
+			continue
+		}
+		for _, known := range s.Conflicts {
+			if known.ID == c.ID && known.Side == c.Side && known.Against != "" {
+				c.Against, c.Fix = known.Against, known.Says
+			}
+		}
+	}
+}
