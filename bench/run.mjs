@@ -53,6 +53,18 @@ const solid = go(["./core/solid"], "Carve|Nudge|Sequence|WholeMesh|Surface|Remov
 const tooth = go(["./core/anatomy"], "FirstView|Arches|Outlines|Memory", "3x", 1);
 const rest = go(["./core/measure", "./internal/plan", "./internal/export"], ".", "20x", 1);
 
+/** What 300 untouched plans of usual cases miss by their own schools' rules, a plan. */
+function usual() {
+  const run = spawnSync(
+    "go",
+    ["test", "./internal/plan", "-run", "UsualProposals", "-count", "1", "-timeout", "60m", "-v"],
+    { cwd: root, encoding: "utf8", env: { ...process.env, OBTURON_USUAL: "300", OBTURON_SEED: "1" } },
+  );
+  const found = run.stdout.match(/plans: ([\d.]+) missed .*?, ([\d.]+) near .* (\d+) critical/);
+  return found ? { missed: Number(found[1]), near: Number(found[2]), critical: Number(found[3]) } : {};
+}
+const proposed = usual();
+
 const ms = (b) => (b ? b["ns/op"] / 1e6 : Number.NaN);
 const meshScale = 660_000 / (solid.WholeMesh?.triangles ?? 1);
 const rows = [
@@ -74,6 +86,11 @@ const rows = [
   ["  75", ms(tooth["FirstView/75"]), "ms", 500],
   ["outlines of the permanent teeth, cold", ms(tooth.OutlinesForTheChooser), "ms", 2000],
   ["all four arches, cold", ms(tooth.Arches), "ms"],
+  ["solving an MOD's proposal behind its first drawing", ms(rest["Solve/MOD"]), "ms", 3000],
+  ["  a DO's", ms(rest["Solve/DO"]), "ms", 3000],
+  ["300 untouched plans of usual cases: missed, each", proposed.missed, "", 0.15],
+  ["  near, each", proposed.near, "", 0.8],
+  ["  critical misses", proposed.critical, "", 0],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
   ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];

@@ -195,21 +195,21 @@ test("a case is started once, however often and however late", async ({ page }) 
 test("a figure that cannot be built keeps the drawing and says so beside it", async ({ page }) => {
   await signIn(page);
   await startCase(page, { code: "HV-856", finding: "Proximal caries", site: "Distal" });
-  const figure = page.getByRole("textbox", { name: /Box to buccal/ });
+  const figure = page.getByRole("textbox", { name: /Buccal wall from contact centre/ });
   const proposed = await figure.inputValue();
   await figure.fill("5");
   await figure.press("Enter");
-  await expect(page.getByText(/This cannot be built: Box to buccal/)).toBeVisible();
+  await expect(page.getByText(/This cannot be built: Buccal wall from contact centre/)).toBeVisible();
   await expect(page.getByText(/Cannot be built: the box runs off the tooth/)).toBeVisible();
   await expect(figure).toHaveAttribute("aria-invalid", "true");
   await expect(page.getByTestId("view-plan")).toBeVisible();
   await expect(page.getByRole("button", { name: "Fix as revision" })).toBeDisabled();
   await expect(page.getByText("Draft saved")).toBeVisible();
   await page.reload();
-  await expect(page.getByText(/This cannot be built: Box to buccal/)).toBeVisible();
+  await expect(page.getByText(/This cannot be built: Buccal wall from contact centre/)).toBeVisible();
   await expect(page.getByTestId("view-plan")).toBeVisible();
   await page
-    .getByRole("button", { name: /Box to buccal.* back to the proposal/ })
+    .getByRole("button", { name: /Buccal wall from contact centre.* back to the proposal/ })
     .first()
     .click();
   await settled(page);

@@ -95,7 +95,7 @@ test("a Class V against the gingiva, which is moved", async ({ page }) => {
   await expect(page.getByText(/Class V F, composite/)).toBeVisible();
   const over = await measured(page, "neck.gingiva facial cervical");
   expect(over).toBeLessThan(0);
-  const gingiva = page.getByLabel("Gingiva, facial, millimetres over the cervical line");
+  const gingiva = page.getByLabel("Gingiva, facial, millimetres above the CEJ");
   await expect(gingiva).toHaveValue("0.5");
   await gingiva.fill("1.5");
   await gingiva.press("Enter");

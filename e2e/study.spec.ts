@@ -73,7 +73,7 @@ test("the patient's own sizes replace the averages, and nonsense is refused", as
 test("an age shows in the pulp", async ({ page }) => {
   const horn = async () => {
     const text = await page
-      .getByText(/Highest horn over the cervical line/)
+      .getByText(/Highest horn above the CEJ/)
       .locator("xpath=following-sibling::dd")
       .textContent();
     return Number.parseFloat(text ?? "");

@@ -18,8 +18,8 @@ func TestAdviceFollowsTheFindings(t *testing.T) {
 		want     intake.Treatment
 		says     string
 	}{
-		{"fissure in enamel", []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "inner_enamel"}}, intake.Seal, "sealed fissure"},
-		{"groove in enamel", []lesion.Finding{{Kind: "fissure_caries", Site: "buccal_groove", Depth: "outer_enamel"}}, intake.Seal, "sealed fissure"},
+		{"fissure in enamel", []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "inner_enamel"}}, intake.Seal, "sealing arrests"},
+		{"groove in enamel", []lesion.Finding{{Kind: "fissure_caries", Site: "buccal_groove", Depth: "outer_enamel"}}, intake.Seal, "sealing arrests"},
 		{"proximal in enamel", []lesion.Finding{{Kind: "proximal_caries", Site: "mesial", Depth: "inner_enamel"}}, intake.Watch, "next bitewing"},
 		{"dentin", []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}}, intake.Restore, "reached dentin"},
 		{"old filling", []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}}, intake.Restore, "better sealed"},
@@ -138,5 +138,35 @@ func TestABrokenToothOfTheYoungIsAnInjury(t *testing.T) {
 		if got := strings.Contains(strings.Join(cautions(c, intake.Choice{Material: school.Composite, School: "board"}), " "), "splint"); got != want {
 			t.Errorf("at %v an injury is spoken of: %v", age, got)
 		}
+	}
+}
+
+// Reasons against amalgam add up, and no caution is said twice.
+func TestCautionsAddUp(t *testing.T) {
+	c := &intake.Case{
+		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 40, KidneyDisease: true, MercurySensitivity: true},
+		Choice:   intake.Choice{Material: school.Amalgam},
+		Findings: []lesion.Finding{{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.InnerEnamel}, {Kind: lesion.FissureCaries, Site: "buccal_groove", Depth: lesion.InnerEnamel}},
+	}
+	said := strings.Join(Decide(c).Cautions, "\n")
+	for _, want := range []string{"kidney", "mercury sensitivity"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("no word of %s in %s", want, said)
+		}
+	}
+	if n := strings.Count(said, "A lesion within enamel"); n != 1 {
+		t.Errorf("said %d times", n)
+	}
+	child := &intake.Case{Tooth: notation.MustParse("16"), Patient: intake.Patient{AgeYears: 8}, Findings: []lesion.Finding{{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}}}
+	if said := strings.Join(Decide(child).Cautions, "\n"); !strings.Contains(said, "Child:") {
+		t.Errorf("nothing of a child in %s", said)
+	}
+}
+
+// A lesion that is watched is not answered with a crown.
+func TestAnEnamelLesionIsNotAnsweredWithACrown(t *testing.T) {
+	d := Decide(&intake.Case{Tooth: notation.MustParse("84"), Patient: intake.Patient{AgeYears: 6}, Findings: []lesion.Finding{{Kind: lesion.ProximalCaries, Site: lesion.Mesial, Depth: lesion.InnerEnamel}}})
+	if d.Treatment != intake.Watch || strings.Contains(d.Refused, "crown") || d.Refused == "" {
+		t.Errorf("%s: %q", d.Treatment, d.Refused)
 	}
 }

@@ -2,6 +2,7 @@ package advice
 
 import (
 	"fmt"
+	"slices"
 
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -22,7 +23,7 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 	} else {
 		list = append(list, "Curing light: filter and eye protection.")
 		if c.Patient.Isolation.Wet() {
-			list = append(list, "Composite needs a dry field: isolation is "+string(c.Patient.Isolation)+".")
+			list = append(list, "Composite needs a dry field: "+isolated(c.Patient.Isolation)+".")
 		}
 	}
 	for _, f := range c.Findings {
@@ -49,7 +50,17 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
 		}
 	}
-	return list
+	return once(list)
+}
+
+// once leaves out what has been said before, as of two findings of a kind.
+func once(list []string) []string {
+	said := map[string]bool{}
+	return slices.DeleteFunc(list, func(text string) bool {
+		again := said[text]
+		said[text] = true
+		return again
+	})
 }
 
 // injuredUnder is the age under which a broken front tooth is taken for an injury.
@@ -69,15 +80,22 @@ func forInjured(c *intake.Case) []string {
 	return nil
 }
 
-// forChildren lists what must be said of a primary tooth's plan.
+// childUnder is the age (years) under which a patient is treated as a child, whatever the
+// tooth.
+const childUnder = 12
+
+// forChildren lists what must be said of a child's plan, and of a primary tooth's.
 func forChildren(c *intake.Case, choice intake.Choice) []string {
+	var list []string
+	if c.Patient.AgeYears < childUnder {
+		list = append(list, "Child: dam or bite block, head steadied, a finger rest at every pass; stop when the child asks.")
+	}
 	if !c.Tooth.Primary() {
-		return nil
+		return list
 	}
-	list := []string{
-		"Child: dam or bite block, head steadied, a finger rest at every pass; stop when the child asks.",
+	list = append(list,
 		"Primary pulps are large and their horns long: if a base seems needed, the tooth probably needs pulp therapy. Test before filling.",
-	}
+	)
 	if choice.Material.Bonds() {
 		list = append(list, "A shallow primary cavity may be filled in a single increment within the material's depth of cure.")
 	}

@@ -2,6 +2,7 @@ package advice
 
 import (
 	"fmt"
+	"strings"
 
 	"obturon/core/anatomy"
 	"obturon/core/intake"
@@ -38,7 +39,7 @@ func choose(c *intake.Case) (intake.Choice, string) {
 		case c.Patient.Isolation == intake.Secure:
 			choice.Material, reason = school.Composite, "Composite proposed: isolation is secure, and bonding spares tooth."
 		default:
-			choice.Material, reason = school.Amalgam, "Amalgam proposed: isolation is not secure, and amalgam bears moisture better."
+			choice.Material, reason = school.Amalgam, "Amalgam proposed: isolation is not secure, and amalgam tolerates moisture better."
 		}
 	}
 	if choice.School == "" {
@@ -54,20 +55,28 @@ func choose(c *intake.Case) (intake.Choice, string) {
 	return choice, reason
 }
 
+// amalgamBar says why law or health commonly forbid amalgam, all reasons of it; "" where
+// nothing does.
 func amalgamBar(c *intake.Case) string {
 	p := c.Patient
-	switch {
-	case p.AgeYears < youngestForAmalgam:
-		return fmt.Sprintf("amalgam is commonly barred under %d", youngestForAmalgam)
-	case p.PregnantOrNursing:
-		return "amalgam is commonly barred in pregnancy and nursing"
-	case p.KidneyDisease:
-		return "amalgam is commonly avoided in kidney disease"
-	case p.MercurySensitivity:
-		return "amalgam is barred by mercury sensitivity"
-	default:
+	var bars []string
+	for _, bar := range []struct {
+		holds bool
+		says  string
+	}{
+		{p.AgeYears < youngestForAmalgam, fmt.Sprintf("commonly barred under %d", youngestForAmalgam)},
+		{p.PregnantOrNursing, "commonly barred in pregnancy and nursing"},
+		{p.KidneyDisease, "commonly avoided in kidney disease"},
+		{p.MercurySensitivity, "barred by mercury sensitivity"},
+	} {
+		if bar.holds {
+			bars = append(bars, bar.says)
+		}
+	}
+	if len(bars) == 0 {
 		return ""
 	}
+	return "amalgam is " + strings.Join(bars, ", ")
 }
 
 func amalgamAdvice(c *intake.Case) MaterialAdvice {
@@ -77,7 +86,7 @@ func amalgamAdvice(c *intake.Case) MaterialAdvice {
 		Against: []string{"Needs form to hold it and bulk to carry it: more sound tooth goes.", "Restricted or banned in many places: local law decides."},
 	}
 	if c.Patient.Isolation.Wet() {
-		a.For = append(a.For, "Bears moisture: isolation is "+string(c.Patient.Isolation)+".")
+		a.For = append(a.For, "Tolerates moisture: "+isolated(c.Patient.Isolation)+".")
 	}
 	if c.Patient.CariesRisk == intake.HighRisk {
 		a.For = append(a.For, "Caries risk is high: fewer new lesions at its margins.")
@@ -101,7 +110,7 @@ func compositeAdvice(c *intake.Case) MaterialAdvice {
 	case c.Patient.Isolation == intake.Secure:
 		a.For = append(a.For, "Isolation is secure.")
 	case c.Patient.Isolation.Wet():
-		a.Against = append(a.Against, "Needs a dry field: isolation is "+string(c.Patient.Isolation)+".")
+		a.Against = append(a.Against, "Needs a dry field: "+isolated(c.Patient.Isolation)+".")
 	}
 	if c.Patient.VisibleZone {
 		a.For = append(a.For, "The tooth shows: it matches the tooth.")
@@ -113,4 +122,12 @@ func compositeAdvice(c *intake.Case) MaterialAdvice {
 		a.Against = append(a.Against, "The patient grinds or clenches: it wears and chips.")
 	}
 	return a
+}
+
+// isolated is how dry the field can be kept, in words.
+func isolated(i intake.Isolation) string {
+	if i == intake.None {
+		return "no isolation possible"
+	}
+	return "isolation is " + string(i)
 }

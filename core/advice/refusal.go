@@ -1,6 +1,7 @@
 package advice
 
 import (
+	"fmt"
 	"slices"
 
 	"obturon/core/intake"
@@ -11,6 +12,9 @@ import (
 // refusal says why no plan is made, or "".
 func refusal(c *intake.Case, d Decision) string {
 	if lesion.HornInTheWay(c.ToCut(), c.Tooth) {
+		if d.Treatment != intake.Restore {
+			return fmt.Sprintf("Not drilled by default: %s is advised. %s A mesial box is not made in a primary first molar in any case: its mesial horn reaches where the axial wall would stand.", d.Treatment, d.Because)
+		}
 		return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
 	}
 	if d.Class == "" && len(c.Staying()) > 0 {

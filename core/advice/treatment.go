@@ -46,7 +46,7 @@ func treatment(c *intake.Case) (advised intake.Treatment, reason string) {
 	case cervical:
 		return intake.Watch, "The lesion lies within cervical enamel, where it can be arrested: brush it clean, fluoride, and look again before drilling." + risk
 	case fissure && !proximal:
-		return intake.Seal, "The lesion lies within enamel: a sealed fissure starves it, and no tooth is spent." + risk
+		return intake.Seal, "The lesion lies within enamel: sealing arrests the lesion, and no tooth is spent." + risk
 	case proximal:
 		return intake.Watch, "The lesion lies within enamel, where it can be arrested: clean, fluoride, and compare the next bitewing before drilling." + risk
 	default:

@@ -105,7 +105,7 @@ func TestEnamelIsAsThickAsTheTableSays(t *testing.T) {
 				t.Errorf("%s: enamel %s %.2f mm, the table says %.2f", id, place, got, want)
 			}
 		}
-		// The thickness a surface has grown to at a height over the cervical line.
+		// The thickness a surface has grown to at a height above the CEJ.
 		grown := func(full, above float64) float64 { return full * (1 - math.Exp(-above/c.EnamelTaper)) }
 		at := belowContact(m)
 		check("of the mesial surface", at, grown(c.EnamelProximal, at.Z-c.CEJCurveMesial))

@@ -70,14 +70,14 @@ func (m *Model) Figures() []Figure {
 	}
 	list = append(list,
 		Figure{"Lingual lean of the crown", m.LingualLean, "deg"},
-		Figure{"Mesial contact over the cervical line", m.MesialContact.At.Z, "mm"},
-		Figure{"Distal contact over the cervical line", m.DistalContact.At.Z, "mm"},
+		Figure{"Mesial contact above the CEJ", m.MesialContact.At.Z, "mm"},
+		Figure{"Distal contact above the CEJ", m.DistalContact.At.Z, "mm"},
 	)
 	if mm, ok := m.PitToPulp(); ok {
 		list = append(list, Figure{"Least from a pit to the pulp", mm, "mm"})
 	}
 	horn := m.HighestHorn()
-	return append(list, Figure{"Highest horn over the cervical line (" + horn.Name + ")", horn.At.Z, "mm"})
+	return append(list, Figure{"Highest horn above the CEJ (" + horn.Name + ")", horn.At.Z, "mm"})
 }
 
 // PitToPulp is the least distance (mm) from an occlusal pit to the pulp; ok is

@@ -6,13 +6,13 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// Gingiva is how far the free gingival margin lies over the cervical line, mm:
+// Gingiva is how far the free gingival margin lies above the CEJ, mm:
 // on the facial and lingual surfaces, and at the papillae between the teeth.
 // Negative values mean recession.
 type Gingiva struct{ Facial, Lingual, Papilla float64 }
 
 // GingivaAt is the healthy margin of an age. Passive eruption, as periodontology
-// describes it, leaves it 1 to 2 mm over the cervical line on young crowns and
+// describes it, leaves it 1 to 2 mm above the CEJ on young crowns and
 // brings it down to that line late in life.
 func GingivaAt(ageYears float64) Gingiva {
 	share := math.Min(math.Max((ageYears-15)/45, 0), 1)
@@ -32,7 +32,7 @@ func (m *Model) GingivalLine(g Gingiva) []r3.Vec {
 	})
 }
 
-// aroundNeck draws a line around the tooth, over the cervical line by so many
+// aroundNeck draws a line around the tooth, above the CEJ by so many
 // mm as above says for the direction (u, v) from the axis.
 func (m *Model) aroundNeck(above func(u, v float64) float64) []r3.Vec {
 	const points, beyond = 120, 1.6

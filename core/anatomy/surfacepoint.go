@@ -58,7 +58,7 @@ func (m *Model) FacePit(name string) (at r3.Vec, ok bool) {
 }
 
 // OverCervicalLine is the place in the middle of the facial or lingual surface so far (mm)
-// over the cervical line; negative is on the root.
+// above the CEJ; negative is on the root.
 func (m *Model) OverCervicalLine(facial bool, mm float64) (at r3.Vec, ok bool) {
 	dir := r3.Vec{Y: 1}
 	if !facial {

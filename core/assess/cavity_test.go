@@ -68,8 +68,8 @@ func TestCavitiesCutWrongAreFoundSo(t *testing.T) {
 			t.Errorf("%s: missed as proposed, %.3f", c.name, before.Value)
 		}
 		k := judged(t, c.tooth, c.finding, c.school, cavity.Choice{Material: c.material}, c.change)[c.check]
-		if k.Verdict != Missed || k.Severity != c.severity || !strings.Contains(k.Fix, c.says) {
-			t.Errorf("%s: %s %s, %.3f of %v: %q", c.name, k.Verdict, k.Severity, k.Value, k.Target, k.Fix)
+		if k.Verdict != Missed || k.Severity != c.severity || !strings.Contains(k.Chair, c.says) {
+			t.Errorf("%s: %s %s, %.3f of %v: %q", c.name, k.Verdict, k.Severity, k.Value, k.Target, k.Chair)
 		}
 	}
 }

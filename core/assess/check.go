@@ -1,12 +1,14 @@
 // Package assess judges the readings of a cavity by a school's criteria. It
-// collects every check with its place, reason and the least risky fix, and
-// never stops at the first.
+// collects every check with its place, reason, what to change in the plan and what to do on
+// a tooth that is cut so, and never stops at the first.
 package assess
 
 import (
+	"cmp"
 	"context"
 	"math"
 	"slices"
+	"strings"
 
 	"obturon/core/cavity"
 	"obturon/core/lesion"
@@ -61,7 +63,9 @@ type Check struct {
 	Where       measure.Place
 	Side        string // the box or the cavity it is about: mesial, distal, facial cervical; "" of the only one
 	Why         string
-	Fix         string
+	// Fix says what to change in the plan, or what keeps the check from being met; Chair
+	// what to do on a tooth that is cut so.
+	Fix, Chair string
 	// Cause is the finding that keeps a check from being met, nil where the design could
 	// meet it.
 	Cause *lesion.Finding
@@ -157,7 +161,11 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	found, said := c.cause(s, reading, target)
-	c.Cause, c.Fix = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)+said
+	c.Cause, c.Chair = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)
+	c.Fix = strings.TrimSpace(said)
+	if c.Fix == "" {
+		c.Fix = cmp.Or(c.planned(s.Cavity, target), c.Chair)
+	}
 	return c, true
 }
 

@@ -22,6 +22,21 @@ type Dimension struct {
 // Overridden reports a value set by hand.
 func (d Dimension) Overridden() bool { return d.Value != d.Proposed }
 
+// Step is by how much (in its unit) a dentist can set and read a dimension.
+func (d Dimension) Step() float64 {
+	if d.Unit == "deg" {
+		return 1
+	}
+	return 0.05
+}
+
+// Stepped is the value moved by at least so much, in whole steps, as far as it can be built.
+func (d Dimension) Stepped(by float64) float64 {
+	steps := math.Ceil(math.Abs(by)/d.Step() - 1e-9)
+	to := d.Value + math.Copysign(steps*d.Step(), by)
+	return math.Round(math.Max(d.Min, math.Min(to, d.Max))*1000) / 1000
+}
+
 // Spec describes a dimension of designs of type D. Its limits keep the shape
 // buildable; whether it is wise is for the checks.
 type Spec[D any] struct {

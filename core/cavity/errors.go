@@ -45,7 +45,7 @@ var refusals = []struct {
 }{
 	{lesion.ErrOffTooth, "A finding reaches past what this tooth has. Check its sizes."},
 	{ErrNoIncisalAngleLeft, "Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes."},
-	{ErrOffSmoothSurface, "The lesion reaches past the surface it lies on. Check its sizes and its height over the cervical line."},
+	{ErrOffSmoothSurface, "The lesion reaches past the surface it lies on. Check its sizes and its height above the CEJ."},
 	{ErrNothingToOpen, "Nothing here is cut by this school: caries within the enamel of a fissure is sealed, and cusps and cracks are only recorded. To open it all the same, choose a school that opens fissures, or enter the depth that the caries has reached."},
 	{ErrBoxOffTooth, "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."},
 	{ErrOffOcclusalSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},

@@ -73,7 +73,7 @@ const (
 
 const (
 	sectionReach = 4.0 // mm to either side of the middle
-	highestLevel = 8.0 // mm over the cervical line, past most crowns
+	highestLevel = 8.0 // mm above the CEJ, past most crowns
 )
 
 // Bounds of a view, mm.

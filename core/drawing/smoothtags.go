@@ -56,7 +56,7 @@ func (v *View) tagSeen(s Subject) {
 			v.tagHeight(s, r, "")
 		}
 		if r, ok := s.Smooth().OverGingiva(s.Gingival()); ok {
-			v.span(s, Tag{CheckID: school.NeckGingiva, Label: "over gingiva"}, r, r.Where.At, r3.Sub(r.Where.At, r3.Vec{Z: r.Value}), r3.Vec{})
+			v.span(s, Tag{CheckID: school.NeckGingiva, Label: "above gingiva"}, r, r.Where.At, r3.Sub(r.Where.At, r3.Vec{Z: r.Value}), r3.Vec{})
 		}
 	default:
 		if r, ok := s.Smooth().Extent(); ok {

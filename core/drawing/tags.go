@@ -196,7 +196,7 @@ func (v *View) tagProximal(s Subject, side notation.Side) {
 	}
 	if r, ok := b.OverCervicalLine(); ok {
 		at := v.Plane.Project(r.Where.At)
-		v.tag(Tag{CheckID: school.GingivaMargin, Side: name, Dimension: name + "_box_depth", Label: "over line", Value: r.Value, Unit: "mm",
+		v.tag(Tag{CheckID: school.GingivaMargin, Side: name, Dimension: name + "_box_depth", Label: "above CEJ", Value: r.Value, Unit: "mm",
 			From: at, To: solid.Point2{X: at.X, Y: at.Y - r.Value}, Handle: at, Pull: solid.Point2{Y: -1}, Gain: 1})
 	}
 }

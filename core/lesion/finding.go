@@ -113,9 +113,9 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 		const root = 4.0 // mm of root that is modelled and may show
 		switch {
 		case !f.takes(OverCervicalLineField, t):
-			add("over_neck_mm", "only lesions and fillings at the cervical line have a height over the cervical line: leave it out here")
+			add("over_neck_mm", "only lesions and fillings at the cervical line have a height above the CEJ: leave it out here")
 		case !(*f.OverCervicalLine >= -root && *f.OverCervicalLine <= outline.Height):
-			add("over_neck_mm", "%v mm over the cervical line is off the tooth: give %v (root) to %.1f (crown)", *f.OverCervicalLine, -root, outline.Height)
+			add("over_neck_mm", "%v mm above the CEJ is off the tooth: give %v (root) to %.1f (crown)", *f.OverCervicalLine, -root, outline.Height)
 		}
 	}
 	if f.Opens != "" {

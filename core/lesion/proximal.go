@@ -61,6 +61,7 @@ type Proximal struct {
 	// (across, z) about the origin, mm.
 	surface, junction *solid.Sheet
 	volume            func() float64
+	bounds            func() solid.Box
 	outside           func(r3.Vec) float64 // of the tooth, mm
 }
 
@@ -98,6 +99,7 @@ func NewProximal(m *anatomy.Model, f Finding) (*Proximal, error) {
 	p.levelJunction()
 	p.extent.intoDentin = frontInDentin(m, f.Depth, p.extent.intoDentin, p.at(p.junction.At(0, 0), 0, 0))
 	p.volume = sync.OnceValue(func() float64 { return sampleVolume(p) })
+	p.bounds = sync.OnceValue(p.findBounds)
 	return p, nil
 }
 
@@ -174,7 +176,9 @@ func (p *Proximal) Distance(q r3.Vec) float64 {
 func (p *Proximal) Feature(r3.Vec) uint16 { return 1 }
 
 // Bounds holds the lesion.
-func (p *Proximal) Bounds() solid.Box {
+func (p *Proximal) Bounds() solid.Box { return p.bounds() }
+
+func (p *Proximal) findBounds() solid.Box {
 	lo := p.Deepest()
 	hi := lo
 	for _, q := range p.Rim() {

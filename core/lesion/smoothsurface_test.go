@@ -82,11 +82,11 @@ func TestALesionAtTheNeckLiesWhereItIsSaidTo(t *testing.T) {
 			t.Fatal(err)
 		}
 		if got := l.Middle().Z - neck.Z; math.Abs(got-over) > 0.02 {
-			t.Errorf("said to lie %.1f mm over the cervical line, it lies %.2f", over, got)
+			t.Errorf("said to lie %.1f mm above the CEJ, it lies %.2f", over, got)
 		}
 	}
 	if rise := usual.Middle().Z - neck.Z; rise < 0.8 || rise > 2 {
-		t.Errorf("the usual place is %.2f mm over the cervical line", rise)
+		t.Errorf("the usual place is %.2f mm above the CEJ", rise)
 	}
 }
 

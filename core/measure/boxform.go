@@ -81,7 +81,7 @@ func (b Box) Room(facing *anatomy.AdjacentSurface) (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// OverCervicalLine is the least height of the gingival margin over the cervical line,
+// OverCervicalLine is the least height of the gingival margin above the CEJ,
 // mm along the tooth: negative on the root.
 func (b Box) OverCervicalLine() (r Reading, ok bool) {
 	neck := b.Model.CervicalLine()

@@ -4,22 +4,26 @@ import (
 	"fmt"
 	"strings"
 
+	"obturon/core/cavity"
 	"obturon/core/cavity/occlusal"
 	"obturon/core/instrument"
 	"obturon/core/notation"
+	"obturon/core/school"
 )
 
 // ofOcclusal are the steps of a Class I or II.
-func ofOcclusal(d occlusal.Design) outlineOf {
+func ofOcclusal(d occlusal.Design, c *cavity.Cavity) outlineOf {
 	own := outlineOf{
 		confirm: Step{Name: "Confirm and mark", Instruments: tray(instrument.ContactPaper, instrument.Pencil), Speed: NoSpeed, Action: "Confirm the tooth a second way. Mark the contacts before isolation, then pencil the outline through the pits" + toBoxes(d) + ".", Caution: "Wrong tooth and wrong surface cannot be undone.", Seconds: secondsMark},
 		oldOut:  Step{Name: "Old filling out", Instruments: tray(instrument.Pear), Speed: High, Action: "Slit it from mesial to distal, then cut it loose around its edge before its depth; lift the pieces out and look at what is under it.", Caution: "Stay in the filling: tooth beside it is cut later, on purpose. Rubber dam and suction; collect amalgam waste.", Seconds: secondsOld},
-		shape:   shapeOcclusal(d),
+		shape:   shapeOcclusal(d, c),
 		finish:  finishOcclusal(d),
 		inspect: Step{Name: "Clean and inspect", Instruments: tray(instrument.Explorer, instrument.Probe, instrument.Pins), Speed: ByHand, Action: "Wash, dry lightly, feel the junction and margin all round, take the wedge out and read depth, isthmus and clearances.", Gauge: "probe, pins", Seconds: secondsClean},
 	}
 	if d.AnyBox() {
-		own.inspect.Gauge = "pins 0.4, hatchet 1.0 on the seat"
+		own.inspect.Gauge = clearanceAsked(c) + "; probe, pins"
+	}
+	if besideTooth(c, d.Sides()...) {
 		own.protect = []Step{{Name: "Guard the neighbour", Instruments: tray(instrument.Guard), Speed: NoSpeed, Action: "Wedge, with a steel guard or strip against the neighbour.", Caution: "A wedge makes clearance look larger than it is: measure without it.", Seconds: secondsGuard}}
 	}
 	if d.GrooveDepth > 0 {
@@ -29,14 +33,14 @@ func ofOcclusal(d occlusal.Design) outlineOf {
 }
 
 // shapeOcclusal cuts fissures, then boxes, then what lies on top of both.
-func shapeOcclusal(d occlusal.Design) []Step {
+func shapeOcclusal(d occlusal.Design, c *cavity.Cavity) []Step {
 	var steps []Step
 	if d.Occlusal {
 		steps = append(steps, occlusalSteps(d)...)
 	}
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		if d.Has(side) {
-			steps = append(steps, boxSteps(d, side)...)
+			steps = append(steps, boxSteps(d, side, clearanceAsked(c))...)
 		}
 	}
 	steps = append(steps, refineSteps(d)...)
@@ -120,8 +124,17 @@ func ridgesKept(d occlusal.Design) string {
 	return text
 }
 
+// clearanceAsked is the gauge for the clearance that the school asks a box's walls for;
+// without a tooth beside there is none.
+func clearanceAsked(c *cavity.Cavity) string {
+	if len(c.Adjacent) == 0 {
+		return clearanceGauge(0)
+	}
+	return clearanceGauge(c.Criterion(school.BoxClearanceBuccal).Target.Min)
+}
+
 // boxSteps cut one box: behind a shell of enamel first, then through it.
-func boxSteps(d occlusal.Design, side notation.Side) []Step {
+func boxSteps(d occlusal.Design, side notation.Side, clearance string) []Step {
 	own := d.Boxes[side]
 	name := "Box, " + side.String()
 	lean := "upright"
@@ -131,8 +144,8 @@ func boxSteps(d occlusal.Design, side notation.Side) []Step {
 	return []Step{
 		{Name: name + ": ditch", Instruments: tray(instrument.LongPear), Speed: High, Action: fmt.Sprintf("Sweep along the junction from buccal to lingual, deepening each time, %s, to %.1f mm under the ridge.", lean, own.Depth), Depth: own.Depth, Gauge: "hold the 245 against the crown first", Caution: "Stop when the shell is thin or a pinhole shows gingivally.", Seconds: secondsDitch},
 		{Name: name + ": break the shell", Instruments: tray(instrument.Hatchet), Speed: ByHand, Action: "Break the shell away from the axial wall, towards the space.", Caution: "Away from the neighbour; finger rest.", Seconds: secondsBreak},
-		{Name: name + ": walls to clearance", Instruments: tray(instrument.Hatchet), Speed: ByHand, Action: fmt.Sprintf("Undermine, then cleave: buccal wall %.2f, lingual wall %.2f mm from the contact's middle, then the gingival margin; every exit at 90.", own.BuccalReach, own.LingualReach), Gauge: "pin 0.4 passes", Caution: "A dull hatchet slips; the neighbour is scratched when the box is too tight axially.", Seconds: secondsCleave},
-		{Name: name + ": axial wall", Instruments: tray(instrument.RefiningPear), Speed: Low, Action: fmt.Sprintf("Set the seat %.2f mm wide, the wall convex like the outer surface.", own.AxialDepth), Depth: own.AxialDepth, Gauge: "hatchet 1.0 lies flat", Caution: "The pulp lies behind this wall.", Seconds: secondsAxial},
+		{Name: name + ": walls to clearance", Instruments: tray(instrument.Hatchet), Speed: ByHand, Action: fmt.Sprintf("Undermine, then cleave: buccal wall %.2f, lingual wall %.2f mm from the contact's middle, then the gingival margin; every exit at 90.", own.BuccalReach, own.LingualReach), Gauge: clearance, Caution: "A dull hatchet slips; the neighbour is scratched when the box is too tight axially.", Seconds: secondsCleave},
+		{Name: name + ": axial wall", Instruments: tray(instrument.RefiningPear), Speed: Low, Action: fmt.Sprintf("Set the seat %.2f mm wide, the wall convex like the outer surface.", own.AxialDepth), Depth: own.AxialDepth, Gauge: seatGauge(own.AxialDepth), Caution: "The pulp lies behind this wall.", Seconds: secondsAxial},
 	}
 }
 
@@ -142,7 +155,7 @@ func refineSteps(d occlusal.Design) []Step {
 		steps = append(steps, Step{Name: "Reverse curve", Instruments: tray(instrument.Pear), Speed: High, Action: fmt.Sprintf("Only now: from before the box, sweep the buccal wall %.2f mm into the cusp's slope, smooth, not angular.", d.ReverseCurve), Depth: d.PulpalDepth, Caution: "Made too early, or inside the box, it leaves a ledge.", Seconds: secondsCurve})
 	}
 	depth := d.PulpalDepth
-	gauge := "pin 1.5 stands on the floor"
+	gauge := depthPin(depth)
 	if !d.Occlusal {
 		depth, gauge = 0, ""
 	}
@@ -158,18 +171,6 @@ func refineSteps(d occlusal.Design) []Step {
 		steps = append(steps, Step{Name: "Axiopulpal line angle", Instruments: tray(instrument.MarginTrimmer), Speed: ByHand, Action: fmt.Sprintf("Round it %.1f mm wide, from the middle to each side.", d.Axiopulpal), Caution: "Left sharp, the filling breaks there.", Seconds: secondsBevel})
 	}
 	return steps
-}
-
-// outlineBur is the widest pear that still fits the isthmus with room to finish.
-func outlineBur(d occlusal.Design) instrument.Instrument {
-	switch {
-	case d.PulpalDepth > 2.6:
-		return instrument.MustFind(instrument.LongPear)
-	case d.IsthmusWidth < 0.9:
-		return instrument.MustFind(instrument.SmallPear)
-	default:
-		return instrument.MustFind(instrument.Pear)
-	}
 }
 
 func flushGauge(bur instrument.Instrument, depth float64) string {

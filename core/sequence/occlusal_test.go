@@ -12,6 +12,7 @@ import (
 	"obturon/core/cavity/occlusal"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 )
 
 func names(steps []Step) []string {
@@ -26,7 +27,21 @@ func design() occlusal.Design {
 	return occlusal.Design{Occlusal: true, PulpalDepth: 1.6, IsthmusWidth: 1.1, DovetailWidth: 1.65, BuccalExtension: 1, MesialRidge: 2.1, DistalRidge: 2.1, LineAngleRadius: 0.2}
 }
 
-func stepsOf(d occlusal.Design) []Step { return Cavity(&cavity.Cavity{Design: d}) }
+// besideBoth are teeth on either side.
+func besideBoth() map[notation.Side]*anatomy.AdjacentSurface {
+	return map[notation.Side]*anatomy.AdjacentSurface{notation.Mesial: {}, notation.Distal: {}}
+}
+
+func stepsOf(d occlusal.Design) []Step { return Cavity(boardCavity(d)) }
+
+func boardCavity(d occlusal.Design) *cavity.Cavity {
+	board, err := school.Get("board")
+	if err != nil {
+		panic(err)
+	}
+	m := anatomy.FromFields(notation.MustParse("46"), anatomy.Frame{}, nil, nil, nil)
+	return &cavity.Cavity{Request: cavity.Request{Model: m, School: board, Adjacent: besideBoth()}, Design: d}
+}
 
 func TestStepsFollowTheDesign(t *testing.T) {
 	all := names(stepsOf(design()))

@@ -117,7 +117,7 @@ func Cavity(c *cavity.Cavity) []Step {
 	}
 	steps = append(steps, own.shape...)
 	if followsCaries(c.Lesions) {
-		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(instrument.LargeRound), Speed: Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
+		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(cariesBur(c)), Speed: Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
 	}
 	steps = append(append(steps, own.grooves...), own.finish...)
 	steps = append(steps, own.inspect)
@@ -130,7 +130,7 @@ func Cavity(c *cavity.Cavity) []Step {
 func formOf(c *cavity.Cavity) outlineOf {
 	switch d := c.Design.(type) {
 	case occlusal.Design:
-		return ofOcclusal(d)
+		return ofOcclusal(d, c)
 	case smooth.Design:
 		return ofSmooth(d, c)
 	default:

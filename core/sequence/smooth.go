@@ -20,7 +20,9 @@ func ofSmooth(d smooth.Design, c *cavity.Cavity) outlineOf {
 	}
 	switch c.Kind {
 	case cavity.Proximal:
-		own.protect = []Step{{Name: "Guard the neighbour", Instruments: tray(instrument.Wedge, instrument.MetalStrip), Speed: NoSpeed, Action: "Wedge, with a metal strip against the neighbour.", Caution: "A wedge makes clearance look larger than it is: measure without it.", Seconds: secondsGuard}}
+		if side, _ := c.Site.Side(); besideTooth(c, side) {
+			own.protect = []Step{{Name: "Guard the neighbour", Instruments: tray(instrument.Wedge, instrument.MetalStrip), Speed: NoSpeed, Action: "Wedge, with a metal strip against the neighbour.", Caution: "A wedge makes clearance look larger than it is: measure without it.", Seconds: secondsGuard}}
+		}
 		own.shape = proximalBox(d, c.EnteredFacially())
 	case cavity.IncisalAngle:
 		own.shape = incisalAngle(d)

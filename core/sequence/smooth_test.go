@@ -15,7 +15,7 @@ import (
 // smoothSteps are the steps of a cavity entered from lingual.
 func smoothSteps(d smooth.Design, material school.Material) []Step {
 	kinds := map[lesion.Class]cavity.Kind{lesion.ClassI: cavity.Pit, lesion.ClassIII: cavity.Proximal, lesion.ClassIV: cavity.IncisalAngle, lesion.ClassV: cavity.Cervical}
-	return Cavity(&cavity.Cavity{Request: cavity.Request{Choice: cavity.Choice{Material: material}}, Kind: kinds[smooth.ClassOf(d.Site)], Design: d})
+	return Cavity(&cavity.Cavity{Request: cavity.Request{Site: d.Site, Adjacent: besideBoth(), Choice: cavity.Choice{Material: material}}, Kind: kinds[smooth.ClassOf(d.Site)], Design: d})
 }
 
 // canBeDone checks that each step has instruments of the kit, and a head to turn

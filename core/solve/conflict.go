@@ -1,8 +1,10 @@
 package solve
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"obturon/core/assess"
@@ -22,34 +24,33 @@ type Conflict struct {
 
 const (
 	forced        = 20_000 // times its weight: a check that is to be met at any price
-	forcedCuts    = 8      // in all, for conflicts
 	cutsForACheck = 2
 )
 
-// conflicts forces each check that stays off its target, and names what got worse.
+// conflicts forces each check that stays off its target, the heaviest first, and names what
+// got worse.
 func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 	if s.model == nil || s.model.base != s.best {
 		return nil, nil
 	}
-	left := forcedCuts
 	var found []Conflict
-	for _, c := range s.best.checks {
-		if !c.Measured() || c.Verdict == assess.Met || c.Cause != nil {
-			continue
-		}
+	unmet := slices.DeleteFunc(slices.Clone(s.best.checks), func(c assess.Check) bool {
+		return !c.Measured() || c.Verdict == assess.Met || c.Cause != nil
+	})
+	slices.SortStableFunc(unmet, func(a, b assess.Check) int { return cmp.Compare(cost(b), cost(a)) })
+	for _, c := range unmet {
 		one := Conflict{ID: c.ID, Side: c.Side, Says: c.Label + " " + c.Target.String() + " " + unit(c) + " is not to be had on this tooth: no figure of the plan brings it there."}
 		for range cutsForACheck {
 			order := s.named(c)
-			at, _ := s.model.best(s.figures, order, widestReach, func(o assess.Check) float64 {
+			at, _ := s.model.best(s.figures, order, widestReach, s.model.pricing(func(o assess.Check) float64 {
 				if same(o, c) {
 					return forced
 				}
 				return 1
-			})
-			if at.equals(s.best.at) || left == 0 {
+			}))
+			if at.equals(s.best.at) || s.budget <= 0 {
 				break
 			}
-			left--
 			t, err := s.at(ctx, at)
 			if err != nil {
 				return nil, err
@@ -73,7 +74,7 @@ func (s *solver) named(c assess.Check) []int {
 	var order []int
 	for n, f := range s.figures {
 		for _, m := range c.Moves {
-			if m.Dimension == f.id && s.model.columns[n] != nil {
+			if m.Dimension == f.id && s.model.knows(n) {
 				order = append(order, n)
 			}
 		}
@@ -85,7 +86,7 @@ func (s *solver) named(c assess.Check) []int {
 // check has come nearer to its target; nil where none has.
 func (s *solver) worseOff(t *trial, c assess.Check) *assess.Check {
 	now := t.of(c)
-	if now == nil || !now.Measured() || cost(*now, now.Value, 0) >= cost(c, c.Value, 0) {
+	if now == nil || !now.Measured() || cost(*now) >= cost(c) {
 		return nil
 	}
 	var worst *assess.Check
@@ -96,7 +97,7 @@ func (s *solver) worseOff(t *trial, c assess.Check) *assess.Check {
 		if same(*o, c) || !o.Measured() || was == nil || !was.Measured() {
 			continue
 		}
-		if more := cost(*o, o.Value, 0) - cost(*was, was.Value, 0); more > most {
+		if more := cost(*o) - cost(*was); more > most {
 			worst, most = o, more
 		}
 	}
@@ -126,7 +127,7 @@ func unit(c assess.Check) string {
 func (s Solution) Explain(checks []assess.Check) {
 	for n := range checks {
 		c := &checks[n]
-		if !c.Measured() || c.Verdict == assess.Met || c.Cause != nil {
+		if !c.Measured() || c.Verdict == assess.Met || c.Cause != nil || c.Against != "" {
 			continue
 		}
 		for _, known := range s.Conflicts {

@@ -15,13 +15,9 @@ type figure struct {
 }
 
 func figuresOf(dimensions []cavity.Dimension) []figure {
-	const mm, degrees = 0.05, 1.0
 	list := make([]figure, len(dimensions))
 	for n, d := range dimensions {
-		step := mm
-		if d.Unit == "deg" {
-			step = degrees
-		}
+		step := d.Step()
 		list[n] = figure{
 			id: d.ID, start: d.Value, step: step,
 			least: int(math.Ceil((d.Min-d.Value)/step - 1e-9)), most: int(math.Floor((d.Max-d.Value)/step + 1e-9)),

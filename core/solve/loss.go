@@ -30,23 +30,57 @@ func halfway(unit string) float64 {
 	return 0.3
 }
 
-// cost is what a check costs at a value, within a target narrowed by a reserve at the ends
-// that it may come from.
-func cost(c assess.Check, value, reserve float64) float64 {
+// price is what a check costs, by what it reads.
+type price struct {
+	target, limits school.Range // narrowed by a reserve
+	neither        school.Range // missed within the limits
+	miss, near     float64
+	failing        float64 // the value under which a miss is critical
+	half           float64 // halfway
+}
+
+// priceOf is the price of a check within a target narrowed by a reserve at the ends that
+// it may come from.
+func priceOf(c assess.Check, reserve float64) price {
 	entry, _ := school.Find(c.ID)
-	target, limits := c.Target.Within(-reserve), c.Limits.Within(-reserve)
-	grown := func(least, off float64) float64 { return least + (1-least)*off/(off+halfway(c.Unit)) }
-	switch verdict := assess.Judge(value, target, limits); {
-	case verdict == assess.Missed && entry.FailsUnder > 0 && value < entry.FailsUnder && limits.Min > 0:
-		return missCost[school.Critical] * grown(missShare, limits.Off(value))
-	case verdict == assess.Missed:
-		return missCost[c.Severity] * grown(missShare, limits.Off(value))
-	case entry.BetweenStates(value):
-		return missCost[c.Severity] * missShare
-	case verdict == assess.Near:
-		return nearCost[c.Severity] * grown(nearShare, target.Off(value))
+	p := price{
+		target: c.Target.Within(-reserve), limits: c.Limits.Within(-reserve), neither: entry.Neither,
+		miss: missCost[c.Severity], near: nearCost[c.Severity], failing: math.Inf(-1), half: halfway(c.Unit),
 	}
-	return 0
+	if entry.FailsUnder > 0 && c.Limits.Min > 0 {
+		p.failing = entry.FailsUnder
+	}
+	return p
+}
+
+// at is what a value costs.
+func (p *price) at(value float64) float64 {
+	const slack = 1e-4 // as verdicts have it
+	off := p.target.Off(value)
+	between := value > p.neither.Min && value < p.neither.Max
+	if off <= slack && !between {
+		return 0
+	}
+	if past := p.limits.Off(value); past > slack {
+		miss := p.miss
+		if value < p.failing {
+			miss = missCost[school.Critical]
+		}
+		return miss * (missShare + (1-missShare)*past/(past+p.half))
+	}
+	if between {
+		return p.miss * missShare
+	}
+	return p.near * (nearShare + (1-nearShare)*off/(off+p.half))
+}
+
+// cost is what a check costs as it stands; nothing within its measuring error.
+func cost(c assess.Check) float64 {
+	if c.Verdict == assess.Met {
+		return 0
+	}
+	p := priceOf(c, 0)
+	return p.at(c.Value)
 }
 
 // reserve is how far inside its target a check is aimed at, so that the cut's own noise

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"obturon/core/assess"
+	"obturon/core/school"
 )
 
 // point is a set of figures, in steps from what was proposed.
@@ -31,38 +32,43 @@ func (p point) away() float64 {
 // each figure that was moved.
 type model struct {
 	base    *trial
-	columns map[int][]float64 // by figure: by how much each value of the base changes a step
-	tooth   map[int]float64   // mm³ that a step takes
+	columns []column
 }
 
-// newModel is one that knows no figure yet.
-func newModel(base *trial) *model {
-	return &model{base, map[int][]float64{}, map[int]float64{}}
+// column is what a step of a figure changes.
+type column struct {
+	figure int
+	checks []float64 // of each check of the base, in its unit
+	tooth  float64   // mm³ taken
+}
+
+func (m *model) knows(figure int) bool {
+	return slices.ContainsFunc(m.columns, func(c column) bool { return c.figure == figure })
 }
 
 // learn takes the column of a figure from a trial that differs from the base in it alone.
 func (m *model) learn(figure int, t *trial) {
 	steps := float64(t.at[figure] - m.base.at[figure])
-	column := make([]float64, len(m.base.checks))
+	own := column{figure: figure, checks: make([]float64, len(m.base.checks)), tooth: (t.tooth - m.base.tooth) / steps}
 	for n, c := range m.base.checks {
 		if other := t.of(c); c.Measured() && other != nil && other.Measured() {
-			column[n] = (other.Value - c.Value) / steps
+			own.checks[n] = (other.Value - c.Value) / steps
 		}
 	}
-	m.columns[figure], m.tooth[figure] = column, (t.tooth-m.base.tooth)/steps
+	m.columns = append(m.columns, own)
 }
 
 // rebase counts from another trial, with the columns as they are known.
 func (m *model) rebase(t *trial) {
 	was := m.base
-	for figure, column := range m.columns {
+	for k := range m.columns {
 		own := make([]float64, len(t.checks))
 		for n, c := range t.checks {
 			if old := slices.IndexFunc(was.checks, func(o assess.Check) bool { return same(o, c) }); old >= 0 {
-				own[n] = column[old]
+				own[n] = m.columns[k].checks[old]
 			}
 		}
-		m.columns[figure] = own
+		m.columns[k].checks = own
 	}
 	m.base = t
 }
@@ -71,8 +77,8 @@ func (m *model) rebase(t *trial) {
 // proportion to their steps (Broyden's rank-one update).
 func (m *model) correct(t *trial) {
 	norm := 0.0
-	for figure := range m.columns {
-		d := float64(t.at[figure] - m.base.at[figure])
+	for _, c := range m.columns {
+		d := float64(t.at[c.figure] - m.base.at[c.figure])
 		norm += d * d
 	}
 	if norm == 0 {
@@ -84,8 +90,9 @@ func (m *model) correct(t *trial) {
 			continue
 		}
 		missed := other.Value - m.value(n, t.at)
-		for figure, column := range m.columns {
-			column[n] += missed * float64(t.at[figure]-m.base.at[figure]) / norm
+		for k := range m.columns {
+			figure := m.columns[k].figure
+			m.columns[k].checks[n] += missed * float64(t.at[figure]-m.base.at[figure]) / norm
 		}
 	}
 }
@@ -93,21 +100,44 @@ func (m *model) correct(t *trial) {
 // value foretells what the base's check n reads at figures.
 func (m *model) value(n int, at point) float64 {
 	v := m.base.checks[n].Value
-	for figure, column := range m.columns {
-		v += column[n] * float64(at[figure]-m.base.at[figure])
+	for k := range m.columns {
+		v += m.columns[k].checks[n] * float64(at[m.columns[k].figure]-m.base.at[m.columns[k].figure])
 	}
 	return v
 }
 
-// loss foretells what figures cost, but for the tooth that the base takes.
-func (m *model) loss(at point, weigh func(assess.Check) float64) float64 {
-	sum := pull * at.away()
-	for figure, tooth := range m.tooth {
-		sum += toothCost * tooth * float64(at[figure]-m.base.at[figure])
-	}
+// pricing is what the checks of a model's base cost; weigh multiplies one.
+func (m *model) pricing(weigh func(assess.Check) float64) []price {
+	prices := make([]price, len(m.base.checks))
 	for n, c := range m.base.checks {
-		if c.Measured() {
-			sum += weigh(c) * cost(c, m.value(n, at), reserve(c))
+		if !c.Measured() {
+			continue // costs nothing whatever it reads
+		}
+		prices[n] = priceOf(c, reserve(c))
+		if c.Verdict == assess.Met && prices[n].at(c.Value) > 0 { // within its measuring error, or its reserve
+			prices[n] = priceOf(c, 0)
+			prices[n].target = widened(prices[n].target, c.Value)
+		}
+		prices[n].miss *= weigh(c)
+		prices[n].near *= weigh(c)
+	}
+	return prices
+}
+
+// widened is a range with a value inside.
+func widened(r school.Range, value float64) school.Range {
+	return school.Range{Min: math.Min(r.Min, value), Max: math.Max(r.Max, value)}
+}
+
+// loss foretells what figures cost, but for the tooth that the base takes.
+func (m *model) loss(at point, prices []price) float64 {
+	sum := pull * at.away()
+	for k := range m.columns {
+		sum += toothCost * m.columns[k].tooth * float64(at[m.columns[k].figure]-m.base.at[m.columns[k].figure])
+	}
+	for n := range prices {
+		if prices[n].miss > 0 {
+			sum += prices[n].at(m.value(n, at))
 		}
 	}
 	return sum
@@ -115,34 +145,44 @@ func (m *model) loss(at point, weigh func(assess.Check) float64) float64 {
 
 // best searches for the cheapest figures within a reach (steps) of the base: each figure
 // by itself, then every two together, until nothing gains any more.
-func (m *model) best(figures []figure, order []int, reach int, weigh func(assess.Check) float64) (at point, loss float64) {
-	at = m.base.at
-	loss = m.loss(at, weigh)
-	try := func(q point) bool {
-		const least = 1e-6
-		if l := m.loss(q, weigh); l < loss-least {
-			at, loss = q, l
-			return true
+func (m *model) best(figures []figure, order []int, reach int, prices []price) (at point, loss float64) {
+	const least = 1e-6
+	at = slices.Clone(m.base.at)
+	loss = m.loss(at, prices)
+	again := true
+	try := func() bool {
+		l := m.loss(at, prices)
+		if l >= loss-least {
+			return false
 		}
-		return false
+		loss, again = l, true
+		return true
 	}
-	for again := true; again; {
+	for again {
 		again = false
 		for _, a := range order {
+			kept := at[a]
 			for _, to := range figures[a].within(m.base.at[a], reach) {
-				again = try(at.moved(a, to)) || again
+				if at[a] = to; try() {
+					kept = to
+				}
 			}
+			at[a] = kept
 		}
 		if again {
 			continue
 		}
 		for i, a := range order {
 			for _, b := range order[i+1:] {
-				for _, first := range figures[a].within(m.base.at[a], reach) {
-					for _, second := range figures[b].within(m.base.at[b], reach) {
-						again = try(at.moved(a, first).moved(b, second)) || again
+				keptA, keptB := at[a], at[b]
+				for _, at[a] = range figures[a].within(m.base.at[a], reach) {
+					for _, at[b] = range figures[b].within(m.base.at[b], reach) {
+						if try() {
+							keptA, keptB = at[a], at[b]
+						}
 					}
 				}
+				at[a], at[b] = keptA, keptB
 			}
 		}
 	}

@@ -23,7 +23,7 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 	}
 	intact := m.Surface.Uncut()
 	steps := steps{}
-	return Solve(ctx, c.Dimensions, func(ctx context.Context, values map[string]float64) (Judged, error) {
+	return Solve(ctx, c.Dimensions, effortFor(c), func(ctx context.Context, values map[string]float64) (Judged, error) {
 		c, err := p.Cut(values)
 		if err != nil {
 			return Judged{}, err
@@ -37,6 +37,19 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		checks, err := assess.Cavity(ctx, s)
 		return Judged{checks, -s.Mesh.Volume()}, err
 	})
+}
+
+// effortFor is what a cavity may take: each box makes a cut slower, and a dentist waits
+// three seconds for an MOD. Past twenty, little is gained (measured).
+func effortFor(c *cavity.Cavity) Effort {
+	switch len(c.Boxes) {
+	case 0:
+		return Effort{Moves: 20, Conflicts: 6}
+	case 1:
+		return Effort{Moves: 13, Conflicts: 3}
+	default:
+		return Effort{Moves: 10, Conflicts: 2}
+	}
 }
 
 // steps are the heights (mm) of the axial walls that solving may not lower further: no

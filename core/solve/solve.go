@@ -58,9 +58,11 @@ func (s Solution) Gained() []Gain {
 	return gained
 }
 
-// Budget is how many cavities are cut and judged at most, beside the proposal: past it,
-// little is gained (measured).
-const Budget = 25
+// Effort says how many cavities are cut and judged at most, beside the proposal.
+type Effort struct {
+	Moves     int // to find better figures
+	Conflicts int // to find what cannot be met together
+}
 
 // trial is one cavity that was cut and judged.
 type trial struct {
@@ -89,13 +91,14 @@ type solver struct {
 	best    *trial
 	model   *model
 	tried   []*trial // in their order; those that cannot be built have no checks
-	budget  int
+	effort  Effort
+	budget  int // of cuts left
 }
 
 // Solve improves a proposal whose dimensions these are. Errors are those of judge, and
 // the context's.
-func Solve(ctx context.Context, dimensions []cavity.Dimension, judge Judge) (Solution, error) {
-	s := &solver{judge: judge, figures: figuresOf(dimensions), budget: Budget}
+func Solve(ctx context.Context, dimensions []cavity.Dimension, effort Effort, judge Judge) (Solution, error) {
+	s := &solver{judge: judge, figures: figuresOf(dimensions), effort: effort, budget: 1 + effort.Moves}
 	started, err := s.cut(ctx, []point{make(point, len(dimensions))})
 	if err != nil {
 		return Solution{}, err
@@ -114,6 +117,7 @@ func Solve(ctx context.Context, dimensions []cavity.Dimension, judge Judge) (Sol
 		}
 	}
 	found := Solution{Proposed: dimensions, Values: s.values(s.best.at), Before: s.start.checks, After: s.best.checks}
+	s.budget = effort.Conflicts
 	if found.Conflicts, err = s.conflicts(ctx); err != nil {
 		return Solution{}, err
 	}
@@ -124,7 +128,7 @@ func Solve(ctx context.Context, dimensions []cavity.Dimension, judge Judge) (Sol
 // pass learns the columns of the figures that the checks off their targets name, and takes
 // joint steps until one gains nothing.
 func (s *solver) pass(ctx context.Context) error {
-	s.model = newModel(s.best)
+	s.model = &model{base: s.best}
 	order := s.movers(s.best)
 	if err := s.learn(ctx, order); err != nil {
 		return err
@@ -132,8 +136,9 @@ func (s *solver) pass(ctx context.Context) error {
 	s.model.rebase(s.best)
 	for reach := widestReach; reach >= 1 && s.budget > 0; {
 		const least = 0.01 // of loss that is worth a cut
-		at, foretold := s.model.best(s.figures, order, reach, evenly)
-		if foretold > s.model.loss(s.best.at, evenly)-least {
+		prices := s.model.pricing(evenly)
+		at, foretold := s.model.best(s.figures, order, reach, prices)
+		if foretold > s.model.loss(s.best.at, prices)-least {
 			return nil
 		}
 		t, err := s.at(ctx, at)
@@ -158,10 +163,10 @@ func evenly(assess.Check) float64 { return 1 }
 
 // movers lists the figures that checks off their targets name, the heaviest check first.
 func (s *solver) movers(t *trial) []int {
-	const most = 10
+	most := min(10, s.effort.Moves*2/3) // leaves cuts for the joint steps
 	off := slices.DeleteFunc(slices.Clone(t.checks), func(c assess.Check) bool { return !c.Measured() || c.Verdict == assess.Met })
 	slices.SortStableFunc(off, func(a, b assess.Check) int {
-		return cmp.Compare(cost(b, b.Value, 0), cost(a, a.Value, 0))
+		return cmp.Compare(cost(b), cost(a))
 	})
 	var order []int
 	for _, c := range off {
@@ -181,7 +186,7 @@ func (s *solver) learn(ctx context.Context, order []int) error {
 	var unknown []int
 	steps := map[int]int{}
 	for _, n := range order {
-		if s.model.columns[n] == nil {
+		if !s.model.knows(n) {
 			unknown, steps[n] = append(unknown, n), s.tryout(s.model.base, n)
 		}
 	}
@@ -221,10 +226,10 @@ func (s *solver) tryout(t *trial, figure int) int {
 			continue
 		}
 		n := slices.IndexFunc(c.Moves, func(m assess.Move) bool { return m.Dimension == f.id })
-		if n < 0 || cost(c, c.Value, 0) <= heaviest {
+		if n < 0 || cost(c) <= heaviest {
 			continue
 		}
-		heaviest = cost(c, c.Value, 0)
+		heaviest = cost(c)
 		way := c.Target.Min + reserve(c) - c.Value
 		if c.Value > c.Target.Max {
 			way = c.Target.Max - reserve(c) - c.Value
@@ -282,7 +287,7 @@ func (s *solver) lossOf(t *trial) float64 {
 	sum := pull*t.at.away() + toothCost*t.tooth
 	for _, c := range t.checks {
 		if c.Measured() {
-			sum += cost(c, c.Value, 0)
+			sum += cost(c)
 		}
 	}
 	if s.start != nil {

@@ -36,7 +36,7 @@ func wants(id school.CriterionID, value float64, target, limits school.Range, se
 }
 
 func (b *bench) solve(ctx context.Context) (Solution, error) {
-	return Solve(ctx, b.figures, func(_ context.Context, values map[string]float64) (Judged, error) {
+	return Solve(ctx, b.figures, Effort{20, 6}, func(_ context.Context, values map[string]float64) (Judged, error) {
 		return Judged{Checks: b.checks(func(id string) float64 {
 			if v, moved := values[id]; moved {
 				return v
@@ -174,7 +174,7 @@ func TestFiguresThatLeaveTheToothAreLeftAlone(t *testing.T) {
 		}
 		return Judged{Checks: []assess.Check{wants("clearance", reach+depth, school.Range{Min: 2.4, Max: 2.6}, school.Range{Min: 2, Max: 3}, school.Major, "reach", "depth")}}, nil
 	}
-	found, err := Solve(context.Background(), figures, judge)
+	found, err := Solve(context.Background(), figures, Effort{20, 6}, judge)
 	if err != nil || found.After[0].Verdict != assess.Met || found.Values["reach"] > 1.1 {
 		t.Errorf("%+v, %v", found, err)
 	}
@@ -208,7 +208,7 @@ func TestSolvingEndsWithTheContextAndWithErrors(t *testing.T) {
 		t.Errorf("%v", err)
 	}
 	broken := errors.New("a defect")
-	if _, err := Solve(context.Background(), b.figures, func(context.Context, map[string]float64) (Judged, error) { return Judged{}, broken }); !errors.Is(err, broken) {
+	if _, err := Solve(context.Background(), b.figures, Effort{20, 6}, func(context.Context, map[string]float64) (Judged, error) { return Judged{}, broken }); !errors.Is(err, broken) {
 		t.Errorf("%v", err)
 	}
 }
@@ -216,11 +216,12 @@ func TestSolvingEndsWithTheContextAndWithErrors(t *testing.T) {
 // A miss outweighs every near of its weight, and half a way counts.
 func TestTheCostOfAReading(t *testing.T) {
 	c := wants("any", 1, within, around, school.Major)
-	inside, near, nearer, missed := cost(c, 1.1, 0), cost(c, 1.35, 0), cost(c, 1.25, 0), cost(c, 1.5, 0)
+	p := priceOf(c, 0)
+	inside, near, nearer, missed := p.at(1.1), p.at(1.35), p.at(1.25), p.at(1.5)
 	if inside != 0 || !(nearer > 0 && nearer < near && near < missed/5) {
 		t.Errorf("met %g, near %g and %g, missed %g", inside, nearer, near, missed)
 	}
-	if got := cost(c, 1.19, reserve(c)*3); got == 0 {
+	if narrow := priceOf(c, reserve(c)*3); narrow.at(1.19) == 0 {
 		t.Error("a reading inside the reserve costs nothing")
 	}
 }

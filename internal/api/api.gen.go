@@ -193,7 +193,7 @@ type Finish = document.Finish
 // FinishStyle of the enamel margin of a Class III or IV
 type FinishStyle = document.FinishStyle
 
-// Gingiva how far the free gingival margin lies over the cervical line, mm; negative where it has receded
+// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 type Gingiva = document.Gingiva
 
 // Health defines model for Health.

@@ -424,7 +424,7 @@ type CaseContent struct {
 	// Findings list what was found, such as [{"kind":"fissure_caries","site":"central","depth":"outer_dentin"}]
 	Findings []Finding `json:"findings"`
 
-	// Gingiva how far the free gingival margin lies over the cervical line, mm; negative where it has receded
+	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
 
 	// MissingNeighbours sides on which no tooth stands
@@ -517,8 +517,14 @@ type ChartView struct {
 
 // Check defines model for Check.
 type Check struct {
+	// Chair what to do on a tooth that is cut so
+	Chair string `json:"chair,omitempty"`
+
+	// Dimension the figure that moves the value best
 	Dimension string `json:"dimension,omitempty"`
-	Fix       string `json:"fix,omitempty"`
+
+	// Fix what to change in the plan, or what keeps the check from being met
+	Fix string `json:"fix,omitempty"`
 
 	// Form the part of the work
 	Form CriterionForm `json:"form"`
@@ -763,7 +769,7 @@ type Finding struct {
 	// Opens where on the tooth
 	Opens Site `json:"opens,omitempty"`
 
-	// OverNeckMm give millimetres over the cervical line, negative on the root
+	// OverNeckMm give millimetres above the CEJ, negative on the root
 	OverNeckMm *float64 `json:"over_neck_mm,omitempty"`
 
 	// Site where on the tooth
@@ -811,15 +817,15 @@ type Finish struct {
 // FinishStyle of the enamel margin of a Class III or IV
 type FinishStyle = cavity.Style
 
-// Gingiva how far the free gingival margin lies over the cervical line, mm; negative where it has receded
+// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 type Gingiva struct {
-	// FacialMm give millimetres over the cervical line, negative where it has receded
+	// FacialMm give millimetres above the CEJ, negative where it has receded
 	FacialMm float64 `json:"facial_mm"`
 
-	// LingualMm give millimetres over the cervical line, negative where it has receded
+	// LingualMm give millimetres above the CEJ, negative where it has receded
 	LingualMm float64 `json:"lingual_mm"`
 
-	// PapillaMm give millimetres over the cervical line, negative where it has receded
+	// PapillaMm give millimetres above the CEJ, negative where it has receded
 	PapillaMm float64 `json:"papilla_mm"`
 }
 
@@ -1017,7 +1023,7 @@ type Plan struct {
 	Dimensions     map[string]float64 `json:"dimensions"`
 	Finishes       []Finish           `json:"finishes,omitempty"`
 
-	// Gingiva how far the free gingival margin lies over the cervical line, mm; negative where it has receded
+	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
 
 	// Material of the filling

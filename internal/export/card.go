@@ -1,6 +1,7 @@
 package export
 
 import (
+	"cmp"
 	"fmt"
 	"io"
 	"slices"
@@ -37,8 +38,8 @@ const margin = 12.0 // mm
 
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
 // cautions. An occlusal preparation or one on a smooth surface takes one page;
-// boxes, and several cavities together, take a second. Errors are those of the
-// writer.
+// boxes, and several cavities together, take a second. What to do at each step stands
+// on a page of its own. Errors are those of the writer.
 func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
@@ -67,6 +68,10 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 		c.checks(r)
 	}
 	c.page.RenderTo(out)
+	for _, page := range chairPages(r, head, paper) {
+		out.NewPage(paper.Width, paper.Height)
+		page.RenderTo(out)
+	}
 	if err := out.Close(); err != nil {
 		return fmt.Errorf("writing the card: %w", err)
 	}
@@ -210,7 +215,7 @@ func (c *card) corrections(r *plan.Result, x, width float64) {
 			return
 		}
 		c.y -= 1.5
-		c.paragraph(k.Fix, x, 7.5, width)
+		c.paragraph(cmp.Or(k.Chair, k.Fix), x, 7.5, width)
 	}
 }
 

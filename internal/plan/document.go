@@ -76,7 +76,7 @@ func check(c assess.Check) document.Check {
 	d := document.Check{
 		Id: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
 		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
-		Why: c.Why, Fix: c.Fix, Dimension: c.Dimension(),
+		Why: c.Why, Fix: c.Fix, Chair: c.Chair, Dimension: c.Dimension(),
 	}
 	if c.Measured() {
 		value := round(c.Value)

@@ -36,7 +36,7 @@ func molarCase() *intake.Case {
 
 func evaluate(t testing.TB, c *intake.Case) *Result {
 	t.Helper()
-	r, err := planner.Evaluate(context.Background(), c, DefaultGrid)
+	r, err := planner.AtOnce(context.Background(), c, DefaultGrid, Sections{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -104,7 +104,7 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 					if tooth == "44" { // its pit's floor is too small to be gauged on that
 						grid = DefaultGrid
 					}
-					r, err := planner.Evaluate(context.Background(), f.on(tooth, choice.Material, choice.School), grid)
+					r, err := planner.AtOnce(context.Background(), f.on(tooth, choice.Material, choice.School), grid, Sections{})
 					if err != nil {
 						t.Fatal(err)
 					}
@@ -137,7 +137,7 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 					t.Parallel()
 					c := f.on(tooth, material, "primary")
 					c.Patient.AgeYears = 7
-					r, err := planner.Evaluate(context.Background(), c, tableGrid)
+					r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
 					if err != nil {
 						t.Fatal(err)
 					}
@@ -201,7 +201,7 @@ func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 					{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"},
 				},
 			}
-			r, err := planner.Evaluate(context.Background(), c, tableGrid)
+			r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -225,7 +225,7 @@ func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 				for _, s := range sites {
 					c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
 				}
-				r, err := planner.Evaluate(context.Background(), c, tableGrid)
+				r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -250,7 +250,7 @@ func TestACoveredCuspHasRoom(t *testing.T) {
 			c := forms[1].on(tooth, "composite", "adhesive")
 			c.Findings = append(c.Findings, lesion.Finding{Kind: "undermined_cusp", Site: site, Depth: "outer_dentin"})
 			c.Overrides = map[string]float64{"cusp_reduction": 2.2}
-			r, err := planner.Evaluate(context.Background(), c, tableGrid)
+			r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -275,7 +275,7 @@ func TestAnUnderminedCuspIsMeasured(t *testing.T) {
 		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Choice: intake.Choice{Material: "composite", School: "adhesive"},
 		Findings: []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
 	}
-	r, err := planner.Evaluate(context.Background(), c, tableGrid)
+	r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -433,7 +433,7 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 				c.Overrides[l.ID] = v
 			}
 		}
-		r, err := planner.Evaluate(context.Background(), c, 0.2)
+		r, err := planner.AtOnce(context.Background(), c, 0.2, Sections{})
 		var faults intake.Faults
 		if errors.As(err, &faults) {
 			continue

@@ -232,7 +232,7 @@ func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
 		k := checkOf(t, evaluate(t, c), "neck.gingiva")
 		// With the gingiva receded the lesion itself stands above its margin.
 		if k.Value == nil || *k.Value > -0.05 || over < 1 && *k.Value < -0.55 {
-			t.Errorf("gingiva %.1f over the cervical line: the margin lies %v over it", over, *k.Value)
+			t.Errorf("gingiva %.1f above the CEJ: the margin lies %v over it", over, *k.Value)
 		}
 		c.Patient.VisibleZone = false
 		if k := checkOf(t, evaluate(t, c), "neck.gingiva"); k.Value != nil {
@@ -420,7 +420,7 @@ func TestRandomCavitiesOfSmoothSurfacesNeverBreak(t *testing.T) {
 			}
 		}
 		name := fmt.Sprintf("%d: %s %+v %+v %v", n, c.Tooth, c.Findings, c.Choice, c.Overrides)
-		r, err := planner.Evaluate(context.Background(), c, 0.2)
+		r, err := planner.AtOnce(context.Background(), c, 0.2, Sections{})
 		if _, isFault := err.(intake.Faults); isFault {
 			continue
 		}

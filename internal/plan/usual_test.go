@@ -100,6 +100,10 @@ func TestUsualProposalsMeetTheirSchools(t *testing.T) {
 				checks[k.ID].ownNear += own
 				continue
 			}
+			if k.Severity == school.Critical {
+				critical++
+				t.Errorf("%s: %s %.3f, %v", p, k.ID, k.Value, k.Target)
+			}
 			missed++
 			ownMissed += own
 			checks[k.ID].missed++
@@ -108,23 +112,24 @@ func TestUsualProposalsMeetTheirSchools(t *testing.T) {
 				continue
 			}
 			examples[k.ID] = append(examples[k.ID], fmt.Sprintf("%.2f against %v (%s): %s", k.Value, k.Target, k.Severity, p))
-			if k.Severity == school.Critical && k.Cause == nil {
-				critical++
-				t.Errorf("%s: %s %.3f, %v", p, k.ID, k.Value, k.Target)
-			}
 		}
 		if met {
 			whole++
 		}
 	}
 	share := func(n int) float64 { return float64(n) / float64(made) }
-	t.Logf("%d plans: %.2f missed (%.2f unexplained), %.2f near (%.2f) a plan; %d meet everything; %d critical misses",
+	t.Logf("%d plans: %.3f missed (%.3f unexplained), %.3f near (%.3f) a plan; %d meet everything; %d critical misses",
 		made, share(missed), share(ownMissed), share(near), share(ownNear), whole, critical)
 	if os.Getenv("OBTURON_USUAL") == "" {
 		return
 	}
-	if most := 0.15; share(ownMissed) > most {
-		t.Errorf("%.2f misses a plan are explained by nothing, at most %.2f may be", share(ownMissed), most)
+	for _, of := range []struct {
+		what     string
+		is, most float64
+	}{{"misses", share(missed), 0.15}, {"nears", share(near), 0.8}, {"misses that nothing explains", share(ownMissed), 0.02}, {"nears that nothing explains", share(ownNear), 0.2}} {
+		if of.is > of.most {
+			t.Errorf("%.3f %s a plan, at most %.2f may be", of.is, of.what, of.most)
+		}
 	}
 	ids := slices.SortedFunc(maps.Keys(checks), func(a, b school.CriterionID) int {
 		return cmp.Or(checks[b].missed-checks[a].missed, checks[b].near-checks[a].near, strings.Compare(string(a), string(b)))

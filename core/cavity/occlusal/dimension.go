@@ -116,7 +116,7 @@ var specs = append(append(cavity.Specs[Design]{
 }, append(boxSpecs(notation.Mesial), boxSpecs(notation.Distal)...)...), cavity.Specs[Design]{
 	cavity.Degrees("functional_lean", "Box wall, functional side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.FunctionalLean }).As(school.BoxWallFunctional),
 	cavity.Degrees("nonfunctional_lean", "Box wall, other side", -10, 15, whenBoxed, func(d *Design) *float64 { return &d.NonfunctionalLean }).As(school.BoxWallNonfunctional),
-	cavity.Degrees("gingival_slope", "Gingival seat slope", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }).As(school.BoxGingivalSlope),
+	cavity.Degrees("gingival_slope", "Gingival bevel", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }).As(school.BoxGingivalSlope),
 	cavity.Millimetres("axiopulpal", "Axiopulpal rounding", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }).As(school.ResistAxiopulpal),
 	cavity.Millimetres("reverse_curve", "Reverse curve", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }).As(school.OutlineReverseCurve),
 	cavity.Millimetres("cusp_reduction", "Cusp reduction", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }),
@@ -130,8 +130,8 @@ func boxSpecs(side notation.Side) cavity.Specs[Design] {
 	here := func(d *Design) bool { return d.Has(side) }
 	name := side.String()
 	return cavity.Specs[Design]{
-		cavity.Millimetres(name+"_box_buccal", "Box to buccal, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].BuccalReach }),
-		cavity.Millimetres(name+"_box_lingual", "Box to lingual, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].LingualReach }),
+		cavity.Millimetres(name+"_box_buccal", "Buccal wall from contact centre, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].BuccalReach }),
+		cavity.Millimetres(name+"_box_lingual", "Lingual wall from contact centre, "+name, 0.5, 5, here, func(d *Design) *float64 { return &d.Boxes[side].LingualReach }),
 		cavity.Millimetres(name+"_box_depth", "Box depth, "+name, 0.8, 8, here, func(d *Design) *float64 { return &d.Boxes[side].Depth }),
 		cavity.Millimetres(name+"_axial_depth", "Axial depth, "+name, 0.4, 4, here, func(d *Design) *float64 { return &d.Boxes[side].AxialDepth }),
 	}

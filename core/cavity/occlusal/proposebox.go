@@ -125,7 +125,7 @@ func (p *proximal) lesionRim(lesions []*lesion.Proximal) []r3.Vec {
 	return rim
 }
 
-// lowest is the height under which no seat is proposed: just over the cervical line.
+// lowest is the height under which no seat is proposed: just above the CEJ.
 func (p *proximal) lowest() float64 {
 	const over = 0.4 // mm
 	best, height := math.Inf(1), 0.0

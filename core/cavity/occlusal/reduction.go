@@ -6,6 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/solid"
 )
@@ -190,11 +191,10 @@ func weakCusps(r request, c *Solid) []string {
 	var weak []string
 	for _, tip := range r.Model.CuspTips {
 		gone, undermined := r.Undermined[tip.Name]
-		least := leastCusp
-		if undermined {
-			least = math.Max(least, r.cuspBase())
-		}
-		if c.baseOf(r.Model, tip)-gone < least {
+		switch {
+		case undermined && c.baseOf(r.Model, tip, false)-gone < r.cuspBase():
+			weak = append(weak, tip.Name)
+		case c.baseOf(r.Model, tip, true) < leastCusp:
 			weak = append(weak, tip.Name)
 		}
 	}
@@ -202,8 +202,9 @@ func weakCusps(r request, c *Solid) []string {
 }
 
 // baseOf is the least tooth (mm) outwards of the cavity at a cusp's base, where
-// the cavity comes beside it; infinite where it does not.
-func (c *Solid) baseOf(m *anatomy.Model, cusp anatomy.Named) float64 {
+// the cavity comes beside it; infinite where it does not. Where a box opens, tooth thins
+// out towards its exit by itself: besideBoxes leaves those places out.
+func (c *Solid) baseOf(m *anatomy.Model, cusp anatomy.Named, besideBoxes bool) float64 {
 	const beside, step, over, reach, march = 1.5, 0.25, 0.3, 7.0, 0.1 // mm
 	tip := m.Table.To(cusp.At)
 	out := r3.Scale(math.Copysign(1, tip.Y), m.Table.V)
@@ -213,10 +214,19 @@ func (c *Solid) baseOf(m *anatomy.Model, cusp anatomy.Named) float64 {
 			from := m.Table.From(r3.Vec{X: x, Z: level + over})
 			wall, cut := solid.RootAlong(c.Distance, from, out, 0, reach, march)
 			face, hit := m.Surface.RootAlong(from, out, 0, reach, march)
-			if cut && hit && c.Distance(from) < 0 {
+			if inBox := besideBoxes && c.boxWall(r3.Add(from, r3.Scale(wall, out))); cut && hit && !inBox && c.Distance(from) < 0 {
 				least = math.Min(least, face-wall)
 			}
 		}
 	}
 	return least
+}
+
+// boxWall reports a place of the cut that a box has made.
+func (c *Solid) boxWall(at r3.Vec) bool {
+	switch c.Feature(at) {
+	case cavity.BoxBuccal, cavity.BoxLingual, cavity.AxialWall, cavity.GingivalFloor:
+		return true
+	}
+	return false
 }

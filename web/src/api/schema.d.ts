@@ -833,7 +833,11 @@ export interface components {
             view: components["schemas"]["View"];
         };
         Check: {
+            /** @description what to do on a tooth that is cut so */
+            chair?: string;
+            /** @description the figure that moves the value best */
             dimension?: string;
+            /** @description what to change in the plan, or what keeps the check from being met */
             fix?: string;
             form: components["schemas"]["CriterionForm"];
             id: components["schemas"]["CriterionId"];
@@ -1049,7 +1053,7 @@ export interface components {
             opens?: components["schemas"]["Site"];
             /**
              * Format: double
-             * @description give millimetres over the cervical line, negative on the root
+             * @description give millimetres above the CEJ, negative on the root
              */
             over_neck_mm?: number;
             site: components["schemas"]["Site"];
@@ -1100,21 +1104,21 @@ export interface components {
          * @enum {string}
          */
         FinishStyle: "short" | "long" | "translucency" | "scalloped";
-        /** @description how far the free gingival margin lies over the cervical line, mm; negative where it has receded */
+        /** @description how far the free gingival margin lies above the CEJ, mm; negative where it has receded */
         Gingiva: {
             /**
              * Format: double
-             * @description give millimetres over the cervical line, negative where it has receded
+             * @description give millimetres above the CEJ, negative where it has receded
              */
             facial_mm: number;
             /**
              * Format: double
-             * @description give millimetres over the cervical line, negative where it has receded
+             * @description give millimetres above the CEJ, negative where it has receded
              */
             lingual_mm: number;
             /**
              * Format: double
-             * @description give millimetres over the cervical line, negative where it has receded
+             * @description give millimetres above the CEJ, negative where it has receded
              */
             papilla_mm: number;
         };
@@ -1313,7 +1317,7 @@ export interface components {
             distal_axial_depth?: number;
             /**
              * Format: double
-             * @description box to buccal, distal, mm
+             * @description buccal wall from contact centre, distal, mm
              */
             distal_box_buccal?: number;
             /**
@@ -1323,7 +1327,7 @@ export interface components {
             distal_box_depth?: number;
             /**
              * Format: double
-             * @description box to lingual, distal, mm
+             * @description lingual wall from contact centre, distal, mm
              */
             distal_box_lingual?: number;
             /**
@@ -1463,7 +1467,7 @@ export interface components {
             functional_lean?: number;
             /**
              * Format: double
-             * @description gingival seat slope, deg
+             * @description gingival bevel, deg
              */
             gingival_slope?: number;
             /**
@@ -1578,7 +1582,7 @@ export interface components {
             mesial_axial_depth?: number;
             /**
              * Format: double
-             * @description box to buccal, mesial, mm
+             * @description buccal wall from contact centre, mesial, mm
              */
             mesial_box_buccal?: number;
             /**
@@ -1588,7 +1592,7 @@ export interface components {
             mesial_box_depth?: number;
             /**
              * Format: double
-             * @description box to lingual, mesial, mm
+             * @description lingual wall from contact centre, mesial, mm
              */
             mesial_box_lingual?: number;
             /**

@@ -109,12 +109,12 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
             <div className="flex items-center gap-4">
               {asked.includes("over_neck_mm") && (
                 <label className="flex items-center gap-1.5">
-                  Its middle over the cervical line, mm
+                  Its middle above the CEJ, mm
                   <input
                     className="w-14 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
                     inputMode="decimal"
                     placeholder="usual"
-                    aria-label={numbered("Millimetres over the cervical line")}
+                    aria-label={numbered("Millimetres above the CEJ")}
                     {...form.register(`findings.${n}.overNeck`)}
                   />
                 </label>

@@ -11,7 +11,7 @@ const fields = [
 export function GingivaFields({ form, fault }: { form: UseFormReturn<Answers>; fault?: string }) {
   return (
     <fieldset className="space-y-1">
-      <legend>Gingiva over the cervical line, mm</legend>
+      <legend>Gingiva above the CEJ, mm</legend>
       <div className="flex items-center gap-3 text-soft">
         {fields.map(([field, name]) => (
           <label key={field} className="flex items-center gap-1">
@@ -20,7 +20,7 @@ export function GingivaFields({ form, fault }: { form: UseFormReturn<Answers>; f
               className="w-12 rounded border border-line bg-sheet px-1.5 py-0.5 text-right font-mono text-ink"
               inputMode="decimal"
               placeholder="age"
-              aria-label={`Gingiva, ${name}, millimetres over the cervical line`}
+              aria-label={`Gingiva, ${name}, millimetres above the CEJ`}
               {...form.register(field)}
             />
           </label>

@@ -8,7 +8,7 @@ export interface FindingAnswer {
   height?: string;
   width?: string;
   length?: string;
-  /** Height of a cervical lesion's middle over the cervical line. */
+  /** Height of a cervical lesion's middle above the CEJ. */
   overNeck?: string;
   /** The surface that an anterior proximal lesion shows on, "" for neither. */
   opens?: Finding["opens"] | "";
@@ -24,7 +24,7 @@ export interface Answers {
   answer: string;
   findings: FindingAnswer[];
   contacts: { mesial_mm: number; facial_mm: number }[];
-  /** Free gingival margin over the cervical line, mm; empty takes that of the age. */
+  /** Free gingival margin above the CEJ, mm; empty takes that of the age. */
   gingivaFacial: string;
   gingivaLingual: string;
   gingivaPapilla: string;
@@ -228,7 +228,7 @@ export function figureFaults(a: Answers): Partial<Record<string, string>> {
     }
   });
   const seen = [a.gingivaFacial, a.gingivaLingual, a.gingivaPapilla];
-  if (seen.some(wrong)) faults.gingiva = "must be a number: give millimetres over the cervical line";
+  if (seen.some(wrong)) faults.gingiva = "must be a number: give millimetres above the CEJ";
   else if (seen.some((text) => text.trim()) && !seen.every((text) => text.trim()))
     faults.gingiva = "is missing: give all three, or none";
   return faults;

@@ -201,6 +201,11 @@ function Why({
   return (
     <div className="mt-1 pl-6.5 text-xs">
       <p>{check.why}</p>
+      {check.chair && check.chair !== check.fix && (
+        <p className="mt-1">
+          <b>On a tooth cut so:</b> {check.chair}
+        </p>
+      )}
       <ul className="mt-1 text-soft">
         {others.map((o) => (
           <li key={o.name}>

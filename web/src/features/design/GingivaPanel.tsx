@@ -22,7 +22,7 @@ const fields: [keyof Gingiva, string][] = [
 export function GingivaPanel({ gingiva: now, own, readOnly, onChange }: Props) {
   return (
     <fieldset className="mt-4">
-      <legend className="font-bold">Gingiva over the cervical line, mm</legend>
+      <legend className="font-bold">Gingiva above the CEJ, mm</legend>
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-soft">
         {fields.map(([field, name]) => (
           <Height
@@ -69,7 +69,7 @@ function Height({
         inputMode="decimal"
         value={text}
         readOnly={readOnly}
-        aria-label={`Gingiva, ${name}, millimetres over the cervical line`}
+        aria-label={`Gingiva, ${name}, millimetres above the CEJ`}
         onChange={(e) => setText(e.target.value)}
         onBlur={keep}
         onKeyDown={(e) => e.key === "Enter" && keep()}

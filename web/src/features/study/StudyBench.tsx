@@ -148,7 +148,7 @@ export function StudyBench({ study, studied, title }: Props) {
         </div>
         <label className="flex items-center gap-2 px-3 py-1">
           <span className="text-xs text-soft">
-            {axis === "level" ? "over the cervical line" : "from the middle"}
+            {axis === "level" ? "above the CEJ" : "from the middle"}
           </span>
           <input
             type="range"
