@@ -94,7 +94,8 @@ test("an old filling and a weak cusp, tapped on the tooth, become a plan", async
   await fillCase(page, { tooth: "46", answer: "lower right 6", code: "HV-367", finding: "Old filling" });
   await page.getByRole("button", { name: "Mesiobuccal cusp on the drawing" }).click();
   await expect(page.getByLabel("Finding 2", { exact: true })).toHaveValue("undermined_cusp");
-  await expect(page.getByLabel("Depth 2", { exact: true })).toHaveCount(0);
+  // How deep it is undermined counts: as little as this leaves it to its base.
+  await page.getByLabel("Depth 2", { exact: true }).selectOption({ label: "Outer enamel" });
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
   await settled(page);
@@ -378,4 +379,30 @@ test("a plan that comes near the pulp leads through it", async ({ page }) => {
   await expect(page.getByText(/of dentin is left over the pulp.*vitality test and radiograph/)).toBeVisible();
   await expect(page.getByText(/stop at firm or leathery dentin/)).toBeVisible();
   await expect(page.getByText(/test again at the review/)).toBeVisible();
+});
+
+test("a proposal is fitted behind its first drawing, and what is set by hand stays", async ({ page }) => {
+  await startCase(page, {
+    tooth: "35",
+    answer: "lower left 5",
+    code: "HV-965",
+    finding: "Proximal caries",
+    site: "Distal",
+    depth: "Outer dentin",
+    material: "Amalgam",
+    school: "traditional",
+  });
+  const solution = page.getByTestId("solution");
+  await expect(solution).toContainText(/\d+ figures? moved, \d+ checks? better/);
+  await solution.locator("summary").click();
+  await expect(solution).toContainText("Now met:");
+  const width = page.getByRole("textbox", { name: "Dovetail width" });
+  await width.fill("1.6");
+  await width.press("Enter");
+  await settled(page);
+  await page.reload();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await settled(page);
+  await expect(width).toHaveValue("1.6");
+  await expect(solution).toBeVisible();
 });

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"strings"
 	"testing"
 
 	"obturon/core/measure"
@@ -88,5 +89,19 @@ func TestAContactThatIsNeitherIsMissed(t *testing.T) {
 		if entry.NeitherSays == "" {
 			t.Errorf("%s does not say what to do", id)
 		}
+	}
+}
+
+// What lies past its target by less than the gauge can tell is met, and says so; more is
+// near, however coarse the gauge.
+func TestWithinMeasuringErrorIsMet(t *testing.T) {
+	for unit, most := range map[string]float64{"mm": 0.05, "deg": 2, "mm3": 0.01} {
+		if got := grace(unit); got != most {
+			t.Errorf("%s: %g, want %g", unit, got, most)
+		}
+	}
+	e, _ := school.Find(school.OutlineSmoothness)
+	if said := e.WithinError(0.02); !strings.Contains(said, "within measuring error") {
+		t.Errorf("%q", said)
 	}
 }

@@ -156,7 +156,7 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	off := target.Off(reading.Value)
-	if c.Verdict == Near && off <= reading.Uncertainty { // nobody could tell it from met
+	if c.Verdict == Near && off <= min(reading.Uncertainty, grace(c.Unit)) { // nobody could tell it from met
 		c.Verdict, c.Fix = Met, entry.WithinError(off)
 		return c, true
 	}
@@ -167,6 +167,18 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		c.Fix = cmp.Or(c.planned(s.Cavity, target), c.Chair)
 	}
 	return c, true
+}
+
+// grace is the most, by unit, by which a reading may lie past its target and count as met
+// for its measuring error: what a probe, or an eye, tells at the chair.
+func grace(unit string) float64 {
+	switch unit {
+	case "deg":
+		return 2
+	case "mm3":
+		return 0.01
+	}
+	return 0.05
 }
 
 // worst picks the reading furthest from the target, with the target and limits in

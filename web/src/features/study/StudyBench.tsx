@@ -147,9 +147,7 @@ export function StudyBench({ study, studied, title }: Props) {
           </label>
         </div>
         <label className="flex items-center gap-2 px-3 py-1">
-          <span className="text-xs text-soft">
-            {axis === "level" ? "above the CEJ" : "from the middle"}
-          </span>
+          <span className="text-xs text-soft">{axis === "level" ? "above the CEJ" : "from the middle"}</span>
           <input
             type="range"
             className="min-w-0 flex-1 accent-accent"
