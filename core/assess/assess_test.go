@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"obturon/core/cavity"
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -103,5 +104,27 @@ func TestWithinMeasuringErrorIsMet(t *testing.T) {
 	e, _ := school.Find(school.OutlineSmoothness)
 	if said := e.WithinError(0.02); !strings.Contains(said, "within measuring error") {
 		t.Errorf("%q", said)
+	}
+}
+
+// A figure that the cut solid measures otherwise says so, and why.
+func TestAFigureTellsWhereItMeasuresOtherwise(t *testing.T) {
+	isthmus := cavity.Dimension{ID: "isthmus_width", Unit: "mm", Value: 0.8}
+	check := Check{Verdict: Met, Unit: "mm", Moves: []Move{{Dimension: "isthmus_width", Slope: 1, Same: true}}}
+	for _, c := range []struct {
+		name     string
+		measured float64
+		followed bool
+		says     string
+	}{{"as designed", 0.85, false, ""}, {"over caries", 2.35, true, "measures 2.35 mm on the cut tooth: caries"}, {"on a slope", 1.2, false, "own form"}} {
+		check.Value, check.Followed = c.measured, c.followed
+		got := Apart(isthmus, []Check{check})
+		if (got == "") != (c.says == "") || !strings.Contains(got, c.says) {
+			t.Errorf("%s: %q, want %q", c.name, got, c.says)
+		}
+	}
+	check.Moves[0].Same, check.Value = false, 2.35
+	if got := Apart(isthmus, []Check{check}); got != "" {
+		t.Errorf("another quantity is compared: %q", got)
 	}
 }

@@ -52,6 +52,14 @@ func nearest(lesions []lesion.Lesion, at r3.Vec) (f lesion.Finding, away float64
 	return f, away
 }
 
+// followed reports a reading that a finding has made: it lies where one was cut, or walls
+// that stand back to one would leave it as it is.
+func followed(s *measure.Subject, r measure.Reading) bool {
+	const cutPast = 0.3 // mm past a finding, and the gauge's own reach
+	_, away := nearest(s.Cavity.Lesions, r.Where.At)
+	return away < cutPast || r.Need > 0 && r.Need > r.Value-cutPast
+}
+
 // asProposed reports a cavity none of whose figures was set by hand.
 func asProposed(c *cavity.Cavity) bool {
 	return !slices.ContainsFunc(c.Dimensions, cavity.Dimension.Overridden)

@@ -69,6 +69,8 @@ type Check struct {
 	// Cause is the finding that keeps a check from being met, nil where the design could
 	// meet it.
 	Cause *lesion.Finding
+	// Followed tells that a finding is followed to where the value was read.
+	Followed bool
 	// Against is the criterion that keeps a check from being met, "" where none does.
 	Against school.CriterionID
 	// Moves are the figures of the design that move this value, best first.
@@ -144,6 +146,7 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
 	c.Moves = moves(s.Cavity, entry, string(t.Side), reading.Where.Name)
+	c.Followed = followed(s, reading)
 	c.Verdict = Judge(reading.Value, target, limits)
 	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical

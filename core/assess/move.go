@@ -1,6 +1,8 @@
 package assess
 
 import (
+	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -13,6 +15,7 @@ import (
 type Move struct {
 	Dimension string // its id
 	Slope     float64
+	Same      bool // the check measures this figure
 }
 
 // moves lists the figures of a cavity that an entry names, best first: those of the wall
@@ -32,9 +35,9 @@ func moves(c *cavity.Cavity, e school.Entry, side, place string) []Move {
 				continue
 			}
 			if onWall(m.Figure, place) {
-				named = append(named, Move{id, m.Slope})
+				named = append(named, Move{id, m.Slope, m.Same})
 			} else {
-				other = append(other, Move{id, m.Slope})
+				other = append(other, Move{id, m.Slope, m.Same})
 			}
 		}
 	}
@@ -49,6 +52,27 @@ func onWall(figure, place string) bool {
 		}
 	}
 	return false
+}
+
+// Apart says of a figure of a cavity that the cut solid measures otherwise, and why; ""
+// where they agree, or where nothing measures it.
+func Apart(d cavity.Dimension, checks []Check) string {
+	most := 0.2 // mm by which a measured figure is another one
+	if d.Unit == "deg" {
+		most = 4
+	}
+	for _, c := range checks {
+		same := slices.ContainsFunc(c.Moves, func(m Move) bool { return m.Dimension == d.ID && m.Same })
+		if !same || !c.Measured() || math.Abs(c.Value-d.Value) <= most {
+			continue
+		}
+		why := "the tooth's own form makes it so"
+		if c.Followed {
+			why = "caries is followed there"
+		}
+		return fmt.Sprintf("measures %s on the cut tooth: %s", withUnit(c.Value, c.Unit), why)
+	}
+	return ""
 }
 
 // Dimension is the figure of the design that moves the value best, "" if none does.

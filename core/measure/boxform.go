@@ -105,8 +105,8 @@ func (b Box) OverCervicalLine() (r Reading, ok bool) {
 }
 
 // GrooveDepth is how far the shallower of the retention grooves reaches into
-// its side wall, felt level at grooveFeel over the seat's margin: the wall is
-// followed inwards from where no groove is.
+// its side wall, felt level at grooveFeel over the seat's margin, or lower where a groove
+// runs out under that: the wall is followed inwards from where no groove is.
 func (b Box) GrooveDepth() (r Reading, ok bool) {
 	const grooveFeel, reach, step = 1.2, 5.0, 0.05 // mm
 	const near, far = 0.55, 0.8                    // mm outside the groove's middle where the wall is felt
@@ -115,10 +115,10 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 		return r, false
 	}
 	table, out := b.Model.Table, b.outward()
-	base := r3.Add(middle[0].At, r3.Scale(grooveFeel, table.W))
 	r.Value = math.Inf(1)
 	for _, sign := range []float64{1, -1} {
 		way := r3.Scale(sign, table.V)
+		base := r3.Add(middle[0].At, r3.Scale(b.grooveHeight(middle[0].At, way, grooveFeel), table.W))
 		deepest, at := math.Inf(-1), r3.Vec{}
 		for _, n := range b.ofFeature[cavity.RetentionGroove] {
 			c := b.Mesh.Centroid(n)
@@ -383,6 +383,23 @@ func (l *marginLoop) buccalRun(b Box, back float64) []int {
 		}
 	}
 	return nil
+}
+
+// grooveHeight is at what height (mm) over a place the groove on a side is felt: as asked
+// where it is as high, else at its own middle.
+func (b Box) grooveHeight(over, way r3.Vec, asked float64) float64 {
+	const clear = 0.3 // mm of groove over where it is felt
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, n := range b.ofFeature[cavity.RetentionGroove] {
+		if from := r3.Sub(b.Mesh.Centroid(n), over); b.here(b.Mesh.Centroid(n)) && r3.Dot(from, way) > 0 {
+			height := r3.Dot(from, b.Model.Table.W)
+			low, high = math.Min(low, height), math.Max(high, height)
+		}
+	}
+	if high < low || high >= asked-clear {
+		return asked
+	}
+	return (low + high) / 2
 }
 
 // AxialHeight is how high the axial wall stands between pulpal floor and seat, along the

@@ -20,6 +20,7 @@ type stepped struct {
 	floor         float64 // mm below the top
 	round, bevel  float64 // mm: radius, or width of the face
 	groove        float64 // mm into the side walls, 0 for none
+	grooveTop     float64 // mm over the seat where it runs out, 0 for through the top
 	isthmusHalf   float64
 	isthmusLength float64
 }
@@ -50,7 +51,11 @@ func (s stepped) parts(at r3.Vec) (trough, edge, grooves float64) {
 		for _, w := range []float64{s.buccal, -s.lingual} {
 			y := w + math.Copysign(s.groove-grooveR, w)
 			x := faceCentre + math.Sqrt(math.Pow(faceRadius-s.axial, 2)-w*w) + 0.15
-			grooves = math.Min(grooves, math.Max(math.Hypot(q.X-x, q.Y-y)-grooveR, seat))
+			groove := math.Max(math.Hypot(q.X-x, q.Y-y)-grooveR, seat)
+			if s.grooveTop > 0 {
+				groove = math.Max(groove, q.Z+s.seat-s.grooveTop)
+			}
+			grooves = math.Min(grooves, groove)
 		}
 	}
 	return trough, edge, grooves
@@ -124,6 +129,11 @@ func TestBoxFormAgainstKnownAnswers(t *testing.T) {
 	near(t, "axial wall inside dentin", into, ok, s.axial-0.9, 0.03)
 	groove, ok := b.GrooveDepth()
 	near(t, "groove", groove, ok, s.groove, 0.04)
+
+	s.grooveTop = 0.7 // it runs out low, as under a short cusp
+	low, _ := s.cut(0.1)
+	groove, ok = low.GrooveDepth()
+	near(t, "low groove", groove, ok, s.groove, 0.04)
 
 	smooth, _ := plainStep().cut(0.1)
 	none, ok := smooth.GrooveDepth()

@@ -51,10 +51,12 @@ type Entry struct {
 
 // Mover is a figure of a design that moves what a criterion measures. Slope is by how
 // much of the entry's unit for each mm, or degree, of the figure: roughly, as found over
-// many proposals; single teeth differ, and some turn it round.
+// many proposals; single teeth differ, and some turn it round. Same tells that the figure
+// is what the criterion measures.
 type Mover struct {
 	Figure string  `json:"figure"`
 	Slope  float64 `json:"slope"`
+	Same   bool    `json:"same"`
 }
 
 // Words are those of an entry that may differ for a kind of cavity.

@@ -8,6 +8,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/advice"
+	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/drawing"
 	"obturon/core/intake"
@@ -142,7 +143,7 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 func evaluationAnswer(r *plan.Result) Evaluation {
 	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Styles: r.Styles()}
 	for _, d := range r.Dimensions() {
-		a.Dimensions = append(a.Dimensions, dimensionAnswer(d))
+		a.Dimensions = append(a.Dimensions, dimensionAnswer(d, assess.Apart(d, r.Checks)))
 	}
 	for _, v := range r.Views {
 		a.Views = append(a.Views, viewAnswer(v))
@@ -175,10 +176,10 @@ func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
 	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Step: web.Step, Mirrored: web.Mirrored, Data: web.Data}
 }
 
-func dimensionAnswer(d cavity.Dimension) Dimension {
+func dimensionAnswer(d cavity.Dimension, apart string) Dimension {
 	return Dimension{
 		Id: d.ID, Label: d.Label, Unit: d.Unit, Value: thousandth(d.Value), Proposed: thousandth(d.Proposed),
-		Min: d.Min, Max: d.Max,
+		Min: d.Min, Max: d.Max, Apart: apart,
 	}
 }
 

@@ -658,6 +658,8 @@ type Depth = lesion.Depth
 
 // Dimension defines model for Dimension.
 type Dimension struct {
+	// Apart how the cut solid measures otherwise, and why; missing where they agree
+	Apart    string  `json:"apart,omitempty"`
 	Id       string  `json:"id"`
 	Label    string  `json:"label"`
 	Max      float64 `json:"max"`

@@ -943,6 +943,8 @@ export interface components {
          */
         Depth: "outer_enamel" | "inner_enamel" | "outer_dentin" | "middle_dentin" | "inner_dentin";
         Dimension: {
+            /** @description how the cut solid measures otherwise, and why; missing where they agree */
+            apart?: string;
             id: string;
             label: string;
             /** Format: double */

@@ -29,6 +29,7 @@ export function DimensionList({ dimensions, unbuildable, readOnly, onChange }: P
               <span className="flex-1">
                 {d.label}
                 {d.value !== d.proposed && <span className="block text-xs text-accent">your value</span>}
+                {d.apart && <span className="block text-xs text-soft">{d.apart}</span>}
               </span>
               <TypedFigure
                 dimension={d}
