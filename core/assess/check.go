@@ -179,7 +179,7 @@ func grace(unit string) float64 {
 	case "deg":
 		return 2
 	case "mm3":
-		return 0.01
+		return 0 // caries is left or it is not
 	}
 	return 0.05
 }

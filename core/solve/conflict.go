@@ -18,7 +18,8 @@ type Conflict struct {
 	// Against is the criterion that is worse off where this one is met; "" where no
 	// figure of the plan was found to meet it.
 	Against school.CriterionID
-	// Says tells both, by how much, and which of them comes first.
+	// Says tells both, by how much, and which of them comes first, or that no figure helps;
+	// "" where too little was tried to say so.
 	Says string
 }
 
@@ -39,7 +40,8 @@ func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 	})
 	slices.SortStableFunc(unmet, func(a, b assess.Check) int { return cmp.Compare(cost(b), cost(a)) })
 	for _, c := range unmet {
-		one := Conflict{ID: c.ID, Side: c.Side, Says: c.Label + " " + c.Target.String() + " " + unit(c) + " is not to be had on this tooth: no figure of the plan brings it there."}
+		one := Conflict{ID: c.ID, Side: c.Side}
+		tried := false
 		for range cutsForACheck {
 			order := s.named(c)
 			at, _ := s.model.best(s.figures, order, widestReach, s.model.pricing(func(o assess.Check) float64 {
@@ -48,7 +50,11 @@ func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 				}
 				return 1
 			}))
-			if at.equals(s.best.at) || s.budget <= 0 {
+			if at.equals(s.best.at) { // no column leads there
+				tried = tried || len(order) > 0 && len(order) == len(c.Moves)
+				break
+			}
+			if s.budget <= 0 {
 				break
 			}
 			t, err := s.at(ctx, at)
@@ -58,11 +64,15 @@ func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 			if t.checks == nil {
 				break
 			}
+			tried = true
 			if worst := s.worseOff(t, c); worst != nil {
 				one.Against, one.Says = worst.ID, s.says(c, t, *worst)
 				break
 			}
 			s.model.correct(t)
+		}
+		if one.Says == "" && tried {
+			one.Says = fmt.Sprintf("%s %s %s is not to be had here: %.2f is the nearest that any figure of the plan was found to bring.", c.Label, c.Target, unit(c), c.Value)
 		}
 		found = append(found, one)
 	}
@@ -131,7 +141,7 @@ func (s Solution) Explain(checks []assess.Check) {
 			continue
 		}
 		for _, known := range s.Conflicts {
-			if known.ID == c.ID && known.Side == c.Side && known.Against != "" {
+			if known.ID == c.ID && known.Side == c.Side && known.Says != "" {
 				c.Against, c.Fix = known.Against, known.Says
 			}
 		}

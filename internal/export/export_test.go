@@ -219,14 +219,18 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 	}
 }
 
-func TestCardIsOnePage(t *testing.T) {
+func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 	var out bytes.Buffer
 	if err := WriteCard(&out, planned, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
 		t.Fatal(err)
 	}
 	data := out.String()
-	if !strings.HasPrefix(data, "%PDF-") || strings.Count(data, "/Type /Page\n")+strings.Count(data, "/Type /Page ")+strings.Count(data, "/Type/Page/") > 1 {
-		t.Error("not a PDF of one page")
+	const pages = 2
+	if made := len(chairPages(planned, CardHead{}, A4)); made != 1 {
+		t.Errorf("%d pages for the chair", made)
+	}
+	if got := strings.Count(data, "/Type /Page\n") + strings.Count(data, "/Type /Page ") + strings.Count(data, "/Type/Page/"); !strings.HasPrefix(data, "%PDF-") || got != pages {
+		t.Errorf("a PDF of %d pages, want %d", got, pages)
 	}
 	if strings.Contains(data, "NaN") {
 		t.Error("the card holds NaN")

@@ -78,6 +78,9 @@ func check(c assess.Check) document.Check {
 		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
 		Why: c.Why, Fix: c.Fix, Chair: c.Chair, Dimension: c.Dimension(),
 	}
+	if c.Chair == c.Fix {
+		d.Chair = "" // said already
+	}
 	if c.Measured() {
 		value := round(c.Value)
 		d.Value = &value
