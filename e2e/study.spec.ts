@@ -112,9 +112,12 @@ test("the quiz asks, grades by the model and keeps the results", { tag: "@3d" },
       await expect(quiz.getByRole("status")).toContainText("On this model");
       answered.add("thickness");
     } else if (await touch.count()) {
-      await page.getByRole("group", { name: /^Finger/ }).focus();
-      await page.keyboard.press("ArrowDown");
-      await expect(page.getByTestId("finger")).toBeVisible();
+      // The tooth may be drawn anew just then, and take the focus with it.
+      await expect(async () => {
+        await page.getByRole("group", { name: /^Finger/ }).focus();
+        await page.keyboard.press("ArrowDown");
+        await expect(page.getByTestId("finger")).toBeVisible({ timeout: 1_000 });
+      }).toPass();
       await page.keyboard.press("Enter");
       await quiz.getByRole("button", { name: "That is the place" }).click();
       await expect(quiz.getByRole("status")).toContainText("from where you touched");
