@@ -2,6 +2,7 @@ package assess
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -10,40 +11,25 @@ import (
 )
 
 // planned says before anything is cut which figure of the cavity to set, and to what, for
-// a reading to come to its target; "" where no figure moves it. A reading that is short,
-// or over, by so much of the check's unit.
+// a reading to come to its target; "" where none moves it straight enough for a figure to
+// be named.
 func (c *Check) planned(own *cavity.Cavity, target school.Range) string {
-	off, allowed := target.Min-c.Value, "at least "+c.amount(target.Min)
+	const straight = 0.5 // of the check's unit for each mm, or degree, of the figure
+	off, allowed := target.Min-c.Value, "at least "+school.InUnit(target.Min, c.Unit)
 	if c.Value > target.Max {
-		off, allowed = target.Max-c.Value, "at most "+c.amount(target.Max)
+		off, allowed = target.Max-c.Value, "at most "+school.InUnit(target.Max, c.Unit)
 	}
 	for _, m := range c.Moves {
-		n := slices.IndexFunc(own.Dimensions, func(d cavity.Dimension) bool { return d.ID == m.Dimension })
-		d := own.Dimensions[n]
+		d := own.Dimensions[slices.IndexFunc(own.Dimensions, func(d cavity.Dimension) bool { return d.ID == m.Dimension })]
 		to := d.Stepped(off / m.Slope)
-		if to == d.Value {
-			continue // as far as it can be built
+		if d.Unit != c.Unit || math.Abs(m.Slope) < straight || to == d.Value { // the last is as far as it can be built
+			continue
 		}
-		return fmt.Sprintf("%s here, %s is wanted: set %s from %s to %s.", c.amount(c.Value), allowed, lowered(d.Label), figure(d, d.Value), figure(d, to))
+		return fmt.Sprintf("%s here, %s is wanted: set %s from %s to %s.",
+			school.InUnit(c.Value, c.Unit), allowed, strings.ToLower(d.Label), school.InUnit(d.Value, d.Unit), school.InUnit(to, d.Unit))
 	}
 	return ""
 }
 
-func (c *Check) amount(v float64) string { return withUnit(v, c.Unit) }
-
-func figure(d cavity.Dimension, v float64) string { return withUnit(v, d.Unit) }
-
-func withUnit(v float64, unit string) string {
-	switch unit {
-	case "deg":
-		return fmt.Sprintf("%.0f°", v)
-	case "mm3":
-		return fmt.Sprintf("%.2f mm³", v)
-	case "ratio":
-		return fmt.Sprintf("%.2f", v)
-	default:
-		return fmt.Sprintf("%.2f %s", v, unit)
-	}
-}
-
-func lowered(label string) string { return strings.ToLower(label[:1]) + label[1:] }
+// Named is the check's label within a sentence.
+func (c Check) Named() string { return strings.ToLower(c.Label[:1]) + c.Label[1:] }

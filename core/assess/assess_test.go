@@ -128,3 +128,21 @@ func TestAFigureTellsWhereItMeasuresOtherwise(t *testing.T) {
 		t.Errorf("another quantity is compared: %q", got)
 	}
 }
+
+// Only a figure that moves a reading straight is named; a far one would be no advice.
+func TestAPlanIsToldWhatToSet(t *testing.T) {
+	own := &cavity.Cavity{Dimensions: []cavity.Dimension{{ID: "isthmus_width", Label: "Isthmus width", Unit: "mm", Value: 0.85, Min: 0.4, Max: 4}}}
+	c := Check{Value: 0.8, Unit: "mm", Moves: []Move{{Dimension: "isthmus_width", Slope: 1}}}
+	target := school.Range{Min: 0.9, Max: 1.5}
+	if got := c.planned(own, target); got != "0.80 mm here, at least 0.90 mm is wanted: set isthmus width from 0.85 mm to 0.95 mm." {
+		t.Errorf("%q", got)
+	}
+	c.Moves[0].Slope = -0.3
+	if got := c.planned(own, target); got != "" {
+		t.Errorf("by a figure that hardly moves it: %q", got)
+	}
+	own.Dimensions[0].Value, c.Moves[0].Slope = 4, 1
+	if got := c.planned(own, target); got != "" {
+		t.Errorf("past what can be built: %q", got)
+	}
+}

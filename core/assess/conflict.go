@@ -73,7 +73,7 @@ func nameConflicts(kind cavity.Kind, checks []Check) {
 			if lacking := c.Target.Off(c.Value) - max(room, 0)*cmp.Or(t.gain, 1); lacking > 0 {
 				c.Against = t.other
 				c.Fix = fmt.Sprintf("%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
-					checks[o].Label, checks[o].Target, strings.ToLower(c.Label[:1])+c.Label[1:], c.Target, c.Unit, lacking, t.because)
+					checks[o].Label, checks[o].Target, c.Named(), c.Target, school.UnitName(c.Unit), lacking, t.because)
 				break
 			}
 		}

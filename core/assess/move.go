@@ -70,7 +70,7 @@ func Apart(d cavity.Dimension, checks []Check) string {
 		if c.Followed {
 			why = "caries is followed there"
 		}
-		return fmt.Sprintf("measures %s on the cut tooth: %s", withUnit(c.Value, c.Unit), why)
+		return fmt.Sprintf("measures %s on the cut tooth: %s", school.InUnit(c.Value, c.Unit), why)
 	}
 	return ""
 }

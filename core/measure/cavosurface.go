@@ -14,17 +14,29 @@ import (
 // middle one over some 0.8 mm of it: where a fissure or a corner crosses the margin, a
 // single place breaks no edge. Bevelled margins are left out.
 func (p *Prepared) MarginAngles() []Reading {
+	return p.extremes(func(_ MarginPoint, angle, _ float64) (over, need float64, counts bool) { return angle, 0, true })
+}
+
+// extremes are the place of the margin that is furthest over, among equals the one that
+// opens widest, with its need, and the most acute one, of those that count.
+func (p *Prepared) extremes(weigh func(m MarginPoint, angle, lean float64) (over, need float64, counts bool)) []Reading {
+	const alike = 1e-6 // degrees
 	widest, acutest := Reading{Value: math.Inf(-1), Uncertainty: 2}, Reading{Value: math.Inf(1), Uncertainty: 2}
-	p.marginStrips(func(m MarginPoint, angle, _ float64) {
+	most := math.Inf(-1)
+	p.marginStrips(func(m MarginPoint, angle, lean float64) {
+		over, need, counts := weigh(m, angle, lean)
+		if !counts {
+			return
+		}
 		at := Place{"margin over the " + cavity.FeatureName(m.Feature), m.At}
-		if angle > widest.Value {
-			widest.Value, widest.Where = angle, at
+		if over > most+alike || over > most-alike && angle > widest.Value {
+			most, widest.Value, widest.Where, widest.Need = over, angle, at, need
 		}
 		if angle < acutest.Value {
 			acutest.Value, acutest.Where = angle, at
 		}
 	})
-	if math.IsInf(widest.Value, 0) {
+	if math.IsInf(most, -1) {
 		return nil
 	}
 	return []Reading{widest, acutest}
@@ -52,33 +64,18 @@ func (p *Prepared) marginStrips(visit func(m MarginPoint, angle, lean float64)) 
 // marginAngles are the margin's angles of a cavity on the occlusal surface, where it faces
 // the bite: on the proximal surface they are judged as exits and as the seat's slope. A
 // cusp's slope opens the margin by itself. What is left with a wall that leans as the
-// school wants is the need; the widest place is the one where most is the wall's doing.
+// school wants, or stands upright where it does not ask, is the need; the widest place is
+// the one where most is the wall's doing.
 func marginAngles(s *Subject) []Reading {
 	const facesBite = 0.5 // cosine to the bur
-	widest, acutest := Reading{Uncertainty: 2}, Reading{Value: math.Inf(1), Uncertainty: 2}
-	most := math.Inf(-1)
-	s.marginStrips(func(m MarginPoint, angle, lean float64) {
-		if r3.Dot(m.Outer, s.Model.Table.W) < facesBite {
-			return
-		}
-		at := Place{"margin over the " + cavity.FeatureName(m.Feature), m.At}
-		if angle < acutest.Value {
-			acutest.Value, acutest.Where = angle, at
-		}
-		need := angle
+	target := s.Cavity.Criterion(school.ResistCavosurfaceAngle).Target.Max
+	return s.extremes(func(m MarginPoint, angle, lean float64) (over, need float64, counts bool) {
+		need = angle
 		if least, known := s.leastLean(m.Feature); known {
 			need = angle - math.Max(least-lean, 0)
 		}
-		target := s.Cavity.Criterion(school.ResistCavosurfaceAngle).Target.Max
-		if over := angle - math.Max(need, target); over > most {
-			most = over
-			widest.Value, widest.Where, widest.Need = angle, at, need
-		}
+		return angle - math.Max(need, target), need, r3.Dot(m.Outer, s.Model.Table.W) >= facesBite
 	})
-	if math.IsInf(most, -1) {
-		return nil
-	}
-	return []Reading{widest, acutest}
 }
 
 // leastLean is how far (degrees) the school has a wall lean over the cavity at the least.

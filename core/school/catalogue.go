@@ -111,25 +111,38 @@ func (e Entry) Fix(short bool, by float64, where string) string {
 	if !short && e.Over != "" {
 		text = e.Over
 	}
-	return strings.NewReplacer("{by}", e.amount(by), "{where}", where, "{Where}", capital(where)).Replace(text)
+	return strings.NewReplacer("{by}", InUnit(by, e.Unit), "{where}", where, "{Where}", capital(where)).Replace(text)
 }
 
 // WithinError is what there is to say of a value that misses the target by less than the
 // gauge can tell.
 func (e Entry) WithinError(by float64) string {
-	return fmt.Sprintf("Off by %s, within measuring error: leave it.", e.amount(by))
+	return fmt.Sprintf("Off by %s, within measuring error: leave it.", InUnit(by, e.Unit))
 }
 
-func (e Entry) amount(by float64) string {
-	switch e.Unit {
+// InUnit writes a value with its unit in words.
+func InUnit(v float64, unit string) string {
+	switch unit {
 	case "deg":
-		return fmt.Sprintf("%.1f degrees", by)
-	case "mm3":
-		return fmt.Sprintf("%.2f mm³", by)
+		return fmt.Sprintf("%.1f degrees", v)
 	case "ratio":
-		return fmt.Sprintf("%.2f", by)
+		return fmt.Sprintf("%.2f", v)
 	default:
-		return fmt.Sprintf("%.2f %s", by, e.Unit)
+		return fmt.Sprintf("%.2f %s", v, UnitName(unit))
+	}
+}
+
+// UnitName is a unit in words.
+func UnitName(unit string) string {
+	switch unit {
+	case "deg":
+		return "degrees"
+	case "mm3":
+		return "mm³"
+	case "ratio":
+		return "times"
+	default:
+		return unit
 	}
 }
 

@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 
 	"obturon/core/assess"
 	"obturon/core/school"
@@ -72,7 +71,7 @@ func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 			s.model.correct(t)
 		}
 		if one.Says == "" && tried {
-			one.Says = fmt.Sprintf("%s %s %s is not to be had here: %.2f is the nearest that any figure of the plan was found to bring.", c.Label, c.Target, unit(c), c.Value)
+			one.Says = fmt.Sprintf("%s %s %s is not to be had here: %.2f is the nearest that any figure of the plan was found to bring.", c.Label, c.Target, school.UnitName(c.Unit), c.Value)
 		}
 		found = append(found, one)
 	}
@@ -117,19 +116,7 @@ func (s *solver) worseOff(t *trial, c assess.Check) *assess.Check {
 func (s *solver) says(c assess.Check, t *trial, other assess.Check) string {
 	now := t.of(c)
 	return fmt.Sprintf("%s %s %s and %s %s %s cannot both hold here: with %.2f of the first the second comes to %.2f, %.2f off. The second comes first in this plan.",
-		c.Label, c.Target, unit(c), strings.ToLower(other.Label[:1])+other.Label[1:], other.Target, unit(other), now.Value, other.Value, other.Target.Off(other.Value))
-}
-
-func unit(c assess.Check) string {
-	switch c.Unit {
-	case "deg":
-		return "degrees"
-	case "mm3":
-		return "mm³"
-	case "ratio":
-		return "times"
-	}
-	return c.Unit
+		c.Label, c.Target, school.UnitName(c.Unit), other.Named(), other.Target, school.UnitName(other.Unit), now.Value, other.Value, other.Target.Off(other.Value))
 }
 
 // Explain lays the checks that stay off their targets, of a cavity cut as it was solved, to

@@ -33,7 +33,7 @@ func halfway(unit string) float64 {
 // price is what a check costs, by what it reads.
 type price struct {
 	target, limits school.Range // narrowed by a reserve
-	neither        school.Range // missed within the limits
+	entry          school.Entry
 	miss, near     float64
 	failing        float64 // the value under which a miss is critical
 	half           float64 // halfway
@@ -44,7 +44,7 @@ type price struct {
 func priceOf(c assess.Check, reserve float64) price {
 	entry, _ := school.Find(c.ID)
 	p := price{
-		target: c.Target.Within(-reserve), limits: c.Limits.Within(-reserve), neither: entry.Neither,
+		target: c.Target.Within(-reserve), limits: c.Limits.Within(-reserve), entry: entry,
 		miss: missCost[c.Severity], near: nearCost[c.Severity], failing: math.Inf(-1), half: halfway(c.Unit),
 	}
 	if entry.FailsUnder > 0 && c.Limits.Min > 0 {
@@ -57,7 +57,7 @@ func priceOf(c assess.Check, reserve float64) price {
 func (p *price) at(value float64) float64 {
 	const slack = 1e-4 // as verdicts have it
 	off := p.target.Off(value)
-	between := value > p.neither.Min && value < p.neither.Max
+	between := p.entry.BetweenStates(value) // missed within the limits
 	if off <= slack && !between {
 		return 0
 	}

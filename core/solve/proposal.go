@@ -2,6 +2,7 @@ package solve
 
 import (
 	"context"
+	"errors"
 	"math"
 
 	"obturon/core/anatomy"
@@ -22,7 +23,7 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		return Solution{}, err
 	}
 	intact := m.Surface.Uncut()
-	steps := steps{}
+	least := steps{}
 	return Solve(ctx, c.Dimensions, effortFor(c), func(ctx context.Context, values map[string]float64) (Judged, error) {
 		c, err := p.Cut(values)
 		if err != nil {
@@ -30,9 +31,9 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		}
 		s := measure.NewSubject(measure.NewPrepared(m, intact.Carve(c.Tool())), c)
 		if len(values) == 0 {
-			steps.learn(s)
-		} else if !steps.kept(s) {
-			return Judged{}, cavity.ErrBoxOffTooth
+			least.learn(s)
+		} else if !least.kept(s) {
+			return Judged{}, errNoStep
 		}
 		checks, err := assess.Cavity(ctx, s)
 		return Judged{checks, -s.Mesh.Volume()}, err
@@ -51,6 +52,9 @@ func effortFor(c *cavity.Cavity) Effort {
 		return Effort{Moves: 10, Conflicts: 2}
 	}
 }
+
+// errNoStep means that a seat would no longer be a step of its own.
+var errNoStep = errors.New("the axial wall would be too low for a seat of its own")
 
 // steps are the heights (mm) of the axial walls that solving may not lower further: no
 // school asks for them by figure, so nothing else would keep a seat from being raised to

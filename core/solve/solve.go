@@ -8,6 +8,7 @@ package solve
 import (
 	"cmp"
 	"context"
+	"errors"
 	"math"
 	"slices"
 
@@ -254,7 +255,7 @@ func (s *solver) cut(ctx context.Context, points []point) ([]*trial, error) {
 		trials[n] = &trial{at: points[n], loss: math.Inf(1)}
 		judged, err := s.judge(ctx, s.values(points[n]))
 		if err != nil {
-			if cavity.Refusal(err) == "" {
+			if cavity.Refusal(err) == "" && !errors.Is(err, errNoStep) {
 				failed[n] = err
 			}
 			return

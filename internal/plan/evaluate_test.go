@@ -13,6 +13,7 @@ import (
 	"testing"
 	"time"
 
+	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/cavity/occlusal"
 	"obturon/core/intake"
@@ -308,6 +309,21 @@ func TestChecksMeasureAndDoNotEcho(t *testing.T) {
 			t.Errorf("%v: %s is still met at %v", broken.overrides, broken.check, *got.Value)
 		} else if got.Fix == "" || got.Where == nil {
 			t.Errorf("%s: no fix or place", broken.check)
+		}
+	}
+}
+
+// Nothing else holds an amalgam in a slot: without grooves it is missed wherever form is
+// asked for, whatever the school says of boxes with a dovetail.
+func TestASlotWithoutGroovesIsMissed(t *testing.T) {
+	for id, want := range map[string]assess.Verdict{"board": assess.Missed, "traditional": assess.Missed, "adhesive": assess.NotApplicable} {
+		c := forms[4].on("35", school.Amalgam, id)
+		if got := checkOf(t, evaluate(t, c), "retain.grooves"); id != "adhesive" && got.Verdict != assess.Met {
+			t.Errorf("%s: as proposed %s at %v", id, got.Verdict, *got.Value)
+		}
+		c.Overrides = map[string]float64{"groove_depth": 0}
+		if got := checkOf(t, evaluate(t, c), "retain.grooves"); got.Verdict != want {
+			t.Errorf("%s: without grooves %s", id, got.Verdict)
 		}
 	}
 }

@@ -89,13 +89,13 @@ func (d Design) Lowered() []string {
 	return slices.DeleteFunc(slices.Clone(d.Reduced), func(name string) bool { return slices.Contains(d.Gone, name) })
 }
 
-func whenOcclusal(d *Design) bool   { return d.Occlusal }
-func whenBoxed(d *Design) bool      { return d.AnyBox() }
-func whenBoth(d *Design) bool       { return d.Occlusal && d.AnyBox() }
-func whenUndermined(d *Design) bool { return len(d.Reduced) > len(d.Gone) }
-func whenCovered(d *Design) bool    { return d.Bonded && len(d.Covered()) > 0 }
-func whenBonded(d *Design) bool     { return d.Bonded }
-func whenBevelled(d *Design) bool   { return d.Bonded && d.BevelWidth > 0 }
+func whenOcclusal(d *Design) bool  { return d.Occlusal }
+func whenBoxed(d *Design) bool     { return d.AnyBox() }
+func whenBoth(d *Design) bool      { return d.Occlusal && d.AnyBox() }
+func whenReducible(d *Design) bool { return len(d.Reduced) > len(d.Gone) }
+func whenCovered(d *Design) bool   { return d.Bonded && len(d.Covered()) > 0 }
+func whenBonded(d *Design) bool    { return d.Bonded }
+func whenBevelled(d *Design) bool  { return d.Bonded && d.BevelWidth > 0 }
 func withoutBox(side notation.Side) func(*Design) bool {
 	return func(d *Design) bool { return d.Occlusal && !d.Has(side) }
 }
@@ -119,7 +119,7 @@ var specs = append(append(cavity.Specs[Design]{
 	cavity.Degrees("gingival_slope", "Gingival bevel", 0, 45, whenBoxed, func(d *Design) *float64 { return &d.GingivalSlope }).As(school.BoxGingivalSlope),
 	cavity.Millimetres("axiopulpal", "Axiopulpal rounding", 0, 0.8, whenBoth, func(d *Design) *float64 { return &d.Axiopulpal }).As(school.ResistAxiopulpal),
 	cavity.Millimetres("reverse_curve", "Reverse curve", 0, 0.4, whenBoth, func(d *Design) *float64 { return &d.ReverseCurve }).As(school.OutlineReverseCurve),
-	cavity.Millimetres("cusp_reduction", "Cusp reduction", 0, 4, whenUndermined, func(d *Design) *float64 { return &d.CuspReduction }),
+	cavity.Millimetres("cusp_reduction", "Cusp reduction", 0, 4, whenReducible, func(d *Design) *float64 { return &d.CuspReduction }),
 	cavity.Millimetres("cusp_bevel", "Bevel round covered cusps", 0, 2, whenCovered, func(d *Design) *float64 { return &d.CuspBevel }),
 	cavity.Millimetres("bevel_width", "Bevel width", 0, 0.8, whenBonded, func(d *Design) *float64 { return &d.BevelWidth }).As(school.RetainBevelWidth),
 	cavity.Degrees("bevel_angle", "Bevel angle", 20, 70, whenBevelled, func(d *Design) *float64 { return &d.BevelAngle }).As(school.RetainBevelAngle),

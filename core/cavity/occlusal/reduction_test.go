@@ -56,3 +56,25 @@ func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
 		t.Error("a cusp not found undermined was reduced")
 	}
 }
+
+// A cusp undermined deep under its base is thinner than it measures, and what has broken off
+// as far as a cover needs is not reduced again.
+func TestUnderminingCountsAndWhatIsGoneIsGone(t *testing.T) {
+	r := fissureRequest(t, "46", "adhesive")
+	r.Material = "composite"
+	for gone, covered := range map[float64]bool{lesion.UnderminedBy(lesion.Finding{Kind: lesion.UnderminedCusp, Depth: lesion.OuterEnamel}): false, 3: true} {
+		r.Undermined = map[string]float64{"MB": gone}
+		if d := mustPropose(t, r); (d.CuspReduction > 0) != covered {
+			t.Errorf("%.1f mm gone from within: reduced by %.1f", gone, d.CuspReduction)
+		}
+	}
+	r.Undermined = nil
+	for lost, lowered := range map[float64]bool{1: true, 3.5: false} {
+		r.Lost = map[string]float64{"MB": lost}
+		d := mustPropose(t, r)
+		has := slices.ContainsFunc(specs.Dimensions(d, d), func(d cavity.Dimension) bool { return d.ID == "cusp_reduction" })
+		if (len(d.Lowered()) > 0) != lowered || has != lowered || len(d.Covered()) == 0 {
+			t.Errorf("%.1f mm lost: lowered %v, covered %v, a figure for it: %v", lost, d.Lowered(), d.Covered(), has)
+		}
+	}
+}

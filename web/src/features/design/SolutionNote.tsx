@@ -8,13 +8,13 @@ interface Props {
 
 /** What fitting the proposal to the tooth moved, and which checks are better for it. */
 export function SolutionNote({ solution, solving }: Props) {
-  if (solving || !solution)
-    return solving ? (
+  if (solving)
+    return (
       <p className="mt-4 text-soft" role="status">
         Fitting the proposal to its gauges…
       </p>
-    ) : null;
-  if (solution.moved.length === 0) return null;
+    );
+  if (!solution?.moved.length) return null;
   const met = solution.gained.filter((g) => g.after === "met");
   const nearer = solution.gained.filter((g) => g.after !== "met");
   return (
