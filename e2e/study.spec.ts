@@ -27,18 +27,24 @@ test("touching the tooth tells enamel and the way to the pulp", { tag: "@3d" }, 
   const tooth = page.getByTestId("study-3d").locator("canvas");
   await expect(tooth).toBeVisible();
   await expect(page.getByText("Click the tooth anywhere")).toBeVisible();
-  const box = await tooth.boundingBox();
-  if (!box) throw new Error("the tooth has no place on the page");
   const finger = page.locator("section", { hasText: "Under your finger" }).last();
+  // The canvas grows to its pane only once that is measured.
+  const middle = async () => {
+    const box = await tooth.boundingBox();
+    if (!box) throw new Error("the tooth has no place on the page");
+    return { x: box.x + box.width / 2, y: box.y + box.height * 0.45 };
+  };
   await expect(async () => {
-    await page.mouse.click(box.x + box.width / 2, box.y + box.height * 0.45);
-    await expect(finger).toContainText(/Enamel\s*[01]\.\d\d mm/, { timeout: 2000 });
+    const { x, y } = await middle();
+    await page.mouse.click(x, y);
+    await expect(finger).toContainText(/Enamel\s*[01]\.\d\d mm/, { timeout: 5000 });
   }).toPass();
   // A drag turns the tooth and feels nothing new.
   const felt = await finger.textContent();
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  const { x, y } = await middle();
+  await page.mouse.move(x, y);
   await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 + 80, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.move(x + 80, y, { steps: 4 });
   await page.mouse.up();
   expect(await finger.textContent()).toBe(felt);
 });
@@ -116,7 +122,7 @@ test("the quiz asks, grades by the model and keeps the results", { tag: "@3d" },
       await expect(async () => {
         await page.getByRole("group", { name: /^Finger/ }).focus();
         await page.keyboard.press("ArrowDown");
-        await expect(page.getByTestId("finger")).toBeVisible({ timeout: 1_000 });
+        await expect(page.getByTestId("finger")).toBeVisible({ timeout: 5_000 });
       }).toPass();
       await page.keyboard.press("Enter");
       await quiz.getByRole("button", { name: "That is the place" }).click();

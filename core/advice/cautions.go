@@ -41,7 +41,7 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 		}
 	}
 	if c.Patient.Parafunction {
-		list = append(list, "Grinding or clenching: find out why the tooth was lost, protect the contacts, and consider a guard.")
+		list = append(list, "Grinding or clenching: look for wear and cracks first, keep heavy contacts off the margins, and consider a guard.")
 	}
 	list = append(list, forInjured(c)...)
 	list = append(list, forChildren(c, choice)...)

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -144,5 +145,33 @@ func TestAPlanIsToldWhatToSet(t *testing.T) {
 	own.Dimensions[0].Value, c.Moves[0].Slope = 4, 1
 	if got := c.planned(own, target); got != "" {
 		t.Errorf("past what can be built: %q", got)
+	}
+}
+
+// The figures of the wall where a value is read come first, and some count there alone.
+func TestTheWallThatIsReadNamesItsFigure(t *testing.T) {
+	c := &cavity.Cavity{Boxes: []notation.Side{notation.Mesial}}
+	for _, id := range []string{"buccal_extension", "mesial_box_buccal", "mesial_axial_depth", "groove_depth", "pulpal_depth", "wall_convergence"} {
+		c.Dimensions = append(c.Dimensions, cavity.Dimension{ID: id})
+	}
+	for _, k := range []struct {
+		criterion    school.CriterionID
+		place, first string
+		silent       string // a figure that is not named
+	}{
+		{school.ResistCavosurfaceAngle, "margin over the buccal wall of the box", "mesial_box_buccal", "mesial_axial_depth"},
+		{school.ResistCavosurfaceAngle, "margin over the buccal wall", "buccal_extension", "mesial_box_buccal"},
+		{school.ResistCavosurfaceAngle, "margin over the axial wall", "mesial_axial_depth", "mesial_box_buccal"},
+		{school.ResistPulpDistance, "retention groove, towards the ML horn", "groove_depth", ""},
+		{school.ResistPulpDistance, "pulpal floor, towards the ML horn", "pulpal_depth", "groove_depth"},
+	} {
+		entry, _ := school.Find(k.criterion)
+		named := moves(c, entry, "", k.place)
+		if len(named) == 0 || named[0].Dimension != k.first {
+			t.Errorf("%s: %v, want %s first", k.place, named, k.first)
+		}
+		if slices.ContainsFunc(named, func(m Move) bool { return m.Dimension == k.silent }) {
+			t.Errorf("%s: %s is named", k.place, k.silent)
+		}
 	}
 }

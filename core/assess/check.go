@@ -159,7 +159,7 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	off := target.Off(reading.Value)
-	if c.Verdict == Near && off <= min(reading.Uncertainty, grace(c.Unit)) { // nobody could tell it from met
+	if c.Verdict == Near && c.WithinError() {
 		c.Verdict, c.Fix = Met, entry.WithinError(off)
 		return c, true
 	}
@@ -170,6 +170,11 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		c.Fix = cmp.Or(c.planned(s.Cavity, target), c.Chair)
 	}
 	return c, true
+}
+
+// WithinError reports a value that nobody could tell from one that meets its target.
+func (c Check) WithinError() bool {
+	return c.Target.Off(c.Value) <= min(c.Uncertainty, grace(c.Unit))
 }
 
 // grace is the most, by unit, by which a reading may lie past its target and count as met

@@ -19,32 +19,33 @@ type tie struct {
 	other school.CriterionID
 	low   bool    // the second falls as the first is mended, else it rises
 	gain  float64 // of the first for each mm of the second; 0 stands for 1
-	// because says what makes the two meet on this tooth.
+	// because says what makes the two meet on this tooth, and which comes first; {least} is
+	// the first's own limit.
 	because string
 }
 
 // ties lists them by kind of cavity. The seat's width comes before how far the wall
-// stands in dentin, and the pulp before every width and depth (operative dentistry
-// convention).
+// stands in dentin; depths and widths that hold the filling come before the last of the
+// millimetre over the pulp, never before its limit (operative dentistry convention).
 var ties = map[cavity.Kind][]tie{
 	cavity.Occlusal: {
 		{first: school.BoxAxialIntoDentin, other: school.BoxAxialDepth, low: true, because: "the enamel there is too thin. The seat's width comes first"},
 		{first: school.BoxOpening, short: true, other: school.BoxAxialDepth, because: "the tooth is narrower over the box than at its seat. The seat's width comes first"},
 		{first: school.BoxAxialConvexity, short: true, other: school.BoxAxialDepth, low: true, gain: 0.3, because: "the tooth turns away too soon for so deep a wall. The seat's width comes first"},
-		{first: school.ResistPulpDistance, short: true, at: "pulpal floor", other: school.ResistPulpalDepth, low: true, because: "the pulp is too high. It comes first where dentin is sound"},
-		{first: school.ResistPulpDistance, short: true, at: "axial wall", other: school.BoxAxialDepth, low: true, because: "the pulp is too wide. It comes first where dentin is sound"},
+		{first: school.ResistPulpDistance, short: true, at: "pulpal floor", other: school.ResistPulpalDepth, low: true, because: "the pulp is too high. The floor's depth comes first as long as {least} of sound dentin stay"},
+		{first: school.ResistPulpDistance, short: true, at: "axial wall", other: school.BoxAxialDepth, low: true, because: "the pulp is too wide. The seat's width comes first as long as {least} of sound dentin stay"},
 		{first: school.ResistCuspThickness, short: true, other: school.OutlineIsthmusWidth, low: true, gain: 0.5, because: "the cusp is as thin by nature. Weigh its cover"},
 	},
 	cavity.Pit: {
-		{first: school.ResistPulpDistance, short: true, other: school.PitDepth, low: true, because: "the pulp is too near. It comes first where dentin is sound"},
+		{first: school.ResistPulpDistance, short: true, other: school.PitDepth, low: true, because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay"},
 	},
 	cavity.Proximal: {
-		{first: school.AnteriorBoxWidth, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too wide. It comes first"},
-		{first: school.ResistPulpDistance, short: true, other: school.AnteriorBoxWidth, low: true, because: "the pulp is too wide. It comes first where dentin is sound"},
+		{first: school.AnteriorBoxWidth, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too wide, and comes first"},
+		{first: school.ResistPulpDistance, short: true, other: school.AnteriorBoxWidth, low: true, because: "the pulp is too wide. The width comes first as long as {least} of sound dentin stay"},
 	},
 	cavity.Cervical: {
-		{first: school.ResistPulpDistance, short: true, other: school.NeckDepth, low: true, because: "the pulp is too near. It comes first where dentin is sound"},
-		{first: school.NeckIntoDentin, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too near. It comes first"},
+		{first: school.ResistPulpDistance, short: true, other: school.NeckDepth, low: true, because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay"},
+		{first: school.NeckIntoDentin, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too near, and comes first"},
 	},
 }
 
@@ -73,7 +74,7 @@ func nameConflicts(kind cavity.Kind, checks []Check) {
 			if lacking := c.Target.Off(c.Value) - max(room, 0)*cmp.Or(t.gain, 1); lacking > 0 {
 				c.Against = t.other
 				c.Fix = fmt.Sprintf("%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
-					checks[o].Label, checks[o].Target, c.Named(), c.Target, school.UnitName(c.Unit), lacking, t.because)
+					checks[o].Label, checks[o].Target, c.Named(), c.Target, school.UnitName(c.Unit), lacking, strings.ReplaceAll(t.because, "{least}", school.InUnit(c.Limits.Min, c.Unit)))
 				break
 			}
 		}

@@ -36,7 +36,7 @@ func moves(c *cavity.Cavity, e school.Entry, side, place string) []Move {
 			}
 			if onWall(m.Figure, place) {
 				named = append(named, Move{id, m.Slope, m.Same})
-			} else {
+			} else if !m.There {
 				other = append(other, Move{id, m.Slope, m.Same})
 			}
 		}
@@ -44,9 +44,13 @@ func moves(c *cavity.Cavity, e school.Entry, side, place string) []Move {
 	return append(named, other...)
 }
 
-// onWall reports a figure that is named after the wall of a place.
+// onWall reports a figure that is named after the wall of a place: those of a box after no
+// other wall of that side.
 func onWall(figure, place string) bool {
-	for _, wall := range []string{"mesial", "distal", "pulpal", "axial", "buccal", "lingual"} {
+	if strings.Contains(place, "of the box") != strings.HasPrefix(figure, "box_") {
+		place = strings.NewReplacer("buccal", "", "lingual", "").Replace(place)
+	}
+	for _, wall := range []string{"mesial", "distal", "pulpal", "axial", "buccal", "lingual", "groove"} {
 		if strings.Contains(figure, wall) && strings.Contains(place, wall) {
 			return true
 		}

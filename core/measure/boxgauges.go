@@ -21,6 +21,7 @@ var boxGauges = []Gauge{
 		r, _, ok := b.AxialConvexity()
 		return r, ok
 	})},
+	{Criterion: school.BoxAxialHeight, Of: ofOcclusal, opened: true, box: alone(Box.AxialHeight)},
 	{Criterion: school.BoxExitAngleBuccal, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) { return b.ExitAngle(cavity.BoxBuccal) })},
 	{Criterion: school.BoxExitAngleLingual, Of: ofOcclusal, box: alone(func(b Box) (Reading, bool) { return b.ExitAngle(cavity.BoxLingual) })},
 	{Criterion: school.ResistAxiopulpal, Of: ofOcclusal, box: alone(Box.Axiopulpal)},

@@ -52,11 +52,12 @@ type Entry struct {
 // Mover is a figure of a design that moves what a criterion measures. Slope is by how
 // much of the entry's unit for each mm, or degree, of the figure: roughly, as found over
 // many proposals; single teeth differ, and some turn it round. Same tells that the figure
-// is what the criterion measures.
+// is what the criterion measures; There, that it moves a value read on its own wall alone.
 type Mover struct {
 	Figure string  `json:"figure"`
 	Slope  float64 `json:"slope"`
 	Same   bool    `json:"same"`
+	There  bool    `json:"there"`
 }
 
 // Words are those of an entry that may differ for a kind of cavity.
@@ -117,6 +118,9 @@ func (e Entry) Fix(short bool, by float64, where string) string {
 // WithinError is what there is to say of a value that misses the target by less than the
 // gauge can tell.
 func (e Entry) WithinError(by float64) string {
+	if by < 0.005 {
+		return "At the very end of its target, within measuring error: leave it."
+	}
 	return fmt.Sprintf("Off by %s, within measuring error: leave it.", InUnit(by, e.Unit))
 }
 
@@ -213,8 +217,8 @@ func assemble(s School) *School {
 			s.Criteria = append(s.Criteria, c)
 		}
 	}
-	if faults := s.validate(); len(faults) > 0 {
-		panic(fmt.Sprintf("criteria.json, school %s: %v", s.ID, faults))
+	if err := s.Validate(); err != nil {
+		panic(fmt.Sprintf("criteria.json, school %s: %v", s.ID, err))
 	}
 	s.Criteria = slices.Clip(s.Criteria)
 	return &s

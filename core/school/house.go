@@ -5,6 +5,7 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -56,5 +57,22 @@ func (s *School) Copy(id, name string) *School {
 	own.ID, own.Version, own.Name = id, "1", name
 	own.Title = name + ", after " + s.Name
 	own.Criteria = append([]Criterion{}, s.Criteria...)
+	return &own
+}
+
+// Knowing gives house rules that also know the criteria which came into their base after
+// they were kept: they do not ask for them until someone has them apply.
+func (s *School) Knowing(base *School) *School {
+	own := *s
+	own.Criteria = slices.Clone(s.Criteria)
+	no := false
+	for _, c := range base.Criteria {
+		if slices.ContainsFunc(s.Criteria, func(o Criterion) bool { return o.ID == c.ID }) {
+			continue
+		}
+		c.Applies = &no
+		c.Why = "Not asked for: these rules were kept before it came. " + c.Why
+		own.Criteria = append(own.Criteria, c)
+	}
 	return &own
 }

@@ -2,6 +2,7 @@ package school
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -40,6 +41,31 @@ func TestACopyIsItsOwnAndReadsBack(t *testing.T) {
 	}
 	if read, err := Read(data); err != nil || read.Criteria[0].Aim != 1.25 || len(read.Criteria) != len(board.Criteria) {
 		t.Errorf("read back: %v", err)
+	}
+}
+
+// Rules kept before a criterion came are read with it, do not ask for it, and can.
+func TestOlderRulesKnowWhatCameSince(t *testing.T) {
+	board, err := Get("board")
+	if err != nil {
+		t.Fatal(err)
+	}
+	older := board.Copy("house-bench", "Bench")
+	older.Criteria = slices.DeleteFunc(older.Criteria, func(c Criterion) bool { return c.ID == BoxAxialHeight })
+	kept := len(older.Criteria)
+	own := older.Knowing(board)
+	if err := own.Validate(); err != nil || len(own.Silent(board)) > 0 || len(older.Criteria) != kept {
+		t.Errorf("%v, silent on %v", err, own.Silent(board))
+	}
+	n := slices.IndexFunc(own.Criteria, func(c Criterion) bool { return c.ID == BoxAxialHeight })
+	if n < 0 || own.Criteria[n].Required() || !strings.HasPrefix(own.Criteria[n].Why, "Not asked for") {
+		t.Fatalf("criterion %d of %d", n, len(own.Criteria))
+	}
+	if own.Criteria[n].Applies = nil; own.Validate() != nil || own.Criteria[n].Target.Min != 0.6 {
+		t.Error("it cannot be asked for")
+	}
+	if again := own.Knowing(board); len(again.Criteria) != len(own.Criteria) {
+		t.Error("what is known came twice")
 	}
 }
 

@@ -29,6 +29,7 @@ const (
 	BoxAxialDepth             CriterionID = "box.axial_depth"
 	BoxAxialIntoDentin        CriterionID = "box.axial_into_dentin"
 	BoxAxialConvexity         CriterionID = "box.axial_convexity"
+	BoxAxialHeight            CriterionID = "box.axial_height"
 	BoxExitAngleBuccal        CriterionID = "box.exit_angle_buccal"
 	BoxExitAngleLingual       CriterionID = "box.exit_angle_lingual"
 	ResistAxiopulpal          CriterionID = "resist.axiopulpal"

@@ -60,8 +60,8 @@ func Read(data []byte) (*School, error) {
 	if err != nil {
 		return nil, err
 	}
-	if faults := s.validate(); len(faults) > 0 {
-		return nil, errors.Join(faults...)
+	if err := s.Validate(); err != nil {
+		return nil, err
 	}
 	return s, nil
 }
@@ -81,7 +81,9 @@ func Decode(data []byte) (*School, error) {
 	return s, nil
 }
 
-func (s *School) validate() (faults []error) {
+// Validate checks a school that was decoded. The error joins every fault found.
+func (s *School) Validate() error {
+	var faults []error
 	for _, f := range []struct{ name, value string }{{"id", s.ID}, {"version", s.Version}, {"name", s.Name}} {
 		if strings.TrimSpace(f.value) == "" {
 			faults = append(faults, fmt.Errorf("%s is missing", f.name))
@@ -92,7 +94,7 @@ func (s *School) validate() (faults []error) {
 			faults = append(faults, fmt.Errorf("criteria[%d] %s: %s", n, c.ID, problem))
 		}
 	}
-	return faults
+	return errors.Join(faults...)
 }
 
 // problems lists what is wrong with a criterion by itself.
@@ -169,10 +171,13 @@ func (c Criterion) unbuildable(e Entry) (faults []string) {
 func (s *School) Silent(other *School) []CriterionID {
 	var missing []CriterionID
 	for _, c := range other.Criteria {
-		said := slices.ContainsFunc(s.Criteria, func(own Criterion) bool { return own.ID == c.ID && own.When.equal(c.When) })
-		if !said && !slices.Contains(missing, c.ID) {
+		if !s.speaksOf(c) && !slices.Contains(missing, c.ID) {
 			missing = append(missing, c.ID)
 		}
 	}
 	return missing
+}
+
+func (s *School) speaksOf(c Criterion) bool {
+	return slices.ContainsFunc(s.Criteria, func(own Criterion) bool { return own.ID == c.ID && own.When.equal(c.When) })
 }

@@ -156,3 +156,14 @@ func FuzzRead(f *testing.F) {
 	f.Add([]byte(`{"id":"x","version":"1","name":"n","criteria":[{"id":"resist.pulpal_depth","target":{"min":1}}]}`))
 	f.Fuzz(func(t *testing.T, data []byte) { _, _ = Read(data) })
 }
+
+// What no gauge can tell is not given as a figure of nothing.
+func TestWithinErrorNamesNoZero(t *testing.T) {
+	e, _ := Find(ResistPulpalDepth)
+	if said := e.WithinError(0.003); strings.Contains(said, "0.00") {
+		t.Error(said)
+	}
+	if said := e.WithinError(0.04); !strings.Contains(said, "0.04 mm") {
+		t.Error(said)
+	}
+}

@@ -2,13 +2,14 @@ package solve
 
 import (
 	"math"
+	"strings"
 
 	"obturon/core/cavity"
 )
 
 // figure is a dimension that may be moved, in steps that a dentist can set and read.
 type figure struct {
-	id          string
+	id, name    string
 	start       float64
 	step        float64
 	least, most int // steps from the start within what can be built
@@ -19,7 +20,7 @@ func figuresOf(dimensions []cavity.Dimension) []figure {
 	for n, d := range dimensions {
 		step := d.Step()
 		list[n] = figure{
-			id: d.ID, start: d.Value, step: step,
+			id: d.ID, name: strings.ToLower(d.Label), start: d.Value, step: step,
 			least: int(math.Ceil((d.Min-d.Value)/step - 1e-9)), most: int(math.Floor((d.Max-d.Value)/step + 1e-9)),
 		}
 	}

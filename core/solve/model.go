@@ -58,6 +58,16 @@ func (m *model) learn(figure int, t *trial) {
 	m.columns = append(m.columns, own)
 }
 
+// adopt takes the columns that it does not know itself from a model of another base.
+func (m *model) adopt(older *model) {
+	older.rebase(m.base)
+	for _, c := range older.columns {
+		if !m.knows(c.figure) {
+			m.columns = append(m.columns, c)
+		}
+	}
+}
+
 // rebase counts from another trial, with the columns as they are known.
 func (m *model) rebase(t *trial) {
 	was := m.base
@@ -104,6 +114,21 @@ func (m *model) value(n int, at point) float64 {
 		v += m.columns[k].checks[n] * float64(at[m.columns[k].figure]-m.base.at[m.columns[k].figure])
 	}
 	return v
+}
+
+// foretold is what a cut at figures would come to.
+func (m *model) foretold(at point) *trial {
+	t := &trial{at: at, checks: slices.Clone(m.base.checks), loss: math.Inf(1)}
+	for n := range t.checks {
+		if c := &t.checks[n]; c.Measured() {
+			c.Value = m.value(n, at)
+			c.Verdict = assess.Judge(c.Value, c.Target, c.Limits)
+			if c.Verdict == assess.Near && c.WithinError() {
+				c.Verdict = assess.Met
+			}
+		}
+	}
+	return t
 }
 
 // pricing is what the checks of a model's base cost; weigh multiplies one.

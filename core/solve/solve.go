@@ -8,7 +8,6 @@ package solve
 import (
 	"cmp"
 	"context"
-	"errors"
 	"math"
 	"slices"
 
@@ -117,22 +116,32 @@ func Solve(ctx context.Context, dimensions []cavity.Dimension, effort Effort, ju
 			break
 		}
 	}
-	found := Solution{Proposed: dimensions, Values: s.values(s.best.at), Before: s.start.checks, After: s.best.checks}
 	s.budget = effort.Conflicts
-	if found.Conflicts, err = s.conflicts(ctx); err != nil {
-		return Solution{}, err
+	var conflicts []Conflict
+	for ended := (*trial)(nil); ended != s.best; { // what is forced may come for nothing
+		ended = s.best
+		s.model.rebase(s.best)
+		if conflicts, err = s.conflicts(ctx); err != nil {
+			return Solution{}, err
+		}
 	}
-	found.Cuts = len(s.tried)
-	return found, nil
+	return Solution{
+		Proposed: dimensions, Values: s.values(s.best.at), Before: s.start.checks, After: s.best.checks,
+		Conflicts: conflicts, Cuts: len(s.tried),
+	}, nil
 }
 
 // pass learns the columns of the figures that the checks off their targets name, and takes
 // joint steps until one gains nothing.
 func (s *solver) pass(ctx context.Context) error {
+	older := s.model
 	s.model = &model{base: s.best}
 	order := s.movers(s.best)
 	if err := s.learn(ctx, order); err != nil {
 		return err
+	}
+	if older != nil {
+		s.model.adopt(older)
 	}
 	s.model.rebase(s.best)
 	for reach := widestReach; reach >= 1 && s.budget > 0; {
@@ -255,7 +264,7 @@ func (s *solver) cut(ctx context.Context, points []point) ([]*trial, error) {
 		trials[n] = &trial{at: points[n], loss: math.Inf(1)}
 		judged, err := s.judge(ctx, s.values(points[n]))
 		if err != nil {
-			if cavity.Refusal(err) == "" && !errors.Is(err, errNoStep) {
+			if cavity.Refusal(err) == "" {
 				failed[n] = err
 			}
 			return

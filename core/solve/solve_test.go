@@ -36,19 +36,21 @@ func wants(id school.CriterionID, value float64, target, limits school.Range, se
 }
 
 func (b *bench) solve(ctx context.Context) (Solution, error) {
-	return Solve(ctx, b.figures, Effort{20, 6}, func(_ context.Context, values map[string]float64) (Judged, error) {
-		return Judged{Checks: b.checks(func(id string) float64 {
-			if v, moved := values[id]; moved {
-				return v
+	return Solve(ctx, b.figures, Effort{20, 6}, b.judge)
+}
+
+func (b *bench) judge(_ context.Context, values map[string]float64) (Judged, error) {
+	return Judged{Checks: b.checks(func(id string) float64 {
+		if v, moved := values[id]; moved {
+			return v
+		}
+		for _, f := range b.figures {
+			if f.ID == id {
+				return f.Value
 			}
-			for _, f := range b.figures {
-				if f.ID == id {
-					return f.Value
-				}
-			}
-			panic(id)
-		})}, nil
-	})
+		}
+		panic(id)
+	})}, nil
 }
 
 func verdicts(checks []assess.Check) map[school.CriterionID]assess.Verdict {
@@ -128,6 +130,24 @@ func TestWhatCannotBeMetTogetherIsNamed(t *testing.T) {
 	}
 }
 
+// What was cut on the way names a conflict where nothing is left to force it with.
+func TestAConflictIsReadFromWhatWasCut(t *testing.T) {
+	b := bench{figures: []cavity.Dimension{mm("depth", 1.1, 0, 3)}}
+	b.checks = func(at func(string) float64) []assess.Check {
+		return []assess.Check{
+			wants("opening", at("depth")-0.2, within, school.Range{Min: 0.5, Max: 1.4}, school.Minor, "depth"),
+			wants("seat", at("depth"), school.Range{Min: 1, Max: 1.15}, school.Range{Min: 1, Max: 1.15}, school.Major, "depth"),
+		}
+	}
+	found, err := Solve(context.Background(), b.figures, Effort{Moves: 20}, b.judge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(found.Conflicts) != 1 || found.Conflicts[0].Against != "seat" {
+		t.Errorf("%+v", found.Conflicts)
+	}
+}
+
 func TestWhatNoFigureMovesIsSaidSo(t *testing.T) {
 	b := bench{figures: []cavity.Dimension{mm("a", 1, 0, 3)}}
 	b.checks = func(func(string) float64) []assess.Check {
@@ -139,6 +159,36 @@ func TestWhatNoFigureMovesIsSaidSo(t *testing.T) {
 	}
 	if len(found.Values) > 0 || len(found.Conflicts) != 1 || found.Conflicts[0].Against != "" || found.Conflicts[0].Says == "" {
 		t.Errorf("%+v", found)
+	}
+}
+
+// A figure at its end is named, and so is what a step further would do away with.
+func TestWhatHoldsACheckIsNamed(t *testing.T) {
+	short := school.Range{Min: 2, Max: 2.2}
+	for _, k := range []struct {
+		name    string
+		most    float64
+		against school.CriterionID
+		says    string
+	}{
+		{"its figure's end", 1.5, "", "with width at the most that can be cut"},
+		{"another check's end", 3, "wall", "nothing is left of the second"},
+	} {
+		b := bench{figures: []cavity.Dimension{mm("width", 1.5, 0, k.most)}}
+		b.checks = func(at func(string) float64) []assess.Check {
+			wall := wants("wall", 1.1, within, around, school.Critical)
+			if at("width") > 1.6 {
+				wall = assess.Check{ID: "wall", Verdict: assess.NotMeasurable}
+			}
+			return []assess.Check{wants("opening", at("width"), short, school.Range{Min: 1, Max: 3}, school.Minor, "width"), wall}
+		}
+		found, err := b.solve(context.Background())
+		if err != nil || len(found.Conflicts) != 1 {
+			t.Fatalf("%s: %+v, %v", k.name, found.Conflicts, err)
+		}
+		if c := found.Conflicts[0]; c.Against != k.against || !strings.Contains(c.Says, k.says) {
+			t.Errorf("%s: against %q: %q", k.name, c.Against, c.Says)
+		}
 	}
 }
 

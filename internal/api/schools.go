@@ -47,7 +47,7 @@ func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (L
 		return nil, err
 	}
 	for _, h := range house {
-		own, err := school.Decode(h.Document) // listed even where they must be mended first
+		own, err := s.rulesIn(ctx, &h) // listed even where they must be mended first
 		if err != nil {
 			return nil, err
 		}
@@ -76,11 +76,27 @@ func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) 
 	if err != nil {
 		return nil, err
 	}
-	own, err := school.Read(h.Document)
+	own, err := s.rulesIn(ctx, h)
+	if err == nil {
+		err = own.Validate()
+	}
 	if err != nil {
 		return nil, fmt.Errorf("%w:\n%w", errUnsound, err)
 	}
 	return own, nil
+}
+
+// rulesIn reads stored house rules, sound or not, with what came into their base since.
+func (s *server) rulesIn(ctx context.Context, h *store.HouseSchool) (*school.School, error) {
+	own, err := school.Decode(h.Document)
+	if err != nil {
+		return nil, err
+	}
+	base, err := s.schoolByID(ctx, h.PracticeID, h.Base)
+	if err != nil { // archived or unsound meanwhile: they stay as they were kept
+		return own, nil
+	}
+	return own.Knowing(base), nil
 }
 
 // errUnsound means that stored house rules ask for what cannot be built.
@@ -152,6 +168,13 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 	slug, version := school.SplitHouse(r.Id)
 	h, err := s.Store.HouseSchool(ctx, currentUser(ctx).PracticeID, slug, version)
 	if err != nil {
+		return nil, err
+	}
+	own, err := s.rulesIn(ctx, h)
+	if err != nil {
+		return nil, err
+	}
+	if h.Document, err = json.Marshal(own); err != nil {
 		return nil, err
 	}
 	answer := rulesAnswer(h, h.Author.Name)

@@ -2,8 +2,11 @@ package api
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
+
+	"obturon/core/school"
 )
 
 // isthmus changes the isthmus width of a school's document.
@@ -136,6 +139,39 @@ func TestHouseRulesFromCopyToRevision(t *testing.T) {
 	}
 	if !found || j.After != "missed" {
 		t.Errorf("judged %+v", j)
+	}
+}
+
+// Rules that were kept before a criterion came are read with it, and can be kept again.
+func TestRulesOfAnOlderVersionAreReadWhole(t *testing.T) {
+	c := signedIn(t, "dentist")
+	status, answer := c.send("POST", "/api/schools", `{"base":"board","name":"Older bench"}`)
+	var made HouseRules
+	if err := json.Unmarshal([]byte(answer), &made); err != nil || status != 201 {
+		t.Fatalf("copying answers %d %v", status, err)
+	}
+	older, err := school.Decode(made.Document)
+	if err != nil {
+		t.Fatal(err)
+	}
+	older.Version = "2"
+	older.Criteria = slices.DeleteFunc(older.Criteria, func(c school.Criterion) bool { return c.ID == school.BoxAxialHeight })
+	document, err := json.Marshal(older)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := testStore.SQL().Exec("insert into house_school (practice_id, slug, version, base, document, created_by) select practice_id, slug, 2, base, $1, created_by from house_school where slug = $2", document, made.Id); err != nil {
+		t.Fatal(err)
+	}
+	status, answer = c.send("GET", "/api/schools/"+made.Id, "")
+	if err := json.Unmarshal([]byte(answer), &made); err != nil || status != 200 {
+		t.Fatalf("reading answers %d %v", status, err)
+	}
+	if !strings.Contains(string(made.Document), "kept before it came") {
+		t.Error("the newer criterion is not shown")
+	}
+	if status, answer := c.send("PUT", "/api/schools/"+made.Id, string(made.Document)); status != 200 {
+		t.Errorf("keeping them again answers %d %.300s", status, answer)
 	}
 }
 

@@ -46,7 +46,7 @@ func TestDemonstrationCasesAreSound(t *testing.T) {
 		if !strings.HasPrefix(c.Patient.Code, "HV-") && !strings.HasPrefix(c.Patient.Code, "HB-") {
 			t.Errorf("%s: patient %q", f.Name(), c.Patient.Code)
 		}
-		r, err := planner.Evaluate(context.Background(), c, 0.2)
+		r, err := planner.AtOnce(t.Context(), c, 0.2, plan.Sections{})
 		// What is better sealed or watched is shown with that advice.
 		if err != nil || (r.Document().Refused != "" && r.Document().Advice.Treatment == intake.Restore) {
 			t.Errorf("%s: %v %s", f.Name(), err, r.Document().Refused)

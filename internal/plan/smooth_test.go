@@ -93,7 +93,7 @@ func soundCavity(t *testing.T, c *intake.Case) {
 	if !c.Tooth.Right() {
 		grid = 0.2
 	}
-	r, _, err := planner.cut(context.Background(), c, grid, solved)
+	r, _, err := planner.cut(t.Context(), c, grid, atOnce)
 	if err != nil {
 		t.Errorf("%s: %v", name, err)
 		return

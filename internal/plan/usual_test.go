@@ -126,7 +126,7 @@ func TestUsualProposalsMeetTheirSchools(t *testing.T) {
 	for _, of := range []struct {
 		what     string
 		is, most float64
-	}{{"misses", share(missed), 0.15}, {"nears", share(near), 0.8}, {"misses that nothing explains", share(ownMissed), 0.02}, {"nears that nothing explains", share(ownNear), 0.2}} {
+	}{{"misses", share(missed), 0.15}, {"nears", share(near), 0.8}, {"misses that nothing explains", share(ownMissed), 0.02}, {"nears that nothing explains", share(ownNear), 0.1}} {
 		if of.is > of.most {
 			t.Errorf("%.3f %s a plan, at most %.2f may be", of.is, of.what, of.most)
 		}

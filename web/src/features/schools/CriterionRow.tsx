@@ -45,7 +45,7 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
           aria-label={`${name}: asked for`}
           checked={asked}
           // What was never asked for has no figures to judge by.
-          disabled={original?.applies === false}
+          disabled={!asked && !c.severity}
           onChange={(e) => onChange({ ...c, applies: e.target.checked ? undefined : false })}
         />
       </td>

@@ -37,6 +37,7 @@ export function useFinger(feel: RefObject<Feeler | null>, onTouch: (point: numbe
     const way = strides[e.key];
     if (way) {
       const by = e.shiftKey ? fine : stride;
+      setOut(true);
       const within = (v: number, half: number) => Math.min(Math.max(v, -half), half);
       setPlace(([x, y]) => [within(x + by * way[0], box.width / 2), within(y + by * way[1], box.height / 2)]);
     } else if (e.key === "Enter") {
