@@ -24,7 +24,7 @@ const (
 	goldenPlans = "testdata/golden/plans.json"
 	// sampled is one case of how many that every test run compares;
 	// OBTURON_GOLDEN=all compares them all (make golden).
-	sampled = 12
+	sampled = 24
 )
 
 type goldenCase struct {

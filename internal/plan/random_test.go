@@ -102,7 +102,7 @@ func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Cas
 // is refused in words. OBTURON_RANDOM says how many cases are made up (make random),
 // OBTURON_SEED where they start.
 func TestProposalsOfRandomCasesStandUp(t *testing.T) {
-	plans := judgedEach("OBTURON_RANDOM", 24, randomCase)
+	plans := judgedEach("OBTURON_RANDOM", 12, randomCase)
 	refusals := map[string][]string{}
 	for _, p := range plans {
 		if p.err != nil {

@@ -48,8 +48,8 @@ func smoothCase(tooth string, site lesion.Site, material school.Material, school
 }
 
 // Every tooth in every class that lies on its surfaces and edges: the right ones
-// under every school, material and finish, the left ones, which share their
-// models, under the one that is usual.
+// in every material and finish, the left ones, which share their models, in the one that
+// is usual.
 func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 	planned := 0
 	for _, tooth := range notation.All() {
@@ -67,20 +67,20 @@ func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 			if !tooth.Right() {
 				schools, materials, styles = schools[len(schools)-1:], []school.Material{school.Composite}, styles[:1]
 			}
-			for _, id := range schools {
-				for _, material := range materials {
-					for n, style := range styles {
-						if n > 0 && (material == "amalgam" || id != schools[0]) {
-							break // styles are of bonded margins, and no matter of schools
-						}
-						planned++
-						soundCavity(t, smoothCase(tooth.String(), site, material, id, style))
+			for _, material := range materials {
+				for n, style := range styles {
+					if n > 0 && material == "amalgam" {
+						break // styles are of bonded margins
 					}
+					// Every school comes round, not each on every surface of every tooth.
+					id := schools[planned%len(schools)]
+					planned++
+					soundCavity(t, smoothCase(tooth.String(), site, material, id, style))
 				}
 			}
 		}
 	}
-	if planned < 300 {
+	if planned < 200 {
 		t.Errorf("only %d plans were made", planned)
 	}
 }

@@ -65,7 +65,7 @@ func usualCase(seed uint64) *intake.Case {
 // many are planned (make usual), OBTURON_SEED where they start; the misses and nears are
 // listed by check.
 func TestUsualProposalsMeetTheirSchools(t *testing.T) {
-	plans := judgedEach("OBTURON_USUAL", 16, usualCase)
+	plans := judgedEach("OBTURON_USUAL", 8, usualCase)
 	// Of each, those that no finding and no other criterion explains count apart.
 	type tally struct{ missed, near, ownMissed, ownNear int }
 	checks := map[school.CriterionID]*tally{}
