@@ -27,7 +27,11 @@ func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subje
 		}
 	}
 	if bridge, ok := whole.Bridge(); len(subjects) > 1 && ok && bridge.Value < occlusal.LeastBridge {
-		list = append(list, fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value))
+		said := fmt.Sprintf("Only %.1f mm of tooth is left between two of the cavities: join them, or draw them apart.", bridge.Value)
+		if bridge.Value < 0.05 {
+			said = "Two of the cavities meet: make them one, with one filling, or draw them apart."
+		}
+		list = append(list, said)
 	}
 	list = once(list)
 	for _, id := range slices.Sorted(maps.Keys(c.Overrides)) {

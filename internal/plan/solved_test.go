@@ -34,6 +34,19 @@ func BenchmarkSolve(b *testing.B) {
 	}
 }
 
+// BenchmarkFirstDrawing is what a dentist waits for when a case opens, with the tooth known:
+// proposal, cut, measurements, checks and drawing.
+func BenchmarkFirstDrawing(b *testing.B) {
+	c := forms[3].on("46", "amalgam", "board")
+	for b.Loop() {
+		planner.bases.bases.Purge()
+		planner.solved.bases.Purge()
+		if _, err := planner.AtOnce(context.Background(), c, DefaultGrid, Sections{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
 // The first drawing does not wait for solving; afterwards every plan of the case holds the
 // solved proposal, what was set by hand stays as it is, and the same case always comes to
 // the same figures.

@@ -78,13 +78,13 @@ export function CaseTable({ cases, archived, grouped }: Props) {
             </th>
           </tr>
         </thead>
-        {groupsOf(cases, grouped).map((group) => (
-          <tbody key={group[0]?.id}>
-            {group.map((c, n) => (
+        {groupsOf(cases, grouped).map(({ key, entries }) => (
+          <tbody key={key}>
+            {entries.map((c, n) => (
               <CaseRow
                 key={c.id}
                 entry={c}
-                rows={n === 0 ? group.length : 0}
+                rows={n === 0 ? entries.length : 0}
                 onMove={() => {
                   leaving.current = { id: c.id, row: cases.indexOf(c) };
                   move(c, !archived);
@@ -98,14 +98,26 @@ export function CaseTable({ cases, archived, grouped }: Props) {
   );
 }
 
+interface Group {
+  /** Stays the same whichever of its cases comes first: what is open in a row would close. */
+  key: string;
+  entries: Entry[];
+}
+
 /** Neighbouring entries of one patient together. */
-function groupsOf(cases: Entry[], grouped: boolean): Entry[][] {
-  if (!grouped) return cases.map((c) => [c]);
-  const groups: Entry[][] = [];
+function groupsOf(cases: Entry[], grouped: boolean): Group[] {
+  if (!grouped) return cases.map((c) => ({ key: c.id, entries: [c] }));
+  const groups: Group[] = [];
+  const times = new Map<string, number>();
   for (const c of cases) {
     const last = groups.at(-1);
-    if (last?.[0]?.patient === c.patient) last.push(c);
-    else groups.push([c]);
+    if (last?.entries[0]?.patient === c.patient) {
+      last.entries.push(c);
+      continue;
+    }
+    const nth = (times.get(c.patient) ?? 0) + 1;
+    times.set(c.patient, nth);
+    groups.push({ key: `${c.patient} ${nth}`, entries: [c] });
   }
   return groups;
 }
