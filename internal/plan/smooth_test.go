@@ -18,6 +18,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/parallel"
 	"obturon/core/school"
 	"obturon/core/sequence"
 )
@@ -51,7 +52,7 @@ func smoothCase(tooth string, site lesion.Site, material school.Material, school
 // in every material and finish, the left ones, which share their models, in the one that
 // is usual.
 func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
-	planned := 0
+	var cases []*intake.Case
 	for _, tooth := range notation.All() {
 		for _, site := range smooth.Sites {
 			if smooth.ClassOf(site) == lesion.ClassIII && !tooth.Anterior() || len(lesion.Validate(lesionAt(site), tooth)) > 0 {
@@ -73,15 +74,17 @@ func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 						break // styles are of bonded margins
 					}
 					// Every school comes round, not each on every surface of every tooth.
-					id := schools[planned%len(schools)]
-					planned++
-					soundCavity(t, smoothCase(tooth.String(), site, material, id, style))
+					id := schools[len(cases)%len(schools)]
+					cases = append(cases, smoothCase(tooth.String(), site, material, id, style))
 				}
 			}
 		}
 	}
-	if planned < 200 {
-		t.Errorf("only %d plans were made", planned)
+	if len(cases) < 200 {
+		t.Errorf("only %d cases are made", len(cases))
+	}
+	if err := parallel.EachUntil(t.Context(), len(cases), func(n int) { soundCavity(t, cases[n]) }); err != nil {
+		t.Error(err)
 	}
 }
 
@@ -114,7 +117,7 @@ func soundCavity(t *testing.T, c *intake.Case) {
 	}
 	checks, err := assess.Cavity(t.Context(), subject)
 	if err != nil {
-		t.Fatal(err)
+		t.Errorf("%s: %v", name, err)
 	}
 	for _, k := range checks {
 		if k.Verdict == assess.Missed && k.Severity == school.Critical {
