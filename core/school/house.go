@@ -60,14 +60,15 @@ func (s *School) Copy(id, name string) *School {
 	return &own
 }
 
-// Knowing gives house rules that also know the criteria which came into their base after
-// they were kept: they do not ask for them until someone has them apply.
+// Knowing gives house rules that also know the criteria, and the teeth and materials of
+// known ones, which came into their base after they were kept: they do not ask for them
+// until someone has them apply. What the rules say already comes first, as before.
 func (s *School) Knowing(base *School) *School {
 	own := *s
 	own.Criteria = slices.Clone(s.Criteria)
 	no := false
 	for _, c := range base.Criteria {
-		if slices.ContainsFunc(s.Criteria, func(o Criterion) bool { return o.ID == c.ID }) {
+		if s.speaksOf(c) {
 			continue
 		}
 		c.Applies = &no

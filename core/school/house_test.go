@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"testing"
+
+	"obturon/core/notation"
 )
 
 func TestHouseNames(t *testing.T) {
@@ -51,11 +53,18 @@ func TestOlderRulesKnowWhatCameSince(t *testing.T) {
 		t.Fatal(err)
 	}
 	older := board.Copy("house-bench", "Bench")
-	older.Criteria = slices.DeleteFunc(older.Criteria, func(c Criterion) bool { return c.ID == BoxAxialHeight })
+	older.Criteria = slices.DeleteFunc(older.Criteria, func(c Criterion) bool {
+		return c.ID == BoxAxialHeight || c.ID == AnteriorBoxHeight && len(c.When.Tooth) > 0 // a condition that came later
+	})
 	kept := len(older.Criteria)
 	own := older.Knowing(board)
 	if err := own.Validate(); err != nil || len(own.Silent(board)) > 0 || len(older.Criteria) != kept {
 		t.Errorf("%v, silent on %v", err, own.Silent(board))
+	}
+	before, _ := older.For(AnteriorBoxHeight, notation.MustParse("52"), Composite)
+	after, _ := own.For(AnteriorBoxHeight, notation.MustParse("52"), Composite)
+	if before.Required() != after.Required() || before.Target != after.Target {
+		t.Errorf("a plan is judged otherwise than when the rules were kept: %+v, %+v", before, after)
 	}
 	n := slices.IndexFunc(own.Criteria, func(c Criterion) bool { return c.ID == BoxAxialHeight })
 	if n < 0 || own.Criteria[n].Required() || !strings.HasPrefix(own.Criteria[n].Why, "Not asked for") {

@@ -105,14 +105,20 @@ func TestABentReadingIsFollowed(t *testing.T) {
 	}
 }
 
-func TestWhatCannotBeMetTogetherIsNamed(t *testing.T) {
-	b := bench{figures: []cavity.Dimension{mm("depth", 1.1, 0, 3)}}
+// narrowing is a box that opens less than its seat is wide: one depth for two wishes.
+func narrowing() *bench {
+	b := &bench{figures: []cavity.Dimension{mm("depth", 1.1, 0, 3)}}
 	b.checks = func(at func(string) float64) []assess.Check {
 		return []assess.Check{
 			wants("opening", at("depth")-0.2, within, school.Range{Min: 0.5, Max: 1.4}, school.Minor, "depth"),
 			wants("seat", at("depth"), school.Range{Min: 1, Max: 1.15}, school.Range{Min: 1, Max: 1.15}, school.Major, "depth"),
 		}
 	}
+	return b
+}
+
+func TestWhatCannotBeMetTogetherIsNamed(t *testing.T) {
+	b := narrowing()
 	found, err := b.solve(context.Background())
 	if err != nil {
 		t.Fatal(err)
@@ -132,13 +138,7 @@ func TestWhatCannotBeMetTogetherIsNamed(t *testing.T) {
 
 // What was cut on the way names a conflict where nothing is left to force it with.
 func TestAConflictIsReadFromWhatWasCut(t *testing.T) {
-	b := bench{figures: []cavity.Dimension{mm("depth", 1.1, 0, 3)}}
-	b.checks = func(at func(string) float64) []assess.Check {
-		return []assess.Check{
-			wants("opening", at("depth")-0.2, within, school.Range{Min: 0.5, Max: 1.4}, school.Minor, "depth"),
-			wants("seat", at("depth"), school.Range{Min: 1, Max: 1.15}, school.Range{Min: 1, Max: 1.15}, school.Major, "depth"),
-		}
-	}
+	b := narrowing()
 	found, err := Solve(context.Background(), b.figures, Effort{Moves: 20}, b.judge)
 	if err != nil {
 		t.Fatal(err)
