@@ -163,7 +163,7 @@ function Mover({
         value={Math.round(at / step) * step}
         onChange={(e) => onMove(Number(e.target.value))}
       />
-      <b className="w-9 text-right font-mono text-ink">{at.toFixed(1)}</b>
+      <b className="w-9 text-right font-mono text-ink">{(Math.round(at * 10) / 10 || 0).toFixed(1)}</b>
       {own && (
         <button type="button" className="text-accent underline" onClick={() => onMove(undefined)}>
           back
