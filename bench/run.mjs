@@ -51,6 +51,7 @@ function openvdb() {
 
 const solid = go(["./core/solid"], "Carve|Nudge|Sequence|WholeMesh|Surface|Removed", "10x");
 const tooth = go(["./core/anatomy"], "FirstView|Arches|Outlines|Memory", "3x", 1);
+const rehearsed = go(["./core/rehearsal"], ".", "5x", 1);
 const rest = go(["./core/measure", "./internal/plan", "./internal/export"], ".", "20x", 1);
 
 /** What 300 untouched plans of usual cases miss by their own schools' rules, a plan. */
@@ -83,7 +84,7 @@ const rows = [
   ["first view of a tooth, cold: 11", ms(tooth["FirstView/11"]), "ms", 500],
   ["  16", ms(tooth["FirstView/16"]), "ms", 500],
   ["  46", ms(tooth["FirstView/46"]), "ms", 500],
-  ["  75", ms(tooth["FirstView/75"]), "ms", 500],
+  ["  85", ms(tooth["FirstView/85"]), "ms", 500],
   ["outlines of the permanent teeth, cold", ms(tooth.OutlinesForTheChooser), "ms", 2000],
   ["all four arches, cold", ms(tooth.Arches), "ms"],
   ["solving an MOD's proposal behind its first drawing", ms(rest["Solve/MOD"]), "ms", 3000],
@@ -91,6 +92,11 @@ const rows = [
   ["300 untouched plans of usual cases: missed, each", proposed.missed, "", 0.15],
   ["  near, each", proposed.near, "", 0.8],
   ["  critical misses", proposed.critical, "", 0],
+  ["where a 330 may stand in a Class I of a lower molar", ms(rehearsed["ClassI/Where/330"]), "ms", 5],
+  ["  a 57", ms(rehearsed["ClassI/Where/57"]), "ms", 15],
+  ["deriving and rehearsing its steps", ms(rehearsed["ClassI/Derived"]), "ms", 2000],
+  ["  rehearsing the same steps again", ms(rehearsed["ClassI/Repeated"]), "ms"],
+  ["  the solids after each", ms(rehearsed["ClassI/Carved"]), "ms", 80],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
   ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];

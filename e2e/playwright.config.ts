@@ -17,6 +17,8 @@ function browser(...graphics: string[]) {
   };
 }
 
+const flat = browser("--disable-gpu", "--disable-3d-apis");
+
 export default defineConfig({
   testDir: ".",
   outputDir: "./test-results",
@@ -32,9 +34,16 @@ export default defineConfig({
   // only tests that look at it have it.
   projects: [
     {
+      // House rules judge every open case: before the other tests add theirs.
+      name: "schools",
+      testMatch: "schools.spec.ts",
+      use: { launchOptions: flat },
+    },
+    {
       name: "flat",
+      testIgnore: "schools.spec.ts",
       grepInvert: /@3d/,
-      use: { launchOptions: browser("--disable-gpu", "--disable-3d-apis") },
+      use: { launchOptions: flat },
     },
     {
       name: "solid",

@@ -56,7 +56,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 	if err != nil {
 		return err
 	}
-	s := &staging{out: out}
+	s := &staging{out: out, ours: planFiles}
 	defer func() { err = errors.Join(err, s.discard()) }()
 	planner := plan.NewPlanner()
 	var plans [][]byte

@@ -10,11 +10,16 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/spf13/cobra"
+
 	"obturon/internal/document"
 )
 
 func runDesign(args ...string) (stdout, stderr string, err error) {
-	cmd := designCommand()
+	return runCommand(designCommand(), args)
+}
+
+func runCommand(cmd *cobra.Command, args []string) (stdout, stderr string, err error) {
 	var out, faults bytes.Buffer
 	cmd.SetOut(&out)
 	cmd.SetErr(&faults)

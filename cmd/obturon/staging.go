@@ -20,8 +20,8 @@ import (
 // maker writes one file.
 type maker func(io.Writer) error
 
-// ours are the names of all files that a case can lead to.
-var ours = []string{
+// planFiles are the names of all files that a case can lead to.
+var planFiles = []string{
 	"plan.json", "intact.stl", "prepared.stl", "cavity.stl", "drawing.svg", "card.pdf", neighbourFile(notation.Mesial), neighbourFile(notation.Distal),
 }
 
@@ -56,7 +56,8 @@ func stl(m *solid.Mesh, name string) maker {
 // or a failure leaves what was there as it was.
 type staging struct {
 	out     string
-	dir     string // where the files wait, "" before there are any
+	ours    []string // names of all files that this or an earlier run can make
+	dir     string   // where the files wait, "" before there are any
 	targets []target
 }
 
@@ -117,7 +118,7 @@ func (s *staging) keep() error {
 		if err := os.MkdirAll(t.dir, 0o755); err != nil {
 			return err
 		}
-		for _, name := range ours {
+		for _, name := range s.ours {
 			place := filepath.Join(t.dir, name)
 			if slices.Contains(t.names, name) {
 				if err := os.Rename(filepath.Join(s.waiting(n), name), place); err != nil {

@@ -106,7 +106,7 @@ func TestAFailureLeavesWhatWasThere(t *testing.T) {
 	if err := os.WriteFile(before, []byte("older"), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	s := &staging{out: out}
+	s := &staging{out: out, ours: planFiles}
 	err := s.add(out, map[string]maker{
 		"plan.json":    func(w io.Writer) error { _, err := io.WriteString(w, "newer"); return err },
 		"prepared.stl": func(io.Writer) error { return syscall.ENOSPC },

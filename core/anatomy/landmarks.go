@@ -87,6 +87,15 @@ func (f Frame) From(p r3.Vec) r3.Vec {
 	return r3.Add(f.Origin, f.Turn(p))
 }
 
+// FromBox is the box of the tooth frame about one of this frame.
+func (f Frame) FromBox(b solid.Box) solid.Box {
+	corners := solid.Corners(b)
+	for n, p := range corners {
+		corners[n] = f.From(p)
+	}
+	return solid.Enclosing(corners[:]...)
+}
+
 // Turn rotates a direction of this frame into the tooth frame.
 func (f Frame) Turn(d r3.Vec) r3.Vec {
 	return r3.Add(r3.Scale(d.X, f.U), r3.Add(r3.Scale(d.Y, f.V), r3.Scale(d.Z, f.W)))

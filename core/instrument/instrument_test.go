@@ -21,8 +21,8 @@ func TestProfilesHaveTheHeadsSizes(t *testing.T) {
 			}
 			widest, top = math.Max(widest, p[0]), math.Max(top, p[1])
 		}
-		if math.Abs(2*widest-i.Head.Diameter) > 0.01 {
-			t.Errorf("%s is %.2f wide, want %.2f", i.ID, 2*widest, i.Head.Diameter)
+		if math.Abs(2*widest-i.Head.Diameter) > 0.02 {
+			t.Errorf("%s is %.3f wide, want %.2f", i.ID, 2*widest, i.Head.Diameter)
 		}
 		if math.Abs(top-i.Head.Length) > 0.2*i.Head.Length {
 			t.Errorf("%s is %.2f long, want %.2f", i.ID, top, i.Head.Length)

@@ -8,6 +8,8 @@ const (
 	RefiningPear   ID = "refining pear"
 	InvertedCone   ID = "34"
 	SlimTaper      ID = "169L"
+	StraightBur    ID = "57"
+	CrossCut       ID = "557"
 	LargeRound     ID = "4"
 	SmallRound     ID = "2"
 	QuarterRound   ID = "1/4"
@@ -53,10 +55,12 @@ const (
 var Kit = []Instrument{
 	{ID: SmallPear, Name: "small pear", Use: "narrow first cut in fissures; leaves room to correct", Head: &Head{Shape: PearShape, Diameter: 0.6, Length: 1.2}},
 	{ID: Pear, Name: "pear", Use: "outline and depth; flush with the surface it stands 1.5 deep", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 1.5}},
-	{ID: LongPear, Name: "long pear", Use: "boxes and deep walls", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 3.0}},
+	{ID: LongPear, Name: "long pear", Use: "boxes and deep walls", Head: &Head{Shape: LongPearShape, Diameter: 0.8, Length: 3.0}},
 	{ID: RefiningPear, Name: "flat-ended refining pear", Use: "levels floors and defines line angles", Head: &Head{Shape: FlatPear, Diameter: 0.8, Length: 2.0}},
 	{ID: InvertedCone, Name: "inverted cone", Use: "floors only: press down, never sideways", Head: &Head{Shape: InvertedConeShape, Diameter: 0.8, Length: 0.8, Tip: 0.8}},
 	{ID: SlimTaper, Name: "slim taper", Use: "extends grooves without widening", Head: &Head{Shape: Taper, Diameter: 0.9, Length: 4.4, Tip: 0.55}},
+	{ID: StraightBur, Name: "straight, square end", Use: "reduces height; on walls it loses convergence and leaves sharp corners", Head: &Head{Shape: Straight, Diameter: 1.0, Length: 4.0}},
+	{ID: CrossCut, Name: "straight with cross-cuts, square end", Use: "cuts old fillings loose; on walls it leaves sharp corners", Head: &Head{Shape: Straight, Diameter: 1.0, Length: 4.0}},
 	{ID: LargeRound, Name: "round", Use: "caries at low speed", Head: &Head{Shape: Round, Diameter: 1.4, Length: 1.4}},
 	{ID: SmallRound, Name: "round, small", Use: "caries in narrow places at low speed", Head: &Head{Shape: Round, Diameter: 1.0, Length: 1.0}},
 	{ID: QuarterRound, Name: "round, smallest", Use: "retention grooves, in dentin only", Head: &Head{Shape: Round, Diameter: 0.5, Length: 0.5}},

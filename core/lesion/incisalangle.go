@@ -84,12 +84,8 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	if c.Normal.X*c.sign < 0 {
 		c.Normal = r3.Scale(-1, c.Normal)
 	}
-	c.box = emptyBox()
 	half := m.Sizes.Buccolingual
-	for _, y := range []float64{-half, half} {
-		include(&c.box, r3.Vec{X: onEdge.X, Y: y, Z: beside.Z})
-		include(&c.box, r3.Vec{X: reach + c.sign*0.5, Y: y, Z: math.Max(top, onEdge.Z) + 0.6})
-	}
+	c.box = solid.Enclosing(r3.Vec{X: onEdge.X, Y: -half, Z: beside.Z}, r3.Vec{X: reach + c.sign*0.5, Y: half, Z: math.Max(top, onEdge.Z) + 0.6})
 	c.volume = sync.OnceValue(func() float64 { return sampleVolume(c) })
 	return c, nil
 }

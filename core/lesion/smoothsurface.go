@@ -203,25 +203,11 @@ func (l *SmoothSurface) Feature(r3.Vec) uint16 { return 1 }
 func (l *SmoothSurface) Bounds() solid.Box {
 	const room = 0.4 // mm, more than the surface curves away under its middle
 	_, deep := l.enamelAt(l.Frame.Origin)
-	b := emptyBox()
-	for _, u := range []float64{-1, 1} {
-		for _, v := range []float64{-1, 1} {
-			for _, w := range []float64{-deep - 2*room - l.extent.width*l.extent.width/32, room} {
-				include(&b, l.Frame.From(r3.Vec{X: u * (l.extent.width/2 + room), Y: v * (l.extent.height/2 + room), Z: w}))
-			}
-		}
-	}
-	return b
-}
-
-func emptyBox() solid.Box {
-	inf := math.Inf(1)
-	return solid.Box{Min: r3.Vec{X: inf, Y: inf, Z: inf}, Max: r3.Vec{X: -inf, Y: -inf, Z: -inf}}
-}
-
-func include(b *solid.Box, p r3.Vec) {
-	b.Min = r3.Vec{X: math.Min(b.Min.X, p.X), Y: math.Min(b.Min.Y, p.Y), Z: math.Min(b.Min.Z, p.Z)}
-	b.Max = r3.Vec{X: math.Max(b.Max.X, p.X), Y: math.Max(b.Max.Y, p.Y), Z: math.Max(b.Max.Z, p.Z)}
+	wide, high := l.extent.width/2+room, l.extent.height/2+room
+	return l.Frame.FromBox(solid.Box{
+		Min: r3.Vec{X: -wide, Y: -high, Z: -deep - 2*room - l.extent.width*l.extent.width/32},
+		Max: r3.Vec{X: wide, Y: high, Z: room},
+	})
 }
 
 // IntoDentin is the depth past the dentino-enamel junction in mm, negative when

@@ -38,6 +38,16 @@ func Corners(b Box) [8]r3.Vec {
 	return all
 }
 
+// Enclosing is the smallest box that holds all of some points; there must be one.
+func Enclosing(points ...r3.Vec) Box {
+	b := Box{Min: points[0], Max: points[0]}
+	for _, p := range points[1:] {
+		b.Min = r3.Vec{X: math.Min(b.Min.X, p.X), Y: math.Min(b.Min.Y, p.Y), Z: math.Min(b.Min.Z, p.Z)}
+		b.Max = r3.Vec{X: math.Max(b.Max.X, p.X), Y: math.Max(b.Max.Y, p.Y), Z: math.Max(b.Max.Z, p.Z)}
+	}
+	return b
+}
+
 // Grid is a regular lattice of samples: X fastest, then Y, then Z.
 type Grid struct {
 	Origin r3.Vec  // position of sample (0,0,0), mm
@@ -59,6 +69,15 @@ func NewGrid(b Box, h float64) Grid {
 
 // Len is the number of samples.
 func (g Grid) Len() int { return g.N[0] * g.N[1] * g.N[2] }
+
+// Room is the box that the samples span.
+func (g Grid) Room() Box { return Box{Min: g.Origin, Max: g.Point(g.N[0]-1, g.N[1]-1, g.N[2]-1)} }
+
+// CellAbout is the cell that holds p, or the one nearest to it, by its lower corner.
+func (g Grid) CellAbout(p r3.Vec) (i, j, k int) {
+	at := func(v float64, n int) int { return min(max(int(math.Floor(v/g.H)), 0), n-2) }
+	return at(p.X-g.Origin.X, g.N[0]), at(p.Y-g.Origin.Y, g.N[1]), at(p.Z-g.Origin.Z, g.N[2])
+}
 
 // Index is the place of sample (i,j,k) in storage.
 func (g Grid) Index(i, j, k int) int { return (k*g.N[1]+j)*g.N[0] + i }

@@ -69,9 +69,7 @@ func nearestPoints(g Grid, points []r3.Vec) (nearest []int32, squared []float64)
 		}
 	}
 	for c, p := range points {
-		i := min(max(int(math.Floor((p.X-g.Origin.X)/g.H)), 0), g.N[0]-2)
-		j := min(max(int(math.Floor((p.Y-g.Origin.Y)/g.H)), 0), g.N[1]-2)
-		k := min(max(int(math.Floor((p.Z-g.Origin.Z)/g.H)), 0), g.N[2]-2)
+		i, j, k := g.CellAbout(p)
 		for corner := range 8 {
 			x, y, z := i+corner&1, j+corner>>1&1, k+corner>>2&1
 			offer(g.Index(x, y, z), g.Point(x, y, z), int32(c))

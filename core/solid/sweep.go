@@ -59,22 +59,11 @@ func (m *Motion) Feature(r3.Vec) uint16 { return m.label }
 
 // Bounds holds both ends of the motion.
 func (m *Motion) Bounds() Box {
-	var b Box
-	r, l := m.head.Radius(), m.head.Length()
-	first := true
-	for _, pose := range [2]Pose{m.from, m.to} {
-		for _, p := range [2]r3.Vec{pose.Tip, r3.Add(pose.Tip, r3.Scale(l, pose.Axis))} {
-			lo := r3.Sub(p, r3.Vec{X: r, Y: r, Z: r})
-			hi := r3.Add(p, r3.Vec{X: r, Y: r, Z: r})
-			if first {
-				b, first = Box{Min: lo, Max: hi}, false
-				continue
-			}
-			b.Min = r3.Vec{X: math.Min(b.Min.X, lo.X), Y: math.Min(b.Min.Y, lo.Y), Z: math.Min(b.Min.Z, lo.Z)}
-			b.Max = r3.Vec{X: math.Max(b.Max.X, hi.X), Y: math.Max(b.Max.Y, hi.Y), Z: math.Max(b.Max.Z, hi.Z)}
-		}
-	}
-	return b
+	up := func(p Pose) r3.Vec { return r3.Add(p.Tip, r3.Scale(m.head.Length(), p.Axis)) }
+	b := Enclosing(m.from.Tip, up(m.from), m.to.Tip, up(m.to))
+	r := m.head.Radius()
+	round := r3.Vec{X: r, Y: r, Z: r}
+	return Box{Min: r3.Sub(b.Min, round), Max: r3.Add(b.Max, round)}
 }
 
 // Distance is the least distance to the head over the whole way.

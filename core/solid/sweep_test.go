@@ -15,6 +15,7 @@ var heads = map[string]Revolution{
 	"straight 1.0":     NewFrustum(0.5, 0.5, 4, 0.05),
 	"taper 0.9":        NewFrustum(0.25, 0.45, 4.4, 0.05),
 	"inverted cone .8": NewFrustum(0.4, 0.25, 0.8, 0.03),
+	"flame 1.0":        NewTurned([][2]float64{{0.02, 0}, {0.225, 0.75}, {0.425, 1.5}, {0.5, 2.16}, {0.4, 2.76}, {0.3, 3}}),
 }
 
 func TestProfileDerivativesAreTheSlope(t *testing.T) {

@@ -61,8 +61,7 @@ func (u *union) Bounds() Box {
 	b := u.tools[0].Bounds()
 	for _, t := range u.tools[1:] {
 		other := t.Bounds()
-		b.Min = r3.Vec{X: math.Min(b.Min.X, other.Min.X), Y: math.Min(b.Min.Y, other.Min.Y), Z: math.Min(b.Min.Z, other.Min.Z)}
-		b.Max = r3.Vec{X: math.Max(b.Max.X, other.Max.X), Y: math.Max(b.Max.Y, other.Max.Y), Z: math.Max(b.Max.Z, other.Max.Z)}
+		b = Enclosing(b.Min, b.Max, other.Min, other.Max)
 	}
 	return b
 }

@@ -289,6 +289,18 @@ type QuizTally = document.QuizTally
 // Range an interval, ends included; an end that is left out is open
 type Range = document.Range
 
+// Rehearsal A rehearsal, obturon.rehearsal/1, of a plan's cavities, each cut by the kit's own instruments. Lengths are millimetres, volumes mm³.
+type Rehearsal = document.Rehearsal
+
+// RehearsedCavity defines model for RehearsedCavity.
+type RehearsedCavity = document.RehearsedCavity
+
+// RehearsedCut What one rotary instrument does in a step, held at one axis.
+type RehearsedCut = document.RehearsedCut
+
+// RehearsedStep defines model for RehearsedStep.
+type RehearsedStep = document.RehearsedStep
+
 // Rejudgement defines model for Rejudgement.
 type Rejudgement = document.Rejudgement
 
@@ -360,6 +372,9 @@ type StudiedTooth = document.StudiedTooth
 
 // StudyNeighbour defines model for StudyNeighbour.
 type StudyNeighbour = document.StudyNeighbour
+
+// SurfaceDeviation How far a cut surface lies off the drawn one, over 95 of 100 parts of its area and at the most.
+type SurfaceDeviation = document.SurfaceDeviation
 
 // Tag defines model for Tag.
 type Tag = document.Tag

@@ -94,7 +94,7 @@ func (s *server) ListInstruments(context.Context, ListInstrumentsRequestObject) 
 	for _, i := range instrument.Kit {
 		a := Instrument{Id: i.ID, Name: i.Name, Use: i.Use, Profile: []float64{}}
 		if i.Head != nil {
-			a.Length = i.Head.Length
+			a.Length, a.Neck = i.Head.Length, i.Head.Neck()
 			for _, p := range i.Head.Profile() {
 				a.Profile = append(a.Profile, p[0], p[1])
 			}

@@ -176,6 +176,21 @@ func (e ProblemType) Valid() bool {
 	}
 }
 
+// Defines values for RehearsalSchema.
+const (
+	ObturonRehearsal1 RehearsalSchema = "obturon.rehearsal/1"
+)
+
+// Valid indicates whether the value is a known member of the RehearsalSchema enum.
+func (e RehearsalSchema) Valid() bool {
+	switch e {
+	case ObturonRehearsal1:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Administrator Role = "administrator"
@@ -861,7 +876,10 @@ type Instrument struct {
 	Length float64 `json:"length"`
 	Name   string  `json:"name"`
 
-	// Profile of a head: radius and height over the tip, mm, in turn
+	// Neck radius of what joins a head to its shank, mm
+	Neck float64 `json:"neck,omitempty"`
+
+	// Profile of a head up to its neck: radius and height over the tip, mm, in turn
 	Profile []float64 `json:"profile"`
 	Use     string    `json:"use"`
 }
@@ -1138,6 +1156,84 @@ type Range struct {
 	Min *float64 `json:"min,omitempty"`
 }
 
+// Rehearsal A rehearsal, obturon.rehearsal/1, of a plan's cavities, each cut by the kit's own instruments. Lengths are millimetres, volumes mm³.
+type Rehearsal struct {
+	Cavities []RehearsedCavity `json:"cavities"`
+
+	// Core version of the core that made it
+	Core string `json:"core"`
+
+	// Refused why there is nothing to cut
+	Refused string          `json:"refused,omitempty"`
+	Schema  RehearsalSchema `json:"schema"`
+	Tooth   string          `json:"tooth"`
+}
+
+// RehearsalSchema defines model for Rehearsal.Schema.
+type RehearsalSchema string
+
+// RehearsedCavity defines model for RehearsedCavity.
+type RehearsedCavity struct {
+	// Alarms what goes wrong on the way, whatever is left in the end: by step, in words
+	Alarms []string `json:"alarms"`
+
+	// LeftMm3 what of that stands after the last step
+	LeftMm3 float64 `json:"left_mm3"`
+
+	// Name of the cavity; empty of the occlusal one
+	Name string `json:"name"`
+
+	// ProvenWithinMm how near to the drawn surface the cut one has to come
+	ProvenWithinMm float64            `json:"proven_within_mm"`
+	Steps          []RehearsedStep    `json:"steps"`
+	Surfaces       []SurfaceDeviation `json:"surfaces"`
+
+	// ToGoMm3 what has to go of the tooth as it comes
+	ToGoMm3 float64 `json:"to_go_mm3"`
+
+	// Unproven surfaces off which the kit leaves or takes more than that, in words
+	Unproven []string `json:"unproven"`
+}
+
+// RehearsedCut What one rotary instrument does in a step, held at one axis.
+type RehearsedCut struct {
+	// Axis from the tip to the shank, a unit vector in the tooth frame
+	Axis []float64 `json:"axis"`
+
+	// Instrument an instrument of the kit
+	Instrument InstrumentId `json:"instrument"`
+
+	// LengthMm of all its ways together
+	LengthMm float64 `json:"length_mm"`
+
+	// Ways of the tip: points in the tooth frame, x, y and z in turn
+	Ways [][]float64 `json:"ways"`
+}
+
+// RehearsedStep defines model for RehearsedStep.
+type RehearsedStep struct {
+	ByHand      bool           `json:"by_hand"`
+	Cuts        []RehearsedCut `json:"cuts"`
+	Instruments []InstrumentId `json:"instruments"`
+
+	// LeftMm3 what still has to go after it
+	LeftMm3 float64 `json:"left_mm3"`
+
+	// NearestNeighbourMm of a running bur to the tooth beside; left out where none stands near
+	NearestNeighbourMm float64 `json:"nearest_neighbour_mm,omitempty"`
+
+	// NearestPulpMm of a running bur to the pulp; left out where none runs
+	NearestPulpMm float64 `json:"nearest_pulp_mm,omitempty"`
+
+	// ShellMm of enamel that its burs leave standing towards the tooth beside; left out where none stands
+	ShellMm  float64 `json:"shell_mm,omitempty"`
+	Step     string  `json:"step"`
+	TakenMm3 float64 `json:"taken_mm3"`
+
+	// Why why it comes where it does
+	Why string `json:"why"`
+}
+
 // Rejudgement defines model for Rejudgement.
 type Rejudgement struct {
 	After string `json:"after"`
@@ -1364,6 +1460,18 @@ type StudyNeighbour struct {
 
 // StudyNeighbourSide defines model for StudyNeighbour.Side.
 type StudyNeighbourSide string
+
+// SurfaceDeviation How far a cut surface lies off the drawn one, over 95 of 100 parts of its area and at the most.
+type SurfaceDeviation struct {
+	AreaMm2        float64 `json:"area_mm2"`
+	MostOvercutMm  float64 `json:"most_overcut_mm"`
+	MostStandingMm float64 `json:"most_standing_mm"`
+	OvercutMm      float64 `json:"overcut_mm"`
+	OvercutMm3     float64 `json:"overcut_mm3"`
+	StandingMm     float64 `json:"standing_mm"`
+	StandingMm3    float64 `json:"standing_mm3"`
+	Surface        string  `json:"surface"`
+}
 
 // Tag defines model for Tag.
 type Tag struct {

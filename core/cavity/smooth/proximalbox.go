@@ -91,9 +91,10 @@ func (b *proximalBox) bounds() solid.Box {
 	if b.contour != nil {
 		lean += b.axial - float64(slices.Min(b.contour.Values))
 	}
-	return boxOf(b.frame,
-		r3.Vec{X: b.axial - lean - around, Y: b.low - around, Z: b.floor - around},
-		r3.Vec{X: out, Y: b.top + around, Z: b.surface + out})
+	return b.frame.FromBox(solid.Box{
+		Min: r3.Vec{X: b.axial - lean - around, Y: b.low - around, Z: b.floor - around},
+		Max: r3.Vec{X: out, Y: b.top + around, Z: b.surface + out},
+	})
 }
 
 func (b *proximalBox) toPulp(pulp *solid.Dense) float64 {

@@ -131,29 +131,15 @@ func (c *Solid) setBounds(d Design) {
 		c.bounds = solid.Box{Min: r3.Sub(c.bounds.Min, grow), Max: r3.Add(c.bounds.Max, grow)}
 	}
 	if c.lock != nil {
-		include(&c.bounds, c.lock.bounds())
+		c.include(c.lock.bounds())
 	}
 	for _, b := range c.diseased.Boxes() {
-		include(&c.bounds, b)
+		c.include(b)
 	}
 }
 
-func include(b *solid.Box, other solid.Box) {
-	for _, p := range []r3.Vec{other.Min, other.Max} {
-		b.Min = r3.Vec{X: math.Min(b.Min.X, p.X), Y: math.Min(b.Min.Y, p.Y), Z: math.Min(b.Min.Z, p.Z)}
-		b.Max = r3.Vec{X: math.Max(b.Max.X, p.X), Y: math.Max(b.Max.Y, p.Y), Z: math.Max(b.Max.Z, p.Z)}
-	}
-}
-
-// boxOf is the box about a frame's block from low to high.
-func boxOf(f anatomy.Frame, low, high r3.Vec) solid.Box {
-	first := f.From(low)
-	b := solid.Box{Min: first, Max: first}
-	for _, corner := range solid.Corners(solid.Box{Min: low, Max: high}) {
-		p := f.From(corner)
-		include(&b, solid.Box{Min: p, Max: p})
-	}
-	return b
+func (c *Solid) include(b solid.Box) {
+	c.bounds = solid.Enclosing(c.bounds.Min, c.bounds.Max, b.Min, b.Max)
 }
 
 // ToPulp is the least distance (mm) of the cavity's walls and grooves to the

@@ -1147,7 +1147,12 @@ export interface components {
              */
             length: number;
             name: string;
-            /** @description of a head: radius and height over the tip, mm, in turn */
+            /**
+             * Format: double
+             * @description radius of what joins a head to its shank, mm
+             */
+            neck?: number;
+            /** @description of a head up to its neck: radius and height over the tip, mm, in turn */
             profile: number[];
             use: string;
         };
@@ -1155,7 +1160,7 @@ export interface components {
          * @description an instrument of the kit
          * @enum {string}
          */
-        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine";
+        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "57" | "557" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine";
         /**
          * @description how well the field can be kept dry
          * @enum {string}
@@ -1829,6 +1834,85 @@ export interface components {
             /** Format: double */
             min?: number;
         };
+        /** @description A rehearsal, obturon.rehearsal/1, of a plan's cavities, each cut by the kit's own instruments. Lengths are millimetres, volumes mm³. */
+        Rehearsal: {
+            cavities: components["schemas"]["RehearsedCavity"][];
+            /** @description version of the core that made it */
+            core: string;
+            /** @description why there is nothing to cut */
+            refused?: string;
+            /** @enum {string} */
+            schema: "obturon.rehearsal/1";
+            tooth: string;
+        };
+        RehearsedCavity: {
+            /** @description what goes wrong on the way, whatever is left in the end: by step, in words */
+            alarms: string[];
+            /**
+             * Format: double
+             * @description what of that stands after the last step
+             */
+            left_mm3: number;
+            /** @description of the cavity; empty of the occlusal one */
+            name: string;
+            /**
+             * Format: double
+             * @description how near to the drawn surface the cut one has to come
+             */
+            proven_within_mm: number;
+            steps: components["schemas"]["RehearsedStep"][];
+            surfaces: components["schemas"]["SurfaceDeviation"][];
+            /**
+             * Format: double
+             * @description what has to go of the tooth as it comes
+             */
+            to_go_mm3: number;
+            /** @description surfaces off which the kit leaves or takes more than that, in words */
+            unproven: string[];
+        };
+        /** @description What one rotary instrument does in a step, held at one axis. */
+        RehearsedCut: {
+            /** @description from the tip to the shank, a unit vector in the tooth frame */
+            axis: number[];
+            instrument: components["schemas"]["InstrumentId"];
+            /**
+             * Format: double
+             * @description of all its ways together
+             */
+            length_mm: number;
+            /** @description of the tip: points in the tooth frame, x, y and z in turn */
+            ways: number[][];
+        };
+        RehearsedStep: {
+            by_hand: boolean;
+            cuts: components["schemas"]["RehearsedCut"][];
+            instruments: components["schemas"]["InstrumentId"][];
+            /**
+             * Format: double
+             * @description what still has to go after it
+             */
+            left_mm3: number;
+            /**
+             * Format: double
+             * @description of a running bur to the tooth beside; left out where none stands near
+             */
+            nearest_neighbour_mm?: number;
+            /**
+             * Format: double
+             * @description of a running bur to the pulp; left out where none runs
+             */
+            nearest_pulp_mm?: number;
+            /**
+             * Format: double
+             * @description of enamel that its burs leave standing towards the tooth beside; left out where none stands
+             */
+            shell_mm?: number;
+            step: string;
+            /** Format: double */
+            taken_mm3: number;
+            /** @description why it comes where it does */
+            why: string;
+        };
         Rejudgement: {
             after: string;
             /** @description worst verdict under the case's own school, or refused */
@@ -2009,6 +2093,24 @@ export interface components {
              * @description radians about the long axis
              */
             yaw: number;
+        };
+        /** @description How far a cut surface lies off the drawn one, over 95 of 100 parts of its area and at the most. */
+        SurfaceDeviation: {
+            /** Format: double */
+            area_mm2: number;
+            /** Format: double */
+            most_overcut_mm: number;
+            /** Format: double */
+            most_standing_mm: number;
+            /** Format: double */
+            overcut_mm: number;
+            /** Format: double */
+            overcut_mm3: number;
+            /** Format: double */
+            standing_mm: number;
+            /** Format: double */
+            standing_mm3: number;
+            surface: string;
         };
         Tag: {
             check: components["schemas"]["CriterionId"];

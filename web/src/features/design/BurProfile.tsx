@@ -1,14 +1,21 @@
 const pixelsPerMM = 17;
 
-/** The head, tip down, drawn from its real profile. */
-export function BurProfile({ profile, length, name }: { profile: number[]; length: number; name: string }) {
+interface Bur {
+  profile: number[];
+  length: number;
+  neck?: number;
+  name: string;
+}
+
+/** The head, tip down, drawn from the profile that cuts. */
+export function BurProfile({ profile, length, neck = 0, name }: Bur) {
   const right: string[] = [];
   const left: string[] = [];
   for (let n = 0; n < profile.length; n += 2) {
     right.push(`${profile[n]} ${-(profile[n + 1] ?? 0)}`);
     left.unshift(`${-(profile[n] ?? 0)} ${-(profile[n + 1] ?? 0)}`);
   }
-  const neck = Math.min(...profile.filter((_, n) => n % 2 === 0).slice(-1), 0.35) * 0.8;
+  const upper = profile.at(-1) ?? length;
   const shank = 0.8;
   const height = length + shank;
   return (
@@ -20,7 +27,7 @@ export function BurProfile({ profile, length, name }: { profile: number[]; lengt
       viewBox={`-0.8 ${-height} 1.6 ${height}`}
       className="shrink-0"
     >
-      <path d={`M${-neck} ${-length}V${-height}H${neck}V${-length}`} fill="var(--line)" />
+      <path d={`M${-neck} ${-upper}V${-height}H${neck}V${-upper}`} fill="var(--line)" />
       <path
         d={`M${right.join("L")}L${left.join("L")}Z`}
         fill="var(--cut)"

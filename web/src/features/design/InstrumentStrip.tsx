@@ -66,7 +66,9 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
                 onClick={() => setOpen(open === n ? undefined : n)}
                 onKeyDown={(event) => onKeyDown(event, n)}
               >
-                {bur && <BurProfile profile={bur.profile} length={bur.length} name={bur.name} />}
+                {bur && (
+                  <BurProfile profile={bur.profile} length={bur.length} neck={bur.neck} name={bur.name} />
+                )}
                 <span className="min-w-0">
                   <span className="block text-xs leading-tight text-soft">
                     {n + 1} {s.step}

@@ -1,0 +1,98 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"obturon/core/intake"
+	"obturon/internal/plan"
+)
+
+func rehearseCommand() *cobra.Command {
+	var out string
+	cmd := &cobra.Command{
+		Use:   "rehearse CASE.json",
+		Short: "Cut a planned case with the kit's instruments, step by step; no database needed",
+		Long: `Plans a case, derives from each cavity's surface which instrument of the kit takes
+what of it and in which order, cuts the tooth with their profiles and prints the
+rehearsal on standard output: steps with their ways, what each takes and how near a
+running bur comes to the pulp and to the tooth beside, and how far the surface that
+is left lies off the drawn one. With --out also writes rehearsal.json and the tooth
+after each step as step_01.stl and so on, the cavities one after the other. Bad
+input exits with 2, one line per fault on standard error.
+
+The figures are a planning aid for licensed practitioners: a model of a tooth is
+cut, not the patient's.`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error { return rehearse(cmd, args[0], out) },
+	}
+	cmd.Flags().StringVar(&out, "out", "", "directory to write the rehearsal and its solids to")
+	return cmd
+}
+
+func rehearse(cmd *cobra.Command, file, out string) (err error) {
+	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, out)
+	if err != nil {
+		return err
+	}
+	r, err := plan.NewPlanner().Rehearse(cmd.Context(), tasks[0].dental, plan.DefaultGrid)
+	var faults intake.Faults
+	if errors.As(err, &faults) {
+		reportFaults(cmd.ErrOrStderr(), file, false, err)
+		return errReported{badInput}
+	}
+	if err != nil {
+		return err
+	}
+	told, err := json.MarshalIndent(r.Document(), "", "  ")
+	if err != nil {
+		return err
+	}
+	told = append(told, '\n')
+	s := &staging{out: out, ours: rehearsalNames()}
+	defer func() { err = errors.Join(err, s.discard()) }()
+	if out != "" {
+		if err := s.add(out, rehearsalFiles(r, told)); err != nil {
+			return err
+		}
+	}
+	if _, err := cmd.OutOrStdout().Write(told); err != nil {
+		return fmt.Errorf("printing the rehearsal: %w", err)
+	}
+	return s.keep()
+}
+
+// mostSteps is how many steps a tooth's cavities can have together.
+const mostSteps = 99
+
+// rehearsalNames are the names of all files that a rehearsal can lead to.
+func rehearsalNames() []string {
+	names := []string{"rehearsal.json"}
+	for n := range mostSteps {
+		names = append(names, stepFile(n+1))
+	}
+	return names
+}
+
+func stepFile(n int) string { return fmt.Sprintf("step_%02d.stl", n) }
+
+func rehearsalFiles(r *plan.Rehearsed, told []byte) map[string]maker {
+	files := map[string]maker{"rehearsal.json": func(w io.Writer) error {
+		_, err := w.Write(told)
+		return err
+	}}
+	n := 0
+	for _, one := range r.Rehearsals {
+		for k, state := range one.Workpieces() {
+			n++
+			name := strings.TrimSpace(one.Cavity.Name + " " + one.Steps[k].Name)
+			files[stepFile(n)] = func(w io.Writer) error { return stl(state.Mesh(), name)(w) }
+		}
+	}
+	return files
+}

@@ -1,0 +1,164 @@
+package rehearsal
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/instrument"
+)
+
+// job is a rule of the order of work: what is to be taken and by what.
+type job struct {
+	name   string
+	why    string // why it comes where it does
+	open   string // the same where no shell stands
+	wants  func(feature uint16) bool
+	tools  []instrument.ID // those that suit best first
+	tilts  []r3.Vec        // of a bur's or a blade's axis, in the cavity's frame
+	shell  bool            // while the shell towards the tooth beside still stands
+	punch  bool            // the first cut, straight in
+	enamel bool            // carious enamel as well: it is cut, not followed
+	breaks bool            // the shell, by hand
+	fine   bool            // thin leavings as well
+	least  float64         // mm³ that a bur is taken up for; leastByBur if 0
+	most   int             // cuts; usualCuts if 0
+	play   float64         // mm more than elsewhere that a bur may enter what is to stay by
+	thick  float64         // mm that a blade takes off; thickest if 0
+}
+
+// leastByBur and leastByHand (mm³) are what an instrument is taken up for.
+const (
+	leastByBur  = 0.06
+	leastByHand = 0.01
+)
+
+// snug (mm) is the play by which a groove just as wide as its bur is found on the lattice;
+// its ways are settled into the middle then, where half of that is what reading hides.
+const snug = 0.08
+
+// enough is what (mm³) a bur is taken up for.
+func (j job) enough() float64 {
+	if j.least > 0 {
+		return j.least
+	}
+	return leastByBur
+}
+
+// worth is the share of a sample's cell that must still stand for a bur to be led there.
+func (j job) worth() float32 {
+	if j.fine {
+		return 0.1
+	}
+	return 0.3
+}
+
+var upright = []r3.Vec{{Z: 1}}
+
+// leaning are axes upright and so many degrees off: both ways across the crown and along it.
+func leaning(degrees float64) []r3.Vec { return slices.Concat(upright, around(4, degrees)) }
+
+// around are n axes so many degrees off upright, evenly about it.
+func around(n int, degrees float64) []r3.Vec {
+	sin, cos := math.Sincos(degrees * math.Pi / 180)
+	axes := make([]r3.Vec, n)
+	for i := range axes {
+		y, x := math.Sincos(2 * math.Pi * (float64(i) + 1) / float64(n))
+		axes[i] = r3.Vec{X: sin * x, Y: sin * y, Z: cos}
+	}
+	return axes
+}
+
+// along are the axes of a bur that bevels: lying ever flatter on the surface.
+var along = slices.Concat(around(8, 30), around(8, 60), around(8, 88))
+
+func oneOf(features ...uint16) func(uint16) bool {
+	return func(f uint16) bool { return slices.Contains(features, f) }
+}
+
+func ofBevel(f uint16) bool { return f&cavity.BevelFlag != 0 }
+
+func ofWalls(f uint16) bool {
+	return !ofBevel(f) && f != cavity.Excavation && f != cavity.RetentionGroove && f != cavity.CuspReduction
+}
+
+var (
+	ofOutline   = oneOf(cavity.Floor, cavity.WallBuccal, cavity.WallLingual, cavity.WallMesial, cavity.WallDistal)
+	ofExtension = oneOf(cavity.WallExtension)
+	ofBox       = oneOf(cavity.BoxBuccal, cavity.BoxLingual, cavity.AxialWall, cavity.GingivalFloor, cavity.AxiopulpalEdge)
+	ofSeat      = oneOf(cavity.GingivalFloor, cavity.AxiopulpalEdge)
+	ofCaries    = oneOf(cavity.Excavation)
+	ofGroove    = oneOf(cavity.RetentionGroove)
+	ofCusp      = oneOf(cavity.CuspReduction)
+	ofBreak     = oneOf(cavity.FractureSurface)
+	ofLock      = oneOf(cavity.LingualLock)
+)
+
+// The burs for a purpose, those that suit best first.
+var (
+	pears     = []instrument.ID{instrument.Pear, instrument.SmallPear, instrument.LongPear}
+	slim      = []instrument.ID{instrument.SmallPear, instrument.SlimTaper, instrument.Pear}
+	ditching  = []instrument.ID{instrument.LongPear, instrument.SmallPear, instrument.SlimTaper}
+	walling   = []instrument.ID{instrument.LongPear, instrument.RefiningPear, instrument.SmallPear}
+	refining  = []instrument.ID{instrument.RefiningPear, instrument.LongPear, instrument.SlimTaper}
+	rounds    = []instrument.ID{instrument.LargeRound, instrument.SmallRound, instrument.QuarterRound}
+	grooving  = []instrument.ID{instrument.QuarterRound, instrument.SlimTaper}
+	bevelling = []instrument.ID{instrument.FineFlame, instrument.Football, instrument.LongTaper}
+	lowering  = []instrument.ID{instrument.Cylinder, instrument.FineFlame}
+	saucering = []instrument.ID{instrument.MicroDiamond, instrument.Pear, instrument.LargeRound}
+)
+
+// jobsOf are the rules for a cavity, in the order of work: narrow before wide, a box
+// behind its shell, walls and floor by the refining bur, outline and support before deep
+// caries, grooves in clean dentin, then what burs leave by hand; cusps and bevels last.
+func jobsOf(kind cavity.Kind, s *Survey) []job {
+	hand := []instrument.ID{instrument.Hatchet}
+	breakShell := job{name: "Break the shell", why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
+	const ditch = 3 // the first job of a box
+	var shape []job
+	switch kind {
+	case cavity.Occlusal:
+		shape = []job{
+			{name: "Punch cut", why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{name: "Outline at depth", why: "The fissures give access and depth before a box is cut.", wants: ofOutline, tools: pears, tilts: upright, shell: true, enamel: true},
+			{name: "Groove extensions", why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, tools: slim, tilts: upright, shell: true, enamel: true},
+			{name: "Ditch the box", why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true},
+			breakShell,
+			{name: "Walls of the box", why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true},
+			{name: "Cleave to clearance", why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+		}
+		if !s.any(ofOutline) { // a slot
+			enter := job{name: "Punch cut", why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}
+			shape = append([]job{enter}, shape[ditch:]...)
+		}
+	case cavity.Cervical:
+		shape = []job{
+			{name: "Open to size", why: "One depth under a curved surface: the bur turns with it.", wants: ofWalls, tools: saucering, tilts: slices.Concat(leaning(20), around(4, 40)), enamel: true},
+		}
+	case cavity.IncisalAngle:
+		shape = []job{
+			{name: "Fracture surface", why: "Enamel that nothing carries goes before the margin is finished.", wants: ofBreak, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60)), fine: true, most: 8},
+			{name: "Lingual lock", why: "From the sound surface, once the break is even.", wants: ofLock, tools: pears, tilts: leaning(12)},
+		}
+	default:
+		shape = []job{
+			{name: "Punch cut", why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{name: "Open to size", why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
+			breakShell,
+			{name: "Walls", why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
+			{name: "Cleave to clearance", why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+		}
+	}
+	return slices.Concat(shape, []job{
+		{name: "Refine walls and floor", why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
+		{name: "Caries that is left", why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
+		{name: "Retention grooves", why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(4, 25)), fine: true, least: 0.01, play: snug},
+		{name: "Trim the seat", why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)},
+		{name: "Plane the walls", why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
+		{name: "Lift soft dentin", why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
+		{name: "Reduce cusps", why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
+		{name: "Bevel", why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: along, fine: true, least: 0.01, most: 10},
+	})
+}

@@ -1,0 +1,296 @@
+package rehearsal
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/instrument"
+	"obturon/core/parallel"
+	"obturon/core/reach"
+	"obturon/core/solid"
+)
+
+// What burs keep, mm.
+const (
+	// overcut is how far a bur may enter what is to stay: less than a hand feels.
+	overcut = 0.005
+	// roughSlack is added on a coarse lattice: where a bur fits with less room than its
+	// step, no sample would be free.
+	roughSlack = 0.06
+	// BesideSafe is how near a running bur may come to the tooth beside: with a steel
+	// guard of 0.1 to 0.2 between them (operative dentistry convention). besideGap plans
+	// with what the lattice may hide.
+	BesideSafe = 0.2
+	besideGap  = BesideSafe + 0.07
+	// pulpGap is the dentin over the pulp at which burs stop and the spoon goes on.
+	pulpGap = 0.5
+)
+
+// planner derives the steps of a surveyed cavity, one job after the other.
+type planner struct {
+	survey    *Survey
+	progress  *progress
+	shell     float64         // mm, while it stands
+	obstacles [2]*solid.Dense // without the shell and with it
+	stands    map[burAt]*reach.Stands
+	known     map[burAt]reached
+}
+
+// burAt is a bur held at an axis, in the cavity's frame, with the shell standing or not, and
+// with what (mm) it may enter what is to stay by.
+type burAt struct {
+	bur     instrument.ID
+	axis    r3.Vec
+	shell   bool
+	overcut float64
+}
+
+// reached is what a bur reaches of all that has to go, on every second sample, which is
+// enough to choose by.
+type reached struct {
+	solid.Grid
+	beyond []float32 // mm, see reach.Stands.Beyond
+}
+
+func newPlanner(s *Survey) *planner {
+	p := &planner{survey: s, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}}
+	p.obstacles[0] = p.around(0)
+	p.chooseShell()
+	return p
+}
+
+// step does a job; ok is false where there is nothing in it to do.
+func (p *planner) step(j job) (s Step, ok bool) {
+	switch {
+	case j.breaks:
+		return p.breakShell(j)
+	case instrument.MustFind(j.tools[0]).Blade != nil:
+		return p.byHand(j)
+	default:
+		return p.byBurs(j)
+	}
+}
+
+// around is the field of all obstacles, with a shell so thick or without.
+func (p *planner) around(shell float64) *solid.Dense {
+	s := p.survey
+	all := &solid.Dense{Grid: s.Kept.Grid, Values: make([]float32, len(s.ToGo))}
+	parallel.Each(s.Kept.N[2], func(k int) {
+		layer := s.Kept.N[0] * s.Kept.N[1]
+		for n := k * layer; n < (k+1)*layer; n++ {
+			d := min(s.Kept.Values[n], s.Pulp.Values[n]-pulpGap)
+			if s.Beside != nil {
+				d = min(d, s.Beside.Values[n]-besideGap)
+			}
+			if shell > 0 {
+				d = min(d, s.Skin.Values[n]-float32(shell))
+			}
+			all.Values[n] = d
+		}
+	})
+	return all
+}
+
+// standing is a key without the shell, where that is broken or was never left.
+func (p *planner) standing(key burAt) burAt {
+	key.shell = key.shell && p.shell > 0
+	return key
+}
+
+func (p *planner) obstaclesAt(key burAt) *solid.Dense {
+	if key.shell {
+		return p.obstacles[1]
+	}
+	return p.obstacles[0]
+}
+
+// where is where a bur may stand.
+func (p *planner) where(key burAt) *reach.Stands {
+	key = p.standing(key)
+	if p.stands[key] == nil {
+		p.stands[key] = reach.Where(p.obstaclesAt(key), instrument.MustFind(key.bur).Head, key.axis, key.overcut)
+	}
+	return p.stands[key]
+}
+
+// reach finds what each of the burs reaches.
+func (p *planner) reach(keys []burAt) {
+	var missing []burAt
+	for _, key := range keys {
+		key = p.standing(key)
+		if _, ok := p.known[key]; !ok && !slices.Contains(missing, key) {
+			missing = append(missing, key)
+		}
+	}
+	found := make([]reached, len(missing))
+	parallel.Each(len(missing), func(n int) {
+		rough := halved(p.obstaclesAt(missing[n]))
+		s := reach.Where(rough, instrument.MustFind(missing[n].bur).Head, missing[n].axis, missing[n].overcut+roughSlack)
+		found[n] = reached{rough.Grid, s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 })}
+	})
+	for n, key := range missing {
+		p.known[key] = found[n]
+	}
+}
+
+// fine is the survey's sample of one of a halved grid.
+func (p *planner) fine(g solid.Grid, n int) int {
+	return p.survey.Kept.Index(2*(n%g.N[0]), 2*(n/g.N[0]%g.N[1]), 2*(n/(g.N[0]*g.N[1])))
+}
+
+// halved is every second sample of a field.
+func halved(d *solid.Dense) *solid.Dense {
+	g := solid.Grid{Origin: d.Origin, H: 2 * d.H, N: [3]int{(d.N[0] + 1) / 2, (d.N[1] + 1) / 2, (d.N[2] + 1) / 2}}
+	return solid.SampleRows(g, func(j, k int, out []float32) {
+		for i := range out {
+			out[i] = d.Values[d.Index(2*i, 2*j, 2*k)]
+		}
+	})
+}
+
+// byBurs lets burs take what the job wants, one after the other, while there is something in
+// it for them.
+func (p *planner) byBurs(j job) (Step, bool) {
+	const usualCuts = 5
+	most := usualCuts
+	if j.most > 0 {
+		most = j.most
+	}
+	s := Step{Name: j.name, Why: j.why}
+	tried := map[burAt]bool{}
+	state := p.progress.clone()
+	for len(s.Cuts) < most {
+		next, ok := p.choose(j, state, tried)
+		if !ok {
+			break
+		}
+		state.cut(next)
+		s.Cuts = append(s.Cuts, next)
+		if !slices.Contains(s.Instruments, next.Instrument) {
+			s.Instruments = append(s.Instruments, next.Instrument)
+		}
+		if j.punch {
+			break
+		}
+	}
+	if len(s.Cuts) == 0 {
+		return Step{}, false
+	}
+	if j.shell {
+		s.Behind = p.shell
+		if p.shell == 0 && j.open != "" {
+			s.Why = j.open
+		}
+	}
+	p.cut(&s)
+	return s, true
+}
+
+// choose tries the most promising burs, and some more where these take too little, and takes
+// the first that takes nearly as much as any; ok is false where none takes enough.
+func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cutting, ok bool) {
+	const mostRounds = 3
+	standing := state.standing()
+	wanted := func(n int) bool { return standing[n] > j.worth() && p.wants(j, n) }
+	before := p.survey.Volume(standing)
+	for range mostRounds {
+		keys := p.promising(j, standing, wanted, tried)
+		most := 0.0
+		for _, key := range keys {
+			c := p.cutting(j, key, wanted)
+			trial := state.clone()
+			trial.cut(c)
+			taken := before - p.survey.Volume(trial.standing())
+			// There may be more in a bur once others have cut: it is not tried out.
+			tried[key] = taken < j.enough()
+			if !tried[key] && taken*nearly > most {
+				best, most, ok = c, taken, true
+			}
+		}
+		if ok || len(keys) == 0 {
+			break
+		}
+	}
+	return best, ok
+}
+
+// cutting is what a bur does of a job.
+func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
+	stands := p.where(key)
+	useful := stands.Useful(wanted)
+	c := Cutting{Instrument: key.bur, Axis: key.axis}
+	if j.punch {
+		c.Ways = stands.Plunge(useful)
+	} else {
+		c.Ways = stands.Ways(useful)
+	}
+	if j.play > 0 {
+		c.Ways = stands.Settle(c.Ways, overcut+j.play/2)
+	}
+	return c
+}
+
+// nearly as much as any: what suits better is taken before what takes a little more.
+const nearly = 0.9
+
+// cut does a derived step, and keeps what it is to take.
+func (p *planner) cut(s *Step) {
+	p.progress.do(s)
+	s.Planned = s.Taken
+}
+
+// wants reports a sample that a job is there for.
+func (p *planner) wants(j job, n int) bool {
+	f := p.survey.Feature[n]
+	return j.wants(f) || (j.enamel && f == cavity.Excavation && !p.survey.Dentin[n])
+}
+
+// promising are the burs of a job that seem to take most, those that suit best first: for
+// a rough cut the first that takes nearly as much as any, for a fine one some to be tried.
+func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, tried map[burAt]bool) []burAt {
+	const mostTrials = 3
+	sum := 0.0
+	for n, share := range standing {
+		if share > 0 && wanted(n) {
+			sum += float64(share)
+		}
+	}
+	if sum*math.Pow(p.survey.Kept.H, 3) < j.enough() {
+		return nil // before any bur is tried
+	}
+	var keys []burAt
+	for _, bur := range j.tools {
+		for _, axis := range j.tilts {
+			if key := (burAt{bur, axis, j.shell, overcut + j.play}); !tried[key] {
+				keys = append(keys, key)
+			}
+		}
+	}
+	p.reach(keys)
+	gains := map[burAt]float64{}
+	most := 0.0
+	for _, key := range keys {
+		r := p.known[p.standing(key)]
+		for n, b := range r.beyond {
+			if b < 1 {
+				if at := p.fine(r.Grid, n); wanted(at) {
+					gains[key] += math.Min(float64(standing[at]), solid.Occupied(float64(b), r.H)) * math.Pow(r.H, 3)
+				}
+			}
+		}
+		most = math.Max(most, gains[key])
+	}
+	keys = slices.DeleteFunc(keys, func(key burAt) bool { return gains[key] < j.enough()/2 })
+	if !j.fine {
+		if n := slices.IndexFunc(keys, func(key burAt) bool { return gains[key] >= nearly*most }); n >= 0 {
+			return keys[n : n+1]
+		}
+		return nil
+	}
+	slices.SortStableFunc(keys, func(a, b burAt) int { return cmp.Compare(gains[b], gains[a]) })
+	return keys[:min(len(keys), mostTrials)]
+}

@@ -1,0 +1,101 @@
+package rehearsal
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"obturon/core/cavity"
+	"obturon/core/lesion"
+	"obturon/core/solid"
+)
+
+// Grid (mm) is how far apart the room about a cavity is sampled.
+const Grid = 0.1
+
+// Rehearsal is a cavity that the kit has cut.
+type Rehearsal struct {
+	Cavity     *cavity.Cavity
+	Survey     *Survey
+	Before     *solid.Workpiece // the tooth as it comes: what has broken off is gone
+	Steps      []Step
+	Deviations []Deviation
+}
+
+// errNothingCut means that a cavity and the tooth that it was cut into do not belong together.
+var errNothingCut = errors.New("the cavity takes nothing from the tooth")
+
+// Of rehearses a cavity of a tooth: prepared is the tooth with it alone, beside are the
+// teeth that stand beside it. It stops between steps with the context's error.
+func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh) (*Rehearsal, error) {
+	if prepared.Removed(nil).Total <= 0 {
+		return nil, errNothingCut
+	}
+	r := &Rehearsal{Cavity: c, Before: c.Model.Surface.Uncut()}
+	var lost []solid.Tool
+	for _, l := range c.Lesions {
+		if lesion.KindOf(l) == lesion.Fracture {
+			lost = append(lost, l)
+		}
+	}
+	if len(lost) > 0 {
+		r.Before = r.Before.Carve(lost...)
+	}
+	r.Survey = newSurvey(c, r.Before, prepared, beside, Grid)
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	p := newPlanner(r.Survey)
+	for _, j := range jobsOf(c.Kind, r.Survey) {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		if s, ok := p.step(j); ok {
+			r.Steps = append(r.Steps, s)
+		}
+	}
+	r.Deviations = p.progress.deviations()
+	return r, nil
+}
+
+// Repeat rehearses other steps than were derived: one left out, another order, another
+// bur in the same ways.
+func (r *Rehearsal) Repeat(steps []Step) *Rehearsal {
+	again := &Rehearsal{Cavity: r.Cavity, Survey: r.Survey, Before: r.Before, Steps: slices.Clone(steps)}
+	p := r.Survey.begin()
+	for n := range again.Steps {
+		p.do(&again.Steps[n])
+	}
+	again.Deviations = p.deviations()
+	return again
+}
+
+// Workpieces are the tooth after each step.
+func (r *Rehearsal) Workpieces() []*solid.Workpiece {
+	states := make([]*solid.Workpiece, len(r.Steps))
+	w := r.Before
+	for n, s := range r.Steps {
+		w = w.Carve(s.Tools(r.Survey)...)
+		states[n] = w
+	}
+	return states
+}
+
+// Proven (mm) is how near to the drawn surface what is cut has to come. Of a sliver
+// smaller than smallest (mm²) the lattice cannot tell that: a drawn surface measured
+// against itself comes out as far off.
+const (
+	Proven   = 0.05
+	smallest = 0.5
+)
+
+// Unproven are the surfaces off which the kit leaves or takes more than Proven.
+func (r *Rehearsal) Unproven() []Deviation {
+	var all []Deviation
+	for _, d := range r.Deviations {
+		if d.Area >= smallest && (d.Standing.Usual > Proven || d.Overcut.Usual > Proven) {
+			all = append(all, d)
+		}
+	}
+	return all
+}

@@ -1,0 +1,100 @@
+package rehearsal
+
+import (
+	"fmt"
+
+	"obturon/core/instrument"
+	"obturon/core/solid"
+)
+
+// Step is what is cut with one purpose.
+type Step struct {
+	Name, Why   string
+	Instruments []instrument.ID // in the order in which they are taken up
+	ByHand      bool
+	Cuts        []Cutting // of rotary instruments
+	Planned     float64   // mm³ that it took when it was derived
+	Behind      float64   // mm of the shell behind which its burs keep; 0 without one
+	Breaks      bool      // it takes the shell away
+
+	// What cutting it showed: what it took and what still has to go after it, mm³, and
+	// how near its burs came.
+	Taken, Left float64
+	Nearest     Nearness
+
+	pared *solid.Dense // where its blade goes, in the cavity's frame
+}
+
+// do cuts a step, and keeps what that shows.
+func (p *progress) do(s *Step) {
+	before := p.survey.Volume(p.standing())
+	s.Nearest = far
+	for _, c := range s.Cuts {
+		s.Nearest = s.Nearest.and(p.cut(c))
+	}
+	if s.pared != nil {
+		p.pare(s.pared)
+	}
+	s.Left = p.survey.Volume(p.standing())
+	s.Taken = before - s.Left
+}
+
+// Tools are all that the step sweeps, in the tooth frame.
+func (s *Step) Tools(survey *Survey) []solid.Tool {
+	var tools []solid.Tool
+	for _, c := range s.Cuts {
+		tools = append(tools, c.tools(survey)...)
+	}
+	if s.pared != nil {
+		tools = append(tools, &paring{survey, s.pared})
+	}
+	return tools
+}
+
+// Alarm is what goes wrong in a step, in words.
+type Alarm struct {
+	Step int
+	Text string
+}
+
+// Alarms are what goes wrong on the way, whatever is left in the end: the order of steps
+// leaves no trace in what is cut.
+func (r *Rehearsal) Alarms() []Alarm {
+	var all []Alarm
+	standing := true // the shell
+	for n, s := range r.Steps {
+		alarm := func(format string, args ...any) { all = append(all, Alarm{n, fmt.Sprintf(format, args...)}) }
+		standing = standing && !s.Breaks
+		if s.Nearest.Beside < BesideSafe-reserve {
+			alarm("A running bur comes to %.2f mm from the tooth beside; %.1f is the least that is safe.", max(s.Nearest.Beside, 0), BesideSafe)
+		}
+		if s.Nearest.Pulp < pulpGap-reserve {
+			alarm("A running bur comes to %.2f mm from the pulp; the last %.1f are left to the spoon.", max(s.Nearest.Pulp, 0), pulpGap)
+		}
+		if standing && r.shelled() && s.Nearest.Skin < thinnestShell {
+			alarm("A running bur goes through the shell towards the tooth beside before that is broken away.")
+		}
+		if off := s.Taken - s.Planned; off < -takeReserve || off > takeReserve {
+			alarm("It takes %.2f mm³ where %.2f were planned: a step before it did more or less than its own.", s.Taken, s.Planned)
+		}
+	}
+	return all
+}
+
+// What an alarm passes over: mm that the lattice hides, mm of shell that still hold, and
+// mm³ of a step's take.
+const (
+	reserve       = 0.02
+	thinnestShell = 0.1
+	takeReserve   = 0.1
+)
+
+// shelled reports steps that break a shell: without one burs may reach the surface.
+func (r *Rehearsal) shelled() bool {
+	for _, s := range r.Steps {
+		if s.Breaks {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,77 @@
+package solid
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// DistancesWithin is how far (mm) samples lie from the nearest of some points, as far as
+// reach; 0 for those that within accepts. DistanceToPoints knows them all over the grid,
+// and takes longer.
+func DistancesWithin(g Grid, points []r3.Vec, within func(n int) bool, reach float64) []float32 {
+	far := make([]float32, g.Len())
+	for n := range far {
+		if !within(n) {
+			far[n] = float32(reach)
+		}
+	}
+	w := &wave{grid: &g, points: points, far: far, nearest: make([]int32, g.Len()), width: g.H / 4}
+	w.buckets = make([][]int32, int(reach/w.width)+2)
+	for n, p := range points {
+		i, j, k := g.CellAbout(p)
+		for c := range 8 {
+			w.offer(i+c&1, j+c>>1&1, k+c>>2&1, int32(n))
+		}
+	}
+	w.run()
+	return far
+}
+
+// wave carries the nearest of some points outwards over a lattice, the nearest samples
+// first.
+type wave struct {
+	grid    *Grid
+	points  []r3.Vec
+	far     []float32
+	nearest []int32
+	width   float64 // mm of distance that a bucket holds
+	buckets [][]int32
+}
+
+func (w *wave) offer(i, j, k int, point int32) {
+	g := w.grid
+	if uint(i) >= uint(g.N[0]) || uint(j) >= uint(g.N[1]) || uint(k) >= uint(g.N[2]) {
+		return
+	}
+	n := g.Index(i, j, k)
+	if w.far[n] == 0 { // within
+		return
+	}
+	off := r3.Sub(w.points[point], g.Point(i, j, k))
+	if d := float32(math.Sqrt(r3.Norm2(off))); d < w.far[n] {
+		w.far[n], w.nearest[n] = max(d, 1e-6), point
+		at := int(float64(d) / w.width)
+		w.buckets[at] = append(w.buckets[at], int32(n))
+	}
+}
+
+func (w *wave) run() {
+	g := w.grid
+	for b := range w.buckets {
+		for at := 0; at < len(w.buckets[b]); at++ {
+			n := int(w.buckets[b][at])
+			if int(float64(w.far[n])/w.width) < b {
+				continue // found nearer since
+			}
+			i, j, k := n%g.N[0], n/g.N[0]%g.N[1], n/(g.N[0]*g.N[1])
+			point := w.nearest[n]
+			for c := range 27 {
+				if c != 13 {
+					w.offer(i+c%3-1, j+c/3%3-1, k+c/9-1, point)
+				}
+			}
+		}
+		w.buckets[b] = nil
+	}
+}

@@ -1,0 +1,106 @@
+package plan
+
+import (
+	"context"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/intake"
+	"obturon/core/rehearsal"
+	"obturon/core/solid"
+	"obturon/internal/document"
+)
+
+// Rehearsed is a case whose cavities the kit has cut.
+type Rehearsed struct {
+	*Result
+	Rehearsals []*rehearsal.Rehearsal // of the cavities, in their order
+}
+
+// Rehearse plans a case and cuts its cavities with the kit's instruments, step by step.
+// Errors are those of Evaluate.
+func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
+	r, err := p.Judged(ctx, c, grid)
+	if err != nil {
+		return nil, err
+	}
+	all := &Rehearsed{Result: r}
+	var beside []*solid.Mesh
+	for _, n := range r.Neighbours {
+		beside = append(beside, n.Mesh())
+	}
+	for _, s := range r.Subjects {
+		one, err := rehearsal.Of(ctx, s.Cavity, s.Prepared.Workpiece, beside)
+		if err != nil {
+			return nil, err
+		}
+		all.Rehearsals = append(all.Rehearsals, one)
+	}
+	return all, nil
+}
+
+// Document writes the rehearsal.
+func (r *Rehearsed) Document() document.Rehearsal {
+	d := document.Rehearsal{Schema: document.ObturonRehearsal1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Cavities: []document.RehearsedCavity{}, Refused: r.Refused()}
+	for _, one := range r.Rehearsals {
+		d.Cavities = append(d.Cavities, rehearsedCavity(one))
+	}
+	return d
+}
+
+func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
+	toGo := r.Survey.Volume(r.Survey.ToGo)
+	d := document.RehearsedCavity{
+		Name: r.Cavity.Name, ToGoMm3: round(toGo), LeftMm3: round(toGo), ProvenWithinMm: rehearsal.Proven,
+		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []string{}, Alarms: []string{},
+	}
+	for _, s := range r.Steps {
+		d.LeftMm3 = round(s.Left)
+		d.Steps = append(d.Steps, rehearsedStep(r.Survey, s))
+	}
+	for _, one := range r.Deviations {
+		d.Surfaces = append(d.Surfaces, document.SurfaceDeviation{
+			Surface: cavity.FeatureName(one.Feature), AreaMm2: round(one.Area),
+			StandingMm: round(one.Standing.Usual), MostStandingMm: round(one.Standing.Most), StandingMm3: round(one.Standing.Volume),
+			OvercutMm: round(one.Overcut.Usual), MostOvercutMm: round(one.Overcut.Most), OvercutMm3: round(one.Overcut.Volume),
+		})
+	}
+	for _, a := range r.Alarms() {
+		d.Alarms = append(d.Alarms, r.Steps[a.Step].Name+": "+a.Text)
+	}
+	for _, one := range r.Unproven() {
+		d.Unproven = append(d.Unproven, one.Words())
+	}
+	return d
+}
+
+func rehearsedStep(s *rehearsal.Survey, step rehearsal.Step) document.RehearsedStep {
+	d := document.RehearsedStep{
+		Step: step.Name, Why: step.Why, ByHand: step.ByHand, Instruments: step.Instruments, ShellMm: step.Behind, TakenMm3: round(step.Taken), LeftMm3: round(step.Left),
+		NearestNeighbourMm: known(step.Nearest.Beside), NearestPulpMm: known(step.Nearest.Pulp), Cuts: []document.RehearsedCut{},
+	}
+	for _, c := range step.Cuts {
+		cut := document.RehearsedCut{Instrument: c.Instrument, Axis: coordinates(s.Frame.Turn(c.Axis)), LengthMm: round(c.Length()), Ways: [][]float64{}}
+		for _, w := range c.Ways {
+			var way []float64
+			for _, p := range w {
+				way = append(way, coordinates(s.Frame.From(p))...)
+			}
+			cut.Ways = append(cut.Ways, way)
+		}
+		d.Cuts = append(d.Cuts, cut)
+	}
+	return d
+}
+
+// known is a length as a document has it: nothing where it is infinite.
+func known(mm float64) float64 {
+	if math.IsInf(mm, 1) {
+		return 0
+	}
+	return round(mm)
+}
+
+func coordinates(p r3.Vec) []float64 { return []float64{round(p.X), round(p.Y), round(p.Z)} }
