@@ -38,7 +38,13 @@ function walk(suite) {
         e2eFailed++;
         console.log(`FAILED: ${spec.file} ${spec.title}`);
         for (const result of test.results) for (const error of result.errors ?? []) console.log(error.message);
-      } else passed++;
+      } else {
+        passed++;
+        if (test.status === "flaky") {
+          console.log(`PASSED ONLY WHEN TRIED AGAIN: ${spec.file} ${spec.title}`);
+          for (const error of test.results[0].errors ?? []) console.log(error.message.split("\n")[0]);
+        }
+      }
     }
   }
 }

@@ -90,7 +90,7 @@ func rehearsalFiles(r *plan.Rehearsed, told []byte) map[string]maker {
 	for _, one := range r.Rehearsals {
 		for k, state := range one.Workpieces() {
 			n++
-			name := strings.TrimSpace(one.Cavity.Name + " " + one.Steps[k].Name)
+			name := strings.TrimSpace(one.Cavity.Name + " " + one.Steps[k].Name())
 			files[stepFile(n)] = func(w io.Writer) error { return stl(state.Mesh(), name)(w) }
 		}
 	}

@@ -275,9 +275,11 @@ func (w Way) Length() float64 {
 	return sum
 }
 
-// Plunge is one way straight in from above, where the bur gets deepest among the useful
-// samples; none where it cannot come straight in.
-func (s *Stands) Plunge(useful []bool) []Way {
+// Plunge is one way straight in from above, among the useful samples: where the bur gets
+// deepest or, where ways are nearly as deep, where cost (of a foot) is least; none where it
+// cannot come straight in.
+func (s *Stands) Plunge(useful []bool, cost func(foot r3.Vec) float64) []Way {
+	const nearly = 0.15 // mm less deep
 	layer := s.N[0] * s.N[1]
 	straight := func(c int, from float64) bool {
 		for k := s.N[2] - 1; k >= 0 && s.Point(0, 0, k).Z >= from; k-- {
@@ -288,18 +290,29 @@ func (s *Stands) Plunge(useful []bool) []Way {
 		return true
 	}
 	floor := s.floorOf(useful)
-	best := -1
+	deepest := math.Inf(1)
+	var feet []r3.Vec
 	for c, z := range floor {
-		if !math.IsInf(z, 1) && (best < 0 || z < floor[best]-1e-6) && straight(c, z) {
-			best = c
+		if !math.IsInf(z, 1) && straight(c, z) {
+			foot := s.Point(c%s.N[0], c/s.N[0], 0)
+			foot.Z = z
+			feet, deepest = append(feet, foot), math.Min(deepest, z)
+		}
+	}
+	least, best := math.Inf(1), -1
+	for n, foot := range feet {
+		if foot.Z > deepest+nearly {
+			continue
+		}
+		if own := cost(foot); own < least {
+			least, best = own, n
 		}
 	}
 	if best < 0 {
 		return nil
 	}
+	down := feet[best]
 	top, _ := s.layersOf(useful)
-	down := s.Point(best%s.N[0], best/s.N[0], top)
-	foot := down
-	foot.Z = floor[best]
-	return []Way{{down, foot}}
+	down.Z = s.Point(0, 0, top).Z
+	return []Way{{down, feet[best]}}
 }

@@ -27,13 +27,8 @@ const (
 // ok is false where that comes to nothing.
 func (p *planner) byHand(j job) (Step, bool) {
 	standing := p.progress.standing()
-	left := 0.0
-	for n, share := range standing {
-		if share > 0 && p.wants(j, n) {
-			left += float64(share)
-		}
-	}
-	if left*math.Pow(p.survey.Kept.H, 3) < leastByHand {
+	wanted := p.volumeOf(j, standing)
+	if wanted < leastByHand {
 		return Step{}, false // before a blade is tried
 	}
 	reached, away := p.reachedByBlade(j.tilts), p.progress.away()
@@ -55,7 +50,9 @@ func (p *planner) byHand(j job) (Step, bool) {
 	if sum*math.Pow(region.H, 3) < leastByHand {
 		return Step{}, false
 	}
-	return p.pared(j, region), true
+	s := p.pared(j, region)
+	s.Wanted = wanted
+	return s, true
 }
 
 // away is how far (mm) places lie from what has been swept, as far as soft.
@@ -101,7 +98,7 @@ func (p *planner) about(n int, visit func(n int)) {
 // pared is the step of a blade that cuts to the drawn surface within a region, negative in
 // it. A blade follows the wall that it planes: how well, its hand decides, not its form.
 func (p *planner) pared(j job, region *solid.Dense) Step {
-	s := Step{Name: j.name, Why: j.why, Instruments: j.tools[:1], ByHand: true, Breaks: j.breaks, pared: region}
+	s := Step{Rule: j.rule, Side: j.side, Why: j.why, Instruments: j.tools[:1], ByHand: true, Breaks: j.breaks, pared: region}
 	p.cut(&s)
 	return s
 }

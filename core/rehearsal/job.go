@@ -8,21 +8,25 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/instrument"
+	"obturon/core/notation"
 )
 
 // job is a rule of the order of work: what is to be taken and by what.
 type job struct {
-	name   string
+	rule   Rule
 	why    string // why it comes where it does
+	side   string // "mesial" or "distal", of the box that it is about; "" everywhere
 	open   string // the same where no shell stands
 	wants  func(feature uint16) bool
 	tools  []instrument.ID // those that suit best first
 	tilts  []r3.Vec        // of a bur's or a blade's axis, in the cavity's frame
 	shell  bool            // while the shell towards the tooth beside still stands
+	level  bool            // no deeper than the pulpal floor
 	punch  bool            // the first cut, straight in
 	enamel bool            // carious enamel as well: it is cut, not followed
 	breaks bool            // the shell, by hand
 	fine   bool            // thin leavings as well
+	old    bool            // an old filling only
 	least  float64         // mm³ that a bur is taken up for; leastByBur if 0
 	most   int             // cuts; usualCuts if 0
 	play   float64         // mm more than elsewhere that a bur may enter what is to stay by
@@ -74,6 +78,34 @@ func around(n int, degrees float64) []r3.Vec {
 // along are the axes of a bur that bevels: lying ever flatter on the surface.
 var along = slices.Concat(around(8, 30), around(8, 60), around(8, 88))
 
+func anything(uint16) bool { return true }
+
+// hatchetFor is the blade that gets at a cavity's walls: behind an upper second molar only
+// the angled one has room, in a primary tooth the short one (operative dentistry convention).
+func hatchetFor(c *cavity.Cavity) instrument.ID {
+	const secondMolar = 7
+	t := c.Model.Tooth
+	switch {
+	case t.Upper() && !t.Primary() && t.Position() >= secondMolar && slices.Contains(c.Boxes, notation.Distal):
+		return instrument.AngledChisel
+	case t.Primary():
+		return instrument.ShortHatchet
+	}
+	return instrument.Hatchet
+}
+
+// eachBox repeats jobs for every box of a cavity, side by side.
+func eachBox(c *cavity.Cavity, jobs ...job) []job {
+	var all []job
+	for _, side := range c.Boxes {
+		for _, j := range jobs {
+			j.side = side.String()
+			all = append(all, j)
+		}
+	}
+	return all
+}
+
 func oneOf(features ...uint16) func(uint16) bool {
 	return func(f uint16) bool { return slices.Contains(features, f) }
 }
@@ -107,58 +139,61 @@ var (
 	grooving  = []instrument.ID{instrument.QuarterRound, instrument.SlimTaper}
 	bevelling = []instrument.ID{instrument.FineFlame, instrument.Football, instrument.LongTaper}
 	lowering  = []instrument.ID{instrument.Cylinder, instrument.FineFlame}
+	loosening = []instrument.ID{instrument.CrossCut, instrument.Pear, instrument.SmallPear}
 	saucering = []instrument.ID{instrument.MicroDiamond, instrument.Pear, instrument.LargeRound}
 )
 
-// jobsOf are the rules for a cavity, in the order of work: narrow before wide, a box
+// jobsOf are the rules for a cavity, in the order of work: an old filling first, narrow before wide, a box
 // behind its shell, walls and floor by the refining bur, outline and support before deep
 // caries, grooves in clean dentin, then what burs leave by hand; cusps and bevels last.
-func jobsOf(kind cavity.Kind, s *Survey) []job {
-	hand := []instrument.ID{instrument.Hatchet}
-	breakShell := job{name: "Break the shell", why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
-	const ditch = 3 // the first job of a box
+func jobsOf(c *cavity.Cavity, s *Survey) []job {
+	hand := []instrument.ID{hatchetFor(c)}
+	breakShell := job{rule: BreakShell, why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
 	var shape []job
-	switch kind {
+	switch c.Kind {
 	case cavity.Occlusal:
-		shape = []job{
-			{name: "Punch cut", why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{name: "Outline at depth", why: "The fissures give access and depth before a box is cut.", wants: ofOutline, tools: pears, tilts: upright, shell: true, enamel: true},
-			{name: "Groove extensions", why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, tools: slim, tilts: upright, shell: true, enamel: true},
-			{name: "Ditch the box", why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true},
-			breakShell,
-			{name: "Walls of the box", why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true},
-			{name: "Cleave to clearance", why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+		fissures := []job{
+			{rule: PunchCut, why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{rule: Outline, why: "The fissures give access and depth before a box is cut.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{rule: Extensions, why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, level: true, tools: slim, tilts: upright, shell: true, enamel: true},
 		}
 		if !s.any(ofOutline) { // a slot
-			enter := job{name: "Punch cut", why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}
-			shape = append([]job{enter}, shape[ditch:]...)
+			fissures = []job{{rule: PunchCut, why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}}
 		}
+		ditch := job{rule: Ditch, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true}
+		walls := job{rule: BoxWalls, why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true}
+		cleave := job{rule: Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true}
+		shape = slices.Concat(fissures, eachBox(c, ditch), []job{breakShell}, eachBox(c, walls, cleave))
 	case cavity.Cervical:
 		shape = []job{
-			{name: "Open to size", why: "One depth under a curved surface: the bur turns with it.", wants: ofWalls, tools: saucering, tilts: slices.Concat(leaning(20), around(4, 40)), enamel: true},
+			{rule: OpenToSize, why: "One depth under a curved surface: the bur turns with it.", wants: ofWalls, tools: saucering, tilts: slices.Concat(leaning(20), around(4, 40)), enamel: true},
 		}
 	case cavity.IncisalAngle:
 		shape = []job{
-			{name: "Fracture surface", why: "Enamel that nothing carries goes before the margin is finished.", wants: ofBreak, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60)), fine: true, most: 8},
-			{name: "Lingual lock", why: "From the sound surface, once the break is even.", wants: ofLock, tools: pears, tilts: leaning(12)},
+			{rule: FractureSurface, why: "Enamel that nothing carries goes before the margin is finished.", wants: ofBreak, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60)), fine: true, most: 8},
+			{rule: LingualLock, why: "From the sound surface, once the break is even.", wants: ofLock, tools: pears, tilts: leaning(12)},
 		}
 	default:
 		shape = []job{
-			{name: "Punch cut", why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{name: "Open to size", why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
+			{rule: PunchCut, why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{rule: OpenToSize, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
 			breakShell,
-			{name: "Walls", why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
-			{name: "Cleave to clearance", why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+			{rule: Walls, why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
+			{rule: Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
 		}
 	}
-	return slices.Concat(shape, []job{
-		{name: "Refine walls and floor", why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
-		{name: "Caries that is left", why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
-		{name: "Retention grooves", why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(4, 25)), fine: true, least: 0.01, play: snug},
-		{name: "Trim the seat", why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)},
-		{name: "Plane the walls", why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
-		{name: "Lift soft dentin", why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
-		{name: "Reduce cusps", why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
-		{name: "Bevel", why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: along, fine: true, least: 0.01, most: 10},
+	var old []job
+	if s.Filling != nil {
+		old = []job{{rule: OldFillingOut, why: "What lies under it decides the outline.", wants: anything, tools: loosening, tilts: leaning(12), shell: true, old: true}}
+	}
+	return slices.Concat(old, shape, []job{
+		{rule: Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
+		{rule: CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
+		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(4, 25)), fine: true, least: 0.01, play: snug},
+	}, eachBox(c, job{rule: TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
+		{rule: PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
+		{rule: LiftSoftDentin, why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
+		{rule: ReduceCusps, why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
+		{rule: Bevel, why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: along, fine: true, least: 0.01, most: 10},
 	})
 }

@@ -9,6 +9,7 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/instrument"
+	"obturon/core/notation"
 	"obturon/core/parallel"
 	"obturon/core/reach"
 	"obturon/core/solid"
@@ -38,6 +39,7 @@ type planner struct {
 	obstacles [2]*solid.Dense // without the shell and with it
 	stands    map[burAt]*reach.Stands
 	known     map[burAt]reached
+	gains     map[instrument.ID]float64 // mm³ that each bur of the job at hand would take at best
 }
 
 // burAt is a bur held at an axis, in the cavity's frame, with the shell standing or not, and
@@ -57,7 +59,7 @@ type reached struct {
 }
 
 func newPlanner(s *Survey) *planner {
-	p := &planner{survey: s, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}}
+	p := &planner{survey: s, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}, gains: map[instrument.ID]float64{}}
 	p.obstacles[0] = p.around(0)
 	p.chooseShell()
 	return p
@@ -160,13 +162,16 @@ func (p *planner) byBurs(j job) (Step, bool) {
 	if j.most > 0 {
 		most = j.most
 	}
-	s := Step{Name: j.name, Why: j.why}
+	s := Step{Rule: j.rule, Side: j.side, Why: j.why}
 	tried := map[burAt]bool{}
 	state := p.progress.clone()
 	for len(s.Cuts) < most {
 		next, ok := p.choose(j, state, tried)
 		if !ok {
 			break
+		}
+		if len(s.Cuts) == 0 {
+			s.Wanted, s.Others = p.volumeOf(j, state.standing()), p.others(j, next.Instrument)
 		}
 		state.cut(next)
 		s.Cuts = append(s.Cuts, next)
@@ -222,9 +227,17 @@ func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cut
 func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
 	stands := p.where(key)
 	useful := stands.Useful(wanted)
+	if j.level {
+		layer := stands.N[0] * stands.N[1]
+		for n := range useful {
+			if stands.Origin.Z+float64(n/layer)*stands.H < p.survey.floorAt-stands.H {
+				useful[n] = false
+			}
+		}
+	}
 	c := Cutting{Instrument: key.bur, Axis: key.axis}
 	if j.punch {
-		c.Ways = stands.Plunge(useful)
+		c.Ways = stands.Plunge(useful, p.survey.entering)
 	} else {
 		c.Ways = stands.Ways(useful)
 	}
@@ -232,6 +245,31 @@ func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
 		c.Ways = stands.Settle(c.Ways, overcut+j.play/2)
 	}
 	return c
+}
+
+// entering is what speaks against a first cut that ends at a foot: over a pulpal floor the
+// tooth that stands over it, which is least in a pit, and the way from there to a box;
+// elsewhere what the cut falls short of the deepest.
+func (s *Survey) entering(foot r3.Vec) float64 {
+	const deepest, step, ofWay = 12.0, 0.1, 0.05 // mm; share of a mm that a mm of way counts
+	if math.IsInf(s.floorAt, -1) {
+		return foot.Z
+	}
+	over, ok := solid.RootAlong(s.tooth.Distance, foot, r3.Vec{Z: 1}, 0, deepest, step)
+	if !ok {
+		return math.Inf(1)
+	}
+	way := 0.0
+	for n, side := range s.boxes {
+		reach := s.Kept.Room().Max.X - foot.X
+		if side == notation.Distal {
+			reach = foot.X - s.Kept.Room().Min.X
+		}
+		if n == 0 || reach < way {
+			way = reach
+		}
+	}
+	return over + ofWay*way
 }
 
 // nearly as much as any: what suits better is taken before what takes a little more.
@@ -245,21 +283,40 @@ func (p *planner) cut(s *Step) {
 
 // wants reports a sample that a job is there for.
 func (p *planner) wants(j job, n int) bool {
-	f := p.survey.Feature[n]
+	if (j.old && !p.survey.Filling[n]) || (j.side != "" && p.survey.sideOf(n) != j.side) {
+		return false
+	}
+	f := p.survey.partOf(n)
 	return j.wants(f) || (j.enamel && f == cavity.Excavation && !p.survey.Dentin[n])
+}
+
+// volumeOf is what of a job still stands, mm³.
+func (p *planner) volumeOf(j job, standing []float32) float64 {
+	sum := 0.0
+	for n, share := range standing {
+		if share > 0 && p.wants(j, n) {
+			sum += float64(share)
+		}
+	}
+	return sum * math.Pow(p.survey.Kept.H, 3)
+}
+
+// others are the burs of a job that were not chosen, with what each would seem to take.
+func (p *planner) others(j job, chosen instrument.ID) []Other {
+	var all []Other
+	for _, bur := range j.tools {
+		if gain := p.gains[bur]; bur != chosen && gain > 0 {
+			all = append(all, Other{bur, gain})
+		}
+	}
+	return all
 }
 
 // promising are the burs of a job that seem to take most, those that suit best first: for
 // a rough cut the first that takes nearly as much as any, for a fine one some to be tried.
 func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, tried map[burAt]bool) []burAt {
 	const mostTrials = 3
-	sum := 0.0
-	for n, share := range standing {
-		if share > 0 && wanted(n) {
-			sum += float64(share)
-		}
-	}
-	if sum*math.Pow(p.survey.Kept.H, 3) < j.enough() {
+	if p.volumeOf(j, standing) < j.enough() {
 		return nil // before any bur is tried
 	}
 	var keys []burAt
@@ -272,6 +329,7 @@ func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, 
 	}
 	p.reach(keys)
 	gains := map[burAt]float64{}
+	clear(p.gains)
 	most := 0.0
 	for _, key := range keys {
 		r := p.known[p.standing(key)]
@@ -283,6 +341,7 @@ func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, 
 			}
 		}
 		most = math.Max(most, gains[key])
+		p.gains[key.bur] = math.Max(p.gains[key.bur], gains[key])
 	}
 	keys = slices.DeleteFunc(keys, func(key burAt) bool { return gains[key] < j.enough()/2 })
 	if !j.fine {

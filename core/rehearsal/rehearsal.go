@@ -46,7 +46,7 @@ func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside
 		return nil, err
 	}
 	p := newPlanner(r.Survey)
-	for _, j := range jobsOf(c.Kind, r.Survey) {
+	for _, j := range jobsOf(c, r.Survey) {
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}

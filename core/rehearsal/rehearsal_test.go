@@ -52,7 +52,7 @@ func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
 func names(r *rehearsal.Rehearsal) []string {
 	var all []string
 	for _, s := range r.Steps {
-		all = append(all, s.Name)
+		all = append(all, s.Name())
 	}
 	return all
 }
@@ -83,7 +83,7 @@ func TestTheKitMakesWhatIsDrawn(t *testing.T) {
 				t.Errorf("%s (%.1f mm²)", d.Words(), d.Area)
 			}
 			for _, a := range r.Alarms() {
-				t.Errorf("%s: %s", r.Steps[a.Step].Name, a.Text)
+				t.Errorf("%s: %s", r.Steps[a.Step].Name(), a.Text)
 			}
 			states := r.Workpieces()
 			drawn, cut := prepared.Removed(nil).Total, states[len(states)-1].Removed(nil).Total
@@ -96,16 +96,16 @@ func TestTheKitMakesWhatIsDrawn(t *testing.T) {
 			left := r.Survey.Volume(r.Survey.ToGo)
 			for n, s := range r.Steps {
 				if s.Left > left+1e-6 || s.Taken <= 0 {
-					t.Errorf("%s takes %.3f, and leaves %.3f of %.3f", s.Name, s.Taken, s.Left, left)
+					t.Errorf("%s takes %.3f, and leaves %.3f of %.3f", s.Name(), s.Taken, s.Left, left)
 				}
 				left = s.Left
 				for _, id := range s.Instruments {
 					if _, ok := instrument.Find(id); !ok {
-						t.Errorf("%s names %q, which the kit lacks", s.Name, id)
+						t.Errorf("%s names %q, which the kit lacks", s.Name(), id)
 					}
 				}
 				if n > 0 && states[n].Removed(nil).Total < states[n-1].Removed(nil).Total {
-					t.Errorf("tooth grows in %s", s.Name)
+					t.Errorf("tooth grows in %s", s.Name())
 				}
 			}
 		})
@@ -127,7 +127,7 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 	with := func(change func(*rehearsal.Cutting), in ...string) []rehearsal.Step {
 		steps := slices.Clone(r.Steps)
 		for n := range steps {
-			if len(in) == 0 || slices.Contains(in, steps[n].Name) {
+			if len(in) == 0 || slices.Contains(in, steps[n].Name()) {
 				steps[n].Cuts = slices.Clone(steps[n].Cuts)
 				for k := range steps[n].Cuts {
 					change(&steps[n].Cuts[k])
@@ -137,7 +137,7 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		return steps
 	}
 	swapped := slices.Clone(r.Steps)
-	swapped[at("Break the shell")], swapped[at("Walls of the box")] = swapped[at("Walls of the box")], swapped[at("Break the shell")]
+	swapped[at("Break the shell")], swapped[at("Walls of the box, distal")] = swapped[at("Walls of the box, distal")], swapped[at("Break the shell")]
 	for _, c := range []struct {
 		name    string
 		steps   []rehearsal.Step

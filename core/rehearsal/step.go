@@ -3,16 +3,22 @@ package rehearsal
 import (
 	"fmt"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/instrument"
 	"obturon/core/solid"
 )
 
 // Step is what is cut with one purpose.
 type Step struct {
-	Name, Why   string
+	Rule        Rule
+	Side        string // "mesial" or "distal" where it is about one box of several; ""
+	Why         string
 	Instruments []instrument.ID // in the order in which they are taken up
 	ByHand      bool
 	Cuts        []Cutting // of rotary instruments
+	Others      []Other   // burs that would have done, in the order in which they suit
+	Wanted      float64   // mm³ of what its rule is about that stood before it
 	Planned     float64   // mm³ that it took when it was derived
 	Behind      float64   // mm of the shell behind which its burs keep; 0 without one
 	Breaks      bool      // it takes the shell away
@@ -22,12 +28,30 @@ type Step struct {
 	Taken, Left float64
 	Nearest     Nearness
 
-	pared *solid.Dense // where its blade goes, in the cavity's frame
+	// Tissues is what it took of each.
+	Tissues Taking
+
+	pared    *solid.Dense // where its blade goes, in the cavity's frame
+	furthest [2]*r3.Vec   // that is cut after it, by side; nil where a box is or no side
+}
+
+// Other is a bur that was not chosen, and what (mm³) it would seem to take at once.
+type Other struct {
+	Instrument instrument.ID
+	Takes      float64
+}
+
+// Name is that of the rule, with the side.
+func (s *Step) Name() string {
+	if s.Side == "" {
+		return string(s.Rule)
+	}
+	return string(s.Rule) + ", " + s.Side
 }
 
 // do cuts a step, and keeps what that shows.
 func (p *progress) do(s *Step) {
-	before := p.survey.Volume(p.standing())
+	before := p.standing()
 	s.Nearest = far
 	for _, c := range s.Cuts {
 		s.Nearest = s.Nearest.and(p.cut(c))
@@ -35,8 +59,12 @@ func (p *progress) do(s *Step) {
 	if s.pared != nil {
 		p.pare(s.pared)
 	}
-	s.Left = p.survey.Volume(p.standing())
-	s.Taken = before - s.Left
+	after := p.standing()
+	s.Left, s.Tissues = p.survey.Volume(after), p.survey.takenBetween(before, after)
+	s.Taken = p.survey.Volume(before) - s.Left
+	for _, side := range p.survey.ridged {
+		s.furthest[side] = p.furthest(side)
+	}
 }
 
 // Tools are all that the step sweeps, in the tooth frame.

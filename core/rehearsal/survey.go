@@ -6,11 +6,13 @@ package rehearsal
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/notation"
 	"obturon/core/parallel"
 	"obturon/core/solid"
 )
@@ -26,14 +28,19 @@ type Survey struct {
 	Feature []uint16
 	// Dentin tells the samples within the dentino-enamel junction.
 	Dentin []bool
+	// Filling tells the samples within an old filling; nil where there is none.
+	Filling []bool
 	// ToGo is the share of each sample's cell that the cavity takes from the tooth.
 	ToGo []float32
 	// Pulp is the distance (mm) to the pulp. Beside is that to the teeth beside, Skin
 	// that to the surface which goes and faces them; nil where none stands close.
 	Pulp, Beside, Skin *solid.Dense
 
-	mesh  *solid.Mesh  // of the kept tooth about the cavity, in the frame
-	tooth *solid.Dense // mm to the tooth as it comes, known near its surface
+	floorAt float64 // z of the pulpal floor; -Inf of a cavity without one
+	boxes   []notation.Side
+	ridged  []notation.Side // sides of an occlusal cavity that have no box
+	mesh    *solid.Mesh     // of the kept tooth about the cavity, in the frame
+	tooth   *solid.Dense    // mm to the tooth as it comes, known near its surface
 }
 
 // surveyAside (mm) is how far the fields go beside the cavity: a head's radius and a
@@ -53,7 +60,14 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		others = append(others, inFrame(m, frame))
 	}
 	grid := solid.NewGrid(surveyed(mesh, others), h)
-	s := &Survey{Frame: frame, mesh: cropped(mesh, grid)}
+	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), boxes: c.Boxes}
+	if c.Kind == cavity.Occlusal {
+		for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+			if !slices.Contains(c.Boxes, side) {
+				s.ridged = append(s.ridged, side)
+			}
+		}
+	}
 	var work parallel.Group
 	work.Go(func() { s.besideOf(grid, before, prepared, others) })
 	work.Go(func() {
@@ -68,13 +82,59 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		s.nameTheRest()
 		pulp, dentin := c.Model.Pulp(), c.Model.Dentin()
 		s.Pulp = solid.Sample(grid, func(p r3.Vec) float64 { return pulp.Distance(frame.From(p)) })
-		s.Dentin = make([]bool, grid.Len())
-		for n, d := range solid.Sample(grid, func(p r3.Vec) float64 { return dentin.Distance(frame.From(p)) }).Values {
-			s.Dentin[n] = d < 0
+		s.Dentin = s.within(dentin)
+		if old := c.Fillings(); len(old) > 0 {
+			s.Filling = s.within(solid.Union(old))
 		}
 	})
 	work.Wait()
 	return s
+}
+
+// floorHeight is the z of a prepared tooth's pulpal floor: with a box beside it, work at one
+// depth ends there.
+func floorHeight(m *solid.Mesh) float64 {
+	const deepest = 0.05 // of its facets are passed over, as where it meets a wall
+	var heights []float64
+	for n, label := range m.Labels {
+		if label == cavity.Floor {
+			heights = append(heights, m.Centroid(n).Z)
+		}
+	}
+	if len(heights) == 0 {
+		return math.Inf(-1)
+	}
+	slices.Sort(heights)
+	return heights[int(deepest*float64(len(heights)))]
+}
+
+// partOf is the feature of the cavity's part in which a sample has to go: what lies under
+// the pulpal floor is a box's, whatever wall is nearest.
+func (s *Survey) partOf(n int) uint16 {
+	f := s.Feature[n]
+	if ofOutline(f) {
+		if z := s.Kept.Origin.Z + float64(n/(s.Kept.N[0]*s.Kept.N[1]))*s.Kept.H; z < s.floorAt-s.Kept.H {
+			return cavity.GingivalFloor
+		}
+	}
+	return f
+}
+
+// within tells the samples inside a solid.
+func (s *Survey) within(of interface{ Distance(p r3.Vec) float64 }) []bool {
+	inside := make([]bool, len(s.ToGo))
+	for n, d := range solid.Sample(s.Kept.Grid, func(p r3.Vec) float64 { return of.Distance(s.Frame.From(p)) }).Values {
+		inside[n] = d < 0
+	}
+	return inside
+}
+
+// sideOf is the side of the tooth's middle on which a sample of an occlusal cavity lies.
+func (s *Survey) sideOf(n int) string {
+	if s.Kept.Origin.X+float64(n%s.Kept.N[0])*s.Kept.H > 0 {
+		return notation.Mesial.String()
+	}
+	return notation.Distal.String()
 }
 
 // A surface faces the tooth beside up to closeBeside (mm) from it, and where its normal
@@ -221,7 +281,7 @@ func (s *Survey) featureAt(p r3.Vec) uint16 {
 // any reports something to go that lies nearest to one of the wanted features.
 func (s *Survey) any(wanted func(feature uint16) bool) bool {
 	for n, share := range s.ToGo {
-		if share > 0 && wanted(s.Feature[n]) {
+		if share > 0 && wanted(s.partOf(n)) {
 			return true
 		}
 	}

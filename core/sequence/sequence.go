@@ -1,6 +1,6 @@
-// Package sequence derives which instrument makes which part of a preparation, in
-// which order. It is a first derivation from the design's geometry; it has not been
-// proven by cutting the model.
+// Package sequence writes the steps at the chair. Rehearsed writes them from how the kit
+// cuts the cavities; Tooth is the first word, from the design alone, for as long as a
+// rehearsal is not worked out.
 package sequence
 
 import (
@@ -14,30 +14,39 @@ import (
 	"obturon/core/lesion"
 )
 
-// Speed at which an instrument turns.
-type Speed string
-
-// The speeds; ByHand is pushed, NoSpeed is neither.
-const (
-	High    Speed = "high"
-	Low     Speed = "low"
-	ByHand  Speed = "hand"
-	NoSpeed Speed = "none"
-)
-
-// Speeds lists them.
-var Speeds = []Speed{High, Low, ByHand, NoSpeed}
-
 // Step is one step at the chair.
 type Step struct {
 	Name        string
 	Instruments []instrument.ID // of the kit, in the order in which they are taken up
-	Speed       Speed
+	Speed       instrument.Speed
 	Action      string
 	Depth       float64 // mm, 0 where depth plays no part
 	Gauge       string
 	Caution     string
 	Seconds     int
+
+	// What only a rehearsed step knows; texts are "" where they play no part.
+	Of       string // the cavity that it is about, of several
+	Figure   string // the one that counts
+	Why      string // this instrument, and now
+	Start    string // where the first bur enters
+	Lean     string // how the bur is held
+	Stays    string // standing, on purpose
+	LookFor  string
+	Grasp    string
+	Position string // of the operator, and how the place is seen
+	Others   []Alternative
+	Alarms   []string
+	Cut      *Cut // nil where nothing is cut
+}
+
+// Cut is where in the rehearsals of a tooth a step is cut.
+type Cut struct{ Cavity, Step int }
+
+// Alternative is another instrument for a step, and what it trades.
+type Alternative struct {
+	Instrument instrument.ID
+	Trade      string
 }
 
 // Tray names the step's instruments in words.
@@ -117,12 +126,12 @@ func Cavity(c *cavity.Cavity) []Step {
 	}
 	steps = append(steps, own.shape...)
 	if followsCaries(c.Lesions) {
-		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(cariesBur(c)), Speed: Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
+		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(cariesBur(c)), Speed: instrument.Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
 	}
 	steps = append(append(steps, own.grooves...), own.finish...)
 	steps = append(steps, own.inspect)
 	if len(c.Sealed) > 0 {
-		steps = append(steps, Step{Name: "Seal the other fissures", Instruments: tray(instrument.Etch, instrument.Sealant), Speed: NoSpeed, Action: "With the filling: etch and seal the fissures that were not opened.", Gauge: "explorer along the edge", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal})
+		steps = append(steps, sealFissures())
 	}
 	return steps
 }
@@ -151,9 +160,14 @@ func Tooth(cavities []*cavity.Cavity, fillingStays bool) []Step {
 	return steps
 }
 
+// sealFissures is the step for fissures that are not opened.
+func sealFissures() Step {
+	return Step{Name: "Seal the other fissures", Instruments: tray(instrument.Etch, instrument.Sealant), Speed: instrument.NoSpeed, Action: "With the filling: etch and seal the fissures that were not opened.", Gauge: "explorer along the edge", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
+}
+
 // sealStaying is the step for an old filling that is not replaced.
 func sealStaying() Step {
-	return Step{Name: "Seal the filling that stays", Instruments: tray(instrument.FineFlame, instrument.Etch, instrument.Resin), Speed: NoSpeed, Action: "With the new filling: roughen the open margin of the old one, etch, bond, flow a thin resin over it, cure.", Gauge: "explorer along the margin", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
+	return Step{Name: "Seal the filling that stays", Instruments: tray(instrument.FineFlame, instrument.Etch, instrument.Resin), Speed: instrument.NoSpeed, Action: "With the new filling: roughen the open margin of the old one, etch, bond, flow a thin resin over it, cure.", Gauge: "explorer along the margin", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
 }
 
 // followsCaries reports a lesion in dentin, whose floor must be checked.

@@ -95,13 +95,13 @@ func together(visits []Visit, material school.Material) []Shared {
 	}
 	if !material.Bonds() {
 		return []Shared{
-			all(Step{Name: "Condense", Instruments: tray(instrument.Condenser), Speed: ByHand, Action: "Small increments into line angles and grooves first, firm pressure, overfilled.", Caution: "Mercury hygiene; collect the waste.", Seconds: secondsCondense}),
-			all(Step{Name: "Carve to the surface", Instruments: tray(instrument.Carver), Speed: ByHand, Action: "The blade rests on tooth above and below, so that the filling bulges as the surface does.", Gauge: "explorer along the margin", Seconds: secondsCarve}),
+			all(Step{Name: "Condense", Instruments: tray(instrument.Condenser), Speed: instrument.ByHand, Action: "Small increments into line angles and grooves first, firm pressure, overfilled.", Caution: "Mercury hygiene; collect the waste.", Seconds: secondsCondense}),
+			all(Step{Name: "Carve to the surface", Instruments: tray(instrument.Carver), Speed: instrument.ByHand, Action: "The blade rests on tooth above and below, so that the filling bulges as the surface does.", Gauge: "explorer along the margin", Seconds: secondsCarve}),
 		}
 	}
 	return []Shared{
-		all(Step{Name: "Etch and bond", Instruments: tray(instrument.Etch, instrument.Adhesive), Speed: NoSpeed, Action: "Etch enamel 15 seconds, follow the adhesive's own instructions, thin, cure.", Caution: "Curing light: filter and eye protection.", Seconds: secondsBond}),
-		all(Step{Name: "Layers", Instruments: tray(instrument.Flowable, instrument.CompositePaste), Speed: NoSpeed, Action: "Thin flowable along the cervical margin, slightly underfilled, cure; the main mass tacked there and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", Seconds: secondsLayers}),
-		all(Step{Name: "Finish together", Instruments: tray(instrument.Discs), Speed: Low, Action: "Shape each by the same tooth of the other side; take flash off with the number 12 blade, towards tooth. Then take out dam or cord.", Gauge: "explorer along the margin", Caution: "Half on tooth and half on filling; never on the gingiva.", Seconds: secondsFinish}),
+		all(Step{Name: "Etch and bond", Instruments: tray(instrument.Etch, instrument.Adhesive), Speed: instrument.NoSpeed, Action: "Etch enamel 15 seconds, follow the adhesive's own instructions, thin, cure.", Caution: "Curing light: filter and eye protection.", Seconds: secondsBond}),
+		all(Step{Name: "Layers", Instruments: tray(instrument.Flowable, instrument.CompositePaste), Speed: instrument.NoSpeed, Action: "Thin flowable along the cervical margin, slightly underfilled, cure; the main mass tacked there and pulled to the biting side, cure; a small second addition to close the gap that shrinking opened, cure.", Seconds: secondsLayers}),
+		all(Step{Name: "Finish together", Instruments: tray(instrument.Discs), Speed: instrument.Low, Action: "Shape each by the same tooth of the other side; take flash off with the number 12 blade, towards tooth. Then take out dam or cord.", Gauge: "explorer along the margin", Caution: "Half on tooth and half on filling; never on the gingiva.", Seconds: secondsFinish}),
 	}
 }

@@ -23,7 +23,7 @@ func smoothSteps(d smooth.Design, material school.Material) []Step {
 func canBeDone(t *testing.T, steps []Step) {
 	t.Helper()
 	for _, s := range steps {
-		turns := s.Speed == ByHand || s.Speed == NoSpeed
+		turns := s.Speed == instrument.ByHand || s.Speed == instrument.NoSpeed
 		for _, id := range s.Instruments {
 			i, ok := instrument.Find(id)
 			if !ok {

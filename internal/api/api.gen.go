@@ -109,6 +109,30 @@ type CaseSummary = document.CaseSummary
 // CavityClass I to V, rebuild for lost cusps, empty where nothing is cut
 type CavityClass = document.CavityClass
 
+// CavityProof how near the kit comes to a drawn cavity
+type CavityProof = document.CavityProof
+
+// ChairEvent defines model for ChairEvent.
+type ChairEvent = document.ChairEvent
+
+// ChairEventKind what happened at the chair
+type ChairEventKind = document.ChairEventKind
+
+// ChairProgress defines model for ChairProgress.
+type ChairProgress = document.ChairProgress
+
+// ChairRun defines model for ChairRun.
+type ChairRun = document.ChairRun
+
+// ChairRunSummary defines model for ChairRunSummary.
+type ChairRunSummary = document.ChairRunSummary
+
+// ChairSequel defines model for ChairSequel.
+type ChairSequel = document.ChairSequel
+
+// ChairState defines model for ChairState.
+type ChairState = document.ChairState
+
 // ChartSite defines model for ChartSite.
 type ChartSite = document.ChartSite
 
@@ -241,11 +265,17 @@ type MeshData = document.MeshData
 // NewCase defines model for NewCase.
 type NewCase = document.NewCase
 
+// NewChairRun defines model for NewChairRun.
+type NewChairRun = document.NewChairRun
+
 // NewPatient defines model for NewPatient.
 type NewPatient = document.NewPatient
 
 // OcclusalContact defines model for OcclusalContact.
 type OcclusalContact = document.OcclusalContact
+
+// OtherInstrument an instrument that would do for a step, and what it trades
+type OtherInstrument = document.OtherInstrument
 
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
 type Overrides = document.Overrides
@@ -267,6 +297,9 @@ type Problem = document.Problem
 
 // Proposal what a case speaks for before anything is cut
 type Proposal = document.Proposal
+
+// ProvenSequence The steps at the chair, written from how the kit cuts the computed tooth.
+type ProvenSequence = document.ProvenSequence
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer = document.QuizAnswer
@@ -364,8 +397,14 @@ type SpacePlane = document.SpacePlane
 // Speed of a step
 type Speed = document.Speed
 
+// Stage The tooth as it looks after a step.
+type Stage = document.Stage
+
 // Step defines model for Step.
 type Step = document.Step
+
+// StepCut what cutting a step showed; lengths are millimetres, volumes mm³
+type StepCut = document.StepCut
 
 // StudiedTooth defines model for StudiedTooth.
 type StudiedTooth = document.StudiedTooth
@@ -432,6 +471,9 @@ type MeasuredHeight = float64
 
 // MeasuredMesiodistal defines model for MeasuredMesiodistal.
 type MeasuredMesiodistal = float64
+
+// RunId defines model for RunId.
+type RunId = openapi_types.UUID
 
 // StudyAge defines model for StudyAge.
 type StudyAge = float64
@@ -501,6 +543,15 @@ type FixRevisionParams struct {
 	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
 }
 
+// StartRunParams defines parameters for StartRun.
+type StartRunParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
+
+// KeepRunEventsJSONBody defines parameters for KeepRunEvents.
+type KeepRunEventsJSONBody = []ChairEvent
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Schools []string `form:"schools" json:"schools"`
@@ -516,6 +567,12 @@ type EvaluateParams struct {
 
 	// Relief false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
 	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
+}
+
+// DrawStageParams defines parameters for DrawStage.
+type DrawStageParams struct {
+	// Step index of the step in the sequence
+	Step int `form:"step" json:"step"`
 }
 
 // ListSchoolsParams defines parameters for ListSchools.
@@ -659,6 +716,12 @@ type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
 
+// StartRunJSONRequestBody defines body for StartRun for application/json ContentType.
+type StartRunJSONRequestBody = NewChairRun
+
+// KeepRunEventsJSONRequestBody defines body for KeepRunEvents for application/json ContentType.
+type KeepRunEventsJSONRequestBody = KeepRunEventsJSONBody
+
 // CompareSchoolsJSONRequestBody defines body for CompareSchools for application/json ContentType.
 type CompareSchoolsJSONRequestBody = CaseDocument
 
@@ -667,6 +730,12 @@ type EvaluateJSONRequestBody = CaseDocument
 
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument
+
+// RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
+type RehearseSequenceJSONRequestBody = CaseDocument
+
+// DrawStageJSONRequestBody defines body for DrawStage for application/json ContentType.
+type DrawStageJSONRequestBody = CaseDocument
 
 // EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
 type EvaluateSolidJSONRequestBody = CaseDocument
@@ -721,6 +790,18 @@ type ServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id CaseId, number int)
+	// ListRuns The times that a case was gone through at the chair
+	// (GET /cases/{id}/runs)
+	ListRuns(c *gin.Context, id CaseId)
+	// StartRun Begin going through the draft's sequence at the chair
+	// (POST /cases/{id}/runs)
+	StartRun(c *gin.Context, id CaseId, params StartRunParams)
+	// GetRun A run as it stands
+	// (GET /cases/{id}/runs/{run})
+	GetRun(c *gin.Context, id CaseId, run RunId)
+	// KeepRunEvents Keep what happened at the chair
+	// (POST /cases/{id}/runs/{run}/events)
+	KeepRunEvents(c *gin.Context, id CaseId, run RunId)
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(c *gin.Context, id CaseId)
@@ -742,6 +823,12 @@ type ServerInterface interface {
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(c *gin.Context)
+	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
+	// (POST /evaluate/sequence)
+	RehearseSequence(c *gin.Context)
+	// DrawStage The tooth as it looks after a step, with the bur in it
+	// (POST /evaluate/sequence/stage)
+	DrawStage(c *gin.Context, params DrawStageParams)
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(c *gin.Context)
@@ -1249,6 +1336,148 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	siw.Handler.GetRevision(c, id, number)
 }
 
+// ListRuns operation middleware
+func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRuns(c, id)
+}
+
+// StartRun operation middleware
+func (siw *ServerInterfaceWrapper) StartRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StartRunParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey IdempotencyKey
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartRun(c, id, params)
+}
+
+// GetRun operation middleware
+func (siw *ServerInterfaceWrapper) GetRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRun(c, id, run)
+}
+
+// KeepRunEvents operation middleware
+func (siw *ServerInterfaceWrapper) KeepRunEvents(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepRunEvents(c, id, run)
+}
+
 // PlanSitting operation middleware
 func (siw *ServerInterfaceWrapper) PlanSitting(c *gin.Context) {
 
@@ -1427,6 +1656,46 @@ func (siw *ServerInterfaceWrapper) CompareFinishes(c *gin.Context) {
 	}
 
 	siw.Handler.CompareFinishes(c)
+}
+
+// RehearseSequence operation middleware
+func (siw *ServerInterfaceWrapper) RehearseSequence(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RehearseSequence(c)
+}
+
+// DrawStage operation middleware
+func (siw *ServerInterfaceWrapper) DrawStage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DrawStageParams
+
+	// ------------- Required query parameter "step" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "step", c.Request.URL.Query(), &params.Step, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter step: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DrawStage(c, params)
 }
 
 // EvaluateSolid operation middleware
@@ -2338,6 +2607,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
 	router.POST(options.BaseURL+"/cases/:id/revisions", wrapper.FixRevision)
 	router.GET(options.BaseURL+"/cases/:id/revisions/:number", wrapper.GetRevision)
+	router.GET(options.BaseURL+"/cases/:id/runs", wrapper.ListRuns)
+	router.POST(options.BaseURL+"/cases/:id/runs", wrapper.StartRun)
+	router.GET(options.BaseURL+"/cases/:id/runs/:run", wrapper.GetRun)
+	router.POST(options.BaseURL+"/cases/:id/runs/:run/events", wrapper.KeepRunEvents)
 	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
 	router.POST(options.BaseURL+"/cases/:id/unarchive", wrapper.UnarchiveCase)
 	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
@@ -2345,6 +2618,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
+	router.POST(options.BaseURL+"/evaluate/sequence", wrapper.RehearseSequence)
+	router.POST(options.BaseURL+"/evaluate/sequence/stage", wrapper.DrawStage)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
 	router.POST(options.BaseURL+"/evaluate/solve", wrapper.SolveProposal)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
@@ -2909,6 +3184,219 @@ func (response GetRevision404ApplicationProblemPlusJSONResponse) VisitGetRevisio
 	return err
 }
 
+type ListRunsRequestObject struct {
+	Id CaseId `json:"id"`
+}
+
+type ListRunsResponseObject interface {
+	VisitListRunsResponse(w http.ResponseWriter) error
+}
+
+type ListRuns200JSONResponse []ChairRunSummary
+
+func (response ListRuns200JSONResponse) VisitListRunsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRuns404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ListRuns404ApplicationProblemPlusJSONResponse) VisitListRunsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRunRequestObject struct {
+	Id     CaseId `json:"id"`
+	Params StartRunParams
+	Body   *StartRunJSONRequestBody
+}
+
+type StartRunResponseObject interface {
+	VisitStartRunResponse(w http.ResponseWriter) error
+}
+
+type StartRun201JSONResponse ChairRun
+
+func (response StartRun201JSONResponse) VisitStartRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRun404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StartRun404ApplicationProblemPlusJSONResponse) VisitStartRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRun409ApplicationProblemPlusJSONResponse Problem
+
+func (response StartRun409ApplicationProblemPlusJSONResponse) VisitStartRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRun422ApplicationProblemPlusJSONResponse Problem
+
+func (response StartRun422ApplicationProblemPlusJSONResponse) VisitStartRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRunRequestObject struct {
+	Id  CaseId `json:"id"`
+	Run RunId  `json:"run"`
+}
+
+type GetRunResponseObject interface {
+	VisitGetRunResponse(w http.ResponseWriter) error
+}
+
+type GetRun200JSONResponse ChairRun
+
+func (response GetRun200JSONResponse) VisitGetRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRun404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response GetRun404ApplicationProblemPlusJSONResponse) VisitGetRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRunEventsRequestObject struct {
+	Id   CaseId `json:"id"`
+	Run  RunId  `json:"run"`
+	Body *KeepRunEventsJSONRequestBody
+}
+
+type KeepRunEventsResponseObject interface {
+	VisitKeepRunEventsResponse(w http.ResponseWriter) error
+}
+
+type KeepRunEvents200JSONResponse ChairState
+
+func (response KeepRunEvents200JSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRunEvents403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response KeepRunEvents403ApplicationProblemPlusJSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRunEvents404ApplicationProblemPlusJSONResponse Problem
+
+func (response KeepRunEvents404ApplicationProblemPlusJSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRunEvents422ApplicationProblemPlusJSONResponse Problem
+
+func (response KeepRunEvents422ApplicationProblemPlusJSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PlanSittingRequestObject struct {
 	Id CaseId `json:"id"`
 }
@@ -3186,6 +3674,83 @@ type CompareFinishes422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CompareFinishes422ApplicationProblemPlusJSONResponse) VisitCompareFinishesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseSequenceRequestObject struct {
+	Body *RehearseSequenceJSONRequestBody
+}
+
+type RehearseSequenceResponseObject interface {
+	VisitRehearseSequenceResponse(w http.ResponseWriter) error
+}
+
+type RehearseSequence200JSONResponse ProvenSequence
+
+func (response RehearseSequence200JSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseSequence422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response RehearseSequence422ApplicationProblemPlusJSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DrawStageRequestObject struct {
+	Params DrawStageParams
+	Body   *DrawStageJSONRequestBody
+}
+
+type DrawStageResponseObject interface {
+	VisitDrawStageResponse(w http.ResponseWriter) error
+}
+
+type DrawStage200JSONResponse Stage
+
+func (response DrawStage200JSONResponse) VisitDrawStageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DrawStage422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response DrawStage422ApplicationProblemPlusJSONResponse) VisitDrawStageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -4211,6 +4776,18 @@ type StrictServerInterface interface {
 	// GetRevision A revision as it was fixed
 	// (GET /cases/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
+	// ListRuns The times that a case was gone through at the chair
+	// (GET /cases/{id}/runs)
+	ListRuns(ctx context.Context, request ListRunsRequestObject) (ListRunsResponseObject, error)
+	// StartRun Begin going through the draft's sequence at the chair
+	// (POST /cases/{id}/runs)
+	StartRun(ctx context.Context, request StartRunRequestObject) (StartRunResponseObject, error)
+	// GetRun A run as it stands
+	// (GET /cases/{id}/runs/{run})
+	GetRun(ctx context.Context, request GetRunRequestObject) (GetRunResponseObject, error)
+	// KeepRunEvents Keep what happened at the chair
+	// (POST /cases/{id}/runs/{run}/events)
+	KeepRunEvents(ctx context.Context, request KeepRunEventsRequestObject) (KeepRunEventsResponseObject, error)
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(ctx context.Context, request PlanSittingRequestObject) (PlanSittingResponseObject, error)
@@ -4232,6 +4809,12 @@ type StrictServerInterface interface {
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(ctx context.Context, request CompareFinishesRequestObject) (CompareFinishesResponseObject, error)
+	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
+	// (POST /evaluate/sequence)
+	RehearseSequence(ctx context.Context, request RehearseSequenceRequestObject) (RehearseSequenceResponseObject, error)
+	// DrawStage The tooth as it looks after a step, with the bur in it
+	// (POST /evaluate/sequence/stage)
+	DrawStage(ctx context.Context, request DrawStageRequestObject) (DrawStageResponseObject, error)
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
 	EvaluateSolid(ctx context.Context, request EvaluateSolidRequestObject) (EvaluateSolidResponseObject, error)
@@ -4730,6 +5313,149 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id CaseId, number int) {
 	}
 }
 
+// ListRuns operation middleware
+func (sh *strictHandler) ListRuns(ctx *gin.Context, id CaseId) {
+	var request ListRunsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRuns(ctx, request.(ListRunsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRuns")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListRunsResponseObject); ok {
+		if err := validResponse.VisitListRunsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartRun operation middleware
+func (sh *strictHandler) StartRun(ctx *gin.Context, id CaseId, params StartRunParams) {
+	var request StartRunRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body StartRunJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartRun(ctx, request.(StartRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartRunResponseObject); ok {
+		if err := validResponse.VisitStartRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRun operation middleware
+func (sh *strictHandler) GetRun(ctx *gin.Context, id CaseId, run RunId) {
+	var request GetRunRequestObject
+
+	request.Id = id
+	request.Run = run
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRun(ctx, request.(GetRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRunResponseObject); ok {
+		if err := validResponse.VisitGetRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepRunEvents operation middleware
+func (sh *strictHandler) KeepRunEvents(ctx *gin.Context, id CaseId, run RunId) {
+	var request KeepRunEventsRequestObject
+
+	request.Id = id
+	request.Run = run
+
+	var body KeepRunEventsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepRunEvents(ctx, request.(KeepRunEventsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepRunEvents")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepRunEventsResponseObject); ok {
+		if err := validResponse.VisitKeepRunEventsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PlanSitting operation middleware
 func (sh *strictHandler) PlanSitting(ctx *gin.Context, id CaseId) {
 	var request PlanSittingRequestObject
@@ -4956,6 +5682,92 @@ func (sh *strictHandler) CompareFinishes(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CompareFinishesResponseObject); ok {
 		if err := validResponse.VisitCompareFinishesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RehearseSequence operation middleware
+func (sh *strictHandler) RehearseSequence(ctx *gin.Context) {
+	var request RehearseSequenceRequestObject
+
+	var body RehearseSequenceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RehearseSequence(ctx, request.(RehearseSequenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RehearseSequence")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RehearseSequenceResponseObject); ok {
+		if err := validResponse.VisitRehearseSequenceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DrawStage operation middleware
+func (sh *strictHandler) DrawStage(ctx *gin.Context, params DrawStageParams) {
+	var request DrawStageRequestObject
+
+	request.Params = params
+
+	var body DrawStageJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DrawStage(ctx, request.(DrawStageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DrawStage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DrawStageResponseObject); ok {
+		if err := validResponse.VisitDrawStageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

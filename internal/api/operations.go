@@ -37,7 +37,8 @@ var operations = map[string]operation{
 	"askQuiz": {computes: true}, "answerQuiz": {computes: true}, "listQuizResults": {},
 	"advise":   {},
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
-	"solveProposal":  {computes: true, dragged: true},
+	"solveProposal":    {computes: true, dragged: true},
+	"rehearseSequence": {computes: true, dragged: true}, "drawStage": {computes: true, dragged: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
 	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},
@@ -47,6 +48,8 @@ var operations = map[string]operation{
 	"getCaseFile": {needs: document.MayReadCase, computes: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},
 	"planSitting": {needs: document.MayReadCase, computes: true},
 	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
+	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},
+	"startRun": {needs: document.MayChangeCase, computes: true}, "keepRunEvents": {needs: document.MayChangeCase},
 	"archiveCase": {needs: document.MayArchiveCase}, "unarchiveCase": {needs: document.MayArchiveCase},
 	"correctBirthYear": {needs: document.MayCorrectPatient},
 }

@@ -9,13 +9,13 @@ import (
 
 	"obturon/core/assess"
 	"obturon/core/cavity"
+	"obturon/core/chair"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/quiz"
 	"obturon/core/school"
-	"obturon/core/sequence"
 
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
@@ -511,6 +511,116 @@ type CaseSummary struct {
 // CavityClass I to V, rebuild for lost cusps, empty where nothing is cut
 type CavityClass = lesion.Class
 
+// CavityProof how near the kit comes to a drawn cavity
+type CavityProof struct {
+	LeftMm3 float64 `json:"left_mm3"`
+
+	// Name empty of the only one
+	Name string `json:"name"`
+
+	// ProvenWithinMm how near to the drawn surface the cut one has to come
+	ProvenWithinMm float64 `json:"proven_within_mm"`
+	ToGoMm3        float64 `json:"to_go_mm3"`
+
+	// Unproven surfaces off which the kit leaves or takes more than that, in words
+	Unproven []string `json:"unproven"`
+}
+
+// ChairEvent defines model for ChairEvent.
+type ChairEvent struct {
+	// AtSeconds since the run began
+	AtSeconds float64 `json:"at_seconds"`
+
+	// Kind what happened at the chair
+	Kind ChairEventKind `json:"kind"`
+
+	// Mm of a reading, or by how much a cut is too deep
+	Mm     float64 `json:"mm,omitempty"`
+	Number int     `json:"number"`
+
+	// Step index of the step at hand
+	Step int `json:"step"`
+}
+
+// ChairEventKind what happened at the chair
+type ChairEventKind = chair.Kind
+
+// ChairProgress defines model for ChairProgress.
+type ChairProgress struct {
+	Done    bool    `json:"done"`
+	Seconds float64 `json:"seconds"`
+	Skipped bool    `json:"skipped"`
+
+	// Times that it was taken up
+	Times int `json:"times"`
+}
+
+// ChairRun defines model for ChairRun.
+type ChairRun struct {
+	By string `json:"by"`
+
+	// Document A case, obturon.case/1; kept as it was sent
+	Document     CaseDocument       `json:"document"`
+	Events       []ChairEvent       `json:"events"`
+	Examination  bool               `json:"examination"`
+	Id           openapi_types.UUID `json:"id"`
+	LimitMinutes int                `json:"limit_minutes"`
+
+	// Own it is the user's own to go on with
+	Own bool `json:"own"`
+
+	// PastSeconds what each step took the user before, the middle of the times; 0 where it never was done
+	PastSeconds []float64 `json:"past_seconds"`
+
+	// Sequence The steps at the chair, written from how the kit cuts the computed tooth.
+	Sequence  ProvenSequence `json:"sequence"`
+	StartedAt time.Time      `json:"started_at"`
+	State     ChairState     `json:"state"`
+}
+
+// ChairRunSummary defines model for ChairRunSummary.
+type ChairRunSummary struct {
+	By          string             `json:"by"`
+	Examination bool               `json:"examination"`
+	Finished    bool               `json:"finished"`
+	Id          openapi_types.UUID `json:"id"`
+
+	// Minutes worked in it
+	Minutes   float64   `json:"minutes"`
+	Own       bool      `json:"own"`
+	Slips     int       `json:"slips"`
+	StartedAt time.Time `json:"started_at"`
+}
+
+// ChairSequel defines model for ChairSequel.
+type ChairSequel struct {
+	// Kind what happened at the chair
+	Kind ChairEventKind `json:"kind"`
+	Step int            `json:"step"`
+	Text string         `json:"text"`
+}
+
+// ChairState defines model for ChairState.
+type ChairState struct {
+	// AtSeconds of the last event since the run began
+	AtSeconds float64 `json:"at_seconds"`
+	Finished  bool    `json:"finished"`
+
+	// LastNumber of the events that are kept; 0 without any
+	LastNumber int  `json:"last_number"`
+	Paused     bool `json:"paused"`
+
+	// Seconds worked, pauses left out
+	Seconds float64 `json:"seconds"`
+
+	// Sequels what slips lead on to, in the order of the slips
+	Sequels []ChairSequel `json:"sequels"`
+
+	// Step at hand; as many as there are steps once all are behind
+	Step  int             `json:"step"`
+	Steps []ChairProgress `json:"steps"`
+}
+
 // ChartSite defines model for ChartSite.
 type ChartSite struct {
 	Kinds []FindingKind `json:"kinds"`
@@ -969,6 +1079,15 @@ type NewCase struct {
 	Patient  NewPatient   `json:"patient"`
 }
 
+// NewChairRun defines model for NewChairRun.
+type NewChairRun struct {
+	// Examination as in an examination: a limit, and no hints
+	Examination bool `json:"examination,omitempty"`
+
+	// LimitMinutes 0 for none
+	LimitMinutes int `json:"limit_minutes,omitempty"`
+}
+
 // NewPatient defines model for NewPatient.
 type NewPatient struct {
 	// BirthYear the year of birth, four figures
@@ -985,6 +1104,13 @@ type OcclusalContact struct {
 
 	// MesialMm give millimetres from the middle of the occlusal table
 	MesialMm float64 `json:"mesial_mm"`
+}
+
+// OtherInstrument an instrument that would do for a step, and what it trades
+type OtherInstrument struct {
+	// Instrument an instrument of the kit
+	Instrument InstrumentId `json:"instrument"`
+	Trade      string       `json:"trade"`
 }
 
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
@@ -1098,6 +1224,18 @@ type Proposal struct {
 	Reason  string `json:"reason"`
 	Refused string `json:"refused,omitempty"`
 	School  string `json:"school"`
+}
+
+// ProvenSequence The steps at the chair, written from how the kit cuts the computed tooth.
+type ProvenSequence struct {
+	Cavities []CavityProof `json:"cavities"`
+
+	// DentinAskedMm that the school asks for there
+	DentinAskedMm float64 `json:"dentin_asked_mm,omitempty"`
+
+	// DentinLeftMm over the pulp, as measured on the computed cavities; left out where it is far away
+	DentinLeftMm float64 `json:"dentin_left_mm,omitempty"`
+	Steps        []Step  `json:"steps"`
 }
 
 // QuizAnswer defines model for QuizAnswer.
@@ -1407,23 +1545,82 @@ type SpacePlane struct {
 }
 
 // Speed of a step
-type Speed = sequence.Speed
+type Speed = instrument.Speed
+
+// Stage The tooth as it looks after a step.
+type Stage struct {
+	Step  int    `json:"step"`
+	Views []View `json:"views"`
+}
 
 // Step defines model for Step.
 type Step struct {
-	Action  string  `json:"action"`
-	Caution string  `json:"caution,omitempty"`
-	DepthMm float64 `json:"depth_mm,omitempty"`
-	Gauge   string  `json:"gauge,omitempty"`
+	Action string `json:"action"`
+
+	// Alarms what goes wrong in it, in words
+	Alarms  []string `json:"alarms,omitempty"`
+	Caution string   `json:"caution,omitempty"`
+
+	// Cut what cutting a step showed; lengths are millimetres, volumes mm³
+	Cut     *StepCut `json:"cut,omitempty"`
+	DepthMm float64  `json:"depth_mm,omitempty"`
+
+	// Figure the one that counts
+	Figure string `json:"figure,omitempty"`
+	Gauge  string `json:"gauge,omitempty"`
+	Grasp  string `json:"grasp,omitempty"`
 
 	// Instrument the instruments in words
 	Instrument  string         `json:"instrument"`
 	Instruments []InstrumentId `json:"instruments"`
-	Seconds     int            `json:"seconds"`
+
+	// Lean how the bur is held
+	Lean    string `json:"lean,omitempty"`
+	LookFor string `json:"look_for,omitempty"`
+
+	// Of the cavity that it is about, where a tooth has several
+	Of     string            `json:"of,omitempty"`
+	Others []OtherInstrument `json:"others,omitempty"`
+
+	// Position of the operator, and how the place is seen
+	Position string `json:"position,omitempty"`
+	Seconds  int    `json:"seconds"`
 
 	// Speed of a step
-	Speed Speed  `json:"speed"`
+	Speed Speed `json:"speed"`
+
+	// Start where the first bur enters
+	Start string `json:"start,omitempty"`
+
+	// Stays what is left standing, on purpose
+	Stays string `json:"stays,omitempty"`
 	Step  string `json:"step"`
+
+	// Why why this instrument, and why now; this and what follows only of a rehearsed step
+	Why string `json:"why,omitempty"`
+}
+
+// StepCut what cutting a step showed; lengths are millimetres, volumes mm³
+type StepCut struct {
+	// Cavity index of the cavity that it is cut in
+	Cavity    int     `json:"cavity"`
+	DentinMm3 float64 `json:"dentin_mm3"`
+
+	// EnamelMm3 taken by it
+	EnamelMm3  float64 `json:"enamel_mm3"`
+	FillingMm3 float64 `json:"filling_mm3"`
+
+	// LeftMm3 what still has to go of the cavity after it
+	LeftMm3 float64 `json:"left_mm3"`
+
+	// NearestNeighbourMm of a running bur to the tooth beside; left out where none stands near
+	NearestNeighbourMm float64 `json:"nearest_neighbour_mm,omitempty"`
+
+	// NearestPulpMm of a running bur to the pulp; left out where none runs near it
+	NearestPulpMm float64 `json:"nearest_pulp_mm,omitempty"`
+
+	// ShellMm of enamel that it leaves towards the tooth beside; left out where none stands
+	ShellMm float64 `json:"shell_mm,omitempty"`
 }
 
 // StudiedTooth defines model for StudiedTooth.
@@ -1647,6 +1844,9 @@ type MeasuredHeight = float64
 // MeasuredMesiodistal defines model for MeasuredMesiodistal.
 type MeasuredMesiodistal = float64
 
+// RunId defines model for RunId.
+type RunId = openapi_types.UUID
+
 // StudyAge defines model for StudyAge.
 type StudyAge = float64
 
@@ -1715,6 +1915,15 @@ type FixRevisionParams struct {
 	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
 }
 
+// StartRunParams defines parameters for StartRun.
+type StartRunParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
+
+// KeepRunEventsJSONBody defines parameters for KeepRunEvents.
+type KeepRunEventsJSONBody = []ChairEvent
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Schools []string `form:"schools" json:"schools"`
@@ -1730,6 +1939,12 @@ type EvaluateParams struct {
 
 	// Relief false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
 	Relief bool `form:"relief,omitempty" json:"relief,omitempty"`
+}
+
+// DrawStageParams defines parameters for DrawStage.
+type DrawStageParams struct {
+	// Step index of the step in the sequence
+	Step int `form:"step" json:"step"`
 }
 
 // ListSchoolsParams defines parameters for ListSchools.
@@ -1873,6 +2088,12 @@ type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
 
+// StartRunJSONRequestBody defines body for StartRun for application/json ContentType.
+type StartRunJSONRequestBody = NewChairRun
+
+// KeepRunEventsJSONRequestBody defines body for KeepRunEvents for application/json ContentType.
+type KeepRunEventsJSONRequestBody = KeepRunEventsJSONBody
+
 // CompareSchoolsJSONRequestBody defines body for CompareSchools for application/json ContentType.
 type CompareSchoolsJSONRequestBody = CaseDocument
 
@@ -1881,6 +2102,12 @@ type EvaluateJSONRequestBody = CaseDocument
 
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument
+
+// RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
+type RehearseSequenceJSONRequestBody = CaseDocument
+
+// DrawStageJSONRequestBody defines body for DrawStage for application/json ContentType.
+type DrawStageJSONRequestBody = CaseDocument
 
 // EvaluateSolidJSONRequestBody defines body for EvaluateSolid for application/json ContentType.
 type EvaluateSolidJSONRequestBody = CaseDocument

@@ -5,7 +5,7 @@ import (
 
 	"github.com/tdewolff/canvas"
 
-	"obturon/core/sequence"
+	"obturon/core/instrument"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 )
@@ -31,7 +31,7 @@ func chairPages(r *plan.Result, head CardHead, paper Paper) []*canvas.Canvas {
 }
 
 // speeds are how instruments turn, in the dentist's words.
-var speeds = map[sequence.Speed]string{sequence.High: "high speed, water", sequence.Low: "low speed", sequence.ByHand: "by hand"}
+var speeds = map[instrument.Speed]string{instrument.High: "high speed, water", instrument.Low: "low speed", instrument.ByHand: "by hand"}
 
 func (c *card) step(number int, s document.Step) {
 	const indent, size = 6.0, 8.5 // mm; points

@@ -131,25 +131,26 @@ func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at
 // Judged is Evaluate without pictures, volumes and steps: cut, measured and judged.
 // Errors are the same.
 func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
-	return p.judged(ctx, c, grid, solved)
+	r, _, err := p.judged(ctx, c, grid, solved)
+	return r, err
 }
 
-func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, error) {
-	r, _, err := p.cut(ctx, c, grid, wanted)
+func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, design.Basis, error) {
+	r, basis, err := p.cut(ctx, c, grid, wanted)
 	if err != nil || r.Refused() != "" {
-		return r, err
+		return r, basis, err
 	}
 	r.Prepared = carve(r.Model, r.Cut.Tool)
 	for n, one := range r.Cut.Cavities {
 		s := measure.NewSubject(r.alone(one), one)
 		checks, err := assess.Cavity(ctx, s)
 		if err != nil {
-			return nil, err
+			return nil, basis, err
 		}
 		r.explain(n, checks)
 		r.Subjects, r.Checks = append(r.Subjects, s), append(r.Checks, checks...)
 	}
-	return r, ctx.Err()
+	return r, basis, ctx.Err()
 }
 
 // look draws, measures and judges one cavity; the three only read the solid. The

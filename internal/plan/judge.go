@@ -45,7 +45,7 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.
 			}
 		}
 	}
-	again, err := p.judged(ctx, &under, grid, atOnce) // every figure is set
+	again, _, err := p.judged(ctx, &under, grid, atOnce) // every figure is set
 	if err != nil {
 		return Rejudgement{}, err
 	}

@@ -4,6 +4,8 @@ import (
 	"context"
 	"log/slog"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"obturon/core/anatomy"
 	"obturon/core/intake"
 	"obturon/core/notation"
@@ -15,11 +17,16 @@ type Planner struct {
 	teeth  *toothCache
 	bases  *basisCache // as the forms propose
 	solved *basisCache // as their gauges had them moved
+
+	rehearsed *lru.Cache[string, *Rehearsed]
 }
+
+// A rehearsal holds some 10 MB a cavity.
+const rehearsalsKept = 24
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {
-	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache()}
+	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache(), rehearsed: newCache[*Rehearsed](rehearsalsKept)}
 }
 
 // Tooth returns the modelled tooth of a case. It fails for sizes and ages that

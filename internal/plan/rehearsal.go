@@ -2,6 +2,7 @@ package plan
 
 import (
 	"context"
+	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -9,20 +10,28 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/intake"
 	"obturon/core/rehearsal"
+	"obturon/core/school"
+	"obturon/core/sequence"
 	"obturon/core/solid"
 	"obturon/internal/document"
 )
 
-// Rehearsed is a case whose cavities the kit has cut.
+// Rehearsed is a case whose cavities the kit has cut. It is safe for concurrent use.
 type Rehearsed struct {
 	*Result
 	Rehearsals []*rehearsal.Rehearsal // of the cavities, in their order
+	Chair      []sequence.Step        // written from them
+	stages     *stages
 }
 
-// Rehearse plans a case and cuts its cavities with the kit's instruments, step by step.
-// Errors are those of Evaluate.
+// Rehearse plans a case and cuts its cavities with the kit's instruments, step by step,
+// once for each state of a case. Errors are those of Evaluate.
 func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
-	r, err := p.Judged(ctx, c, grid)
+	key := rehearsalKey(c, grid)
+	if known, ok := p.rehearsed.Get(key); ok {
+		return known, nil
+	}
+	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil {
 		return nil, err
 	}
@@ -38,7 +47,18 @@ func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 		}
 		all.Rehearsals = append(all.Rehearsals, one)
 	}
+	if r.Refused() == "" {
+		all.Chair = sequence.Rehearsed(all.Rehearsals, len(basis.Staying) > 0)
+	}
+	all.stages = newStages(all, basis)
+	p.rehearsed.Add(key, all)
 	return all, nil
+}
+
+// rehearsalKey identifies what a rehearsal is made from: the case with the values set by
+// hand.
+func rehearsalKey(c *intake.Case, grid float64) string {
+	return fmt.Sprintf("%s %v", basisKey(caseKey(c), grid), c.Overrides)
 }
 
 // Document writes the rehearsal.
@@ -48,6 +68,36 @@ func (r *Rehearsed) Document() document.Rehearsal {
 		d.Cavities = append(d.Cavities, rehearsedCavity(one))
 	}
 	return d
+}
+
+// Sequence writes the steps at the chair with what cutting them showed.
+func (r *Rehearsed) Sequence() document.ProvenSequence {
+	d := document.ProvenSequence{Steps: Steps(r.Chair), Cavities: []document.CavityProof{}}
+	for n, s := range r.Chair {
+		if s.Cut != nil {
+			d.Steps[n].Cut = stepCut(s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])
+		}
+	}
+	for _, c := range r.Checks {
+		if c.ID == school.ResistPulpDistance && c.Measured() && (d.DentinLeftMm == 0 || c.Value < d.DentinLeftMm) {
+			d.DentinLeftMm = round(c.Value)
+			if low, _ := c.Target.Ends(); low != nil {
+				d.DentinAskedMm = round(*low)
+			}
+		}
+	}
+	for _, one := range r.Rehearsals {
+		whole := rehearsedCavity(one)
+		d.Cavities = append(d.Cavities, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven})
+	}
+	return d
+}
+
+func stepCut(cavity int, s *rehearsal.Step) *document.StepCut {
+	return &document.StepCut{
+		Cavity: cavity, EnamelMm3: round(s.Tissues.Enamel), DentinMm3: round(s.Tissues.Dentin), FillingMm3: round(s.Tissues.Filling), LeftMm3: round(s.Left),
+		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp),
+	}
 }
 
 func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
@@ -68,7 +118,7 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 		})
 	}
 	for _, a := range r.Alarms() {
-		d.Alarms = append(d.Alarms, r.Steps[a.Step].Name+": "+a.Text)
+		d.Alarms = append(d.Alarms, r.Steps[a.Step].Name()+": "+a.Text)
 	}
 	for _, one := range r.Unproven() {
 		d.Unproven = append(d.Unproven, one.Words())
@@ -78,7 +128,7 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 
 func rehearsedStep(s *rehearsal.Survey, step rehearsal.Step) document.RehearsedStep {
 	d := document.RehearsedStep{
-		Step: step.Name, Why: step.Why, ByHand: step.ByHand, Instruments: step.Instruments, ShellMm: step.Behind, TakenMm3: round(step.Taken), LeftMm3: round(step.Left),
+		Step: step.Name(), Why: step.Why, ByHand: step.ByHand, Instruments: step.Instruments, ShellMm: step.Behind, TakenMm3: round(step.Taken), LeftMm3: round(step.Left),
 		NearestNeighbourMm: known(step.Nearest.Beside), NearestPulpMm: known(step.Nearest.Pulp), Cuts: []document.RehearsedCut{},
 	}
 	for _, c := range step.Cuts {

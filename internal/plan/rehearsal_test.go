@@ -55,12 +55,12 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 			for _, s := range one.Steps {
 				for _, id := range s.Instruments {
 					if _, ok := instrument.Find(id); !ok {
-						t.Errorf("seed %d: %s takes up %q", seed+1, s.Name, id)
+						t.Errorf("seed %d: %s takes up %q", seed+1, s.Name(), id)
 					}
 				}
 			}
 			for _, a := range one.Alarms() {
-				t.Errorf("seed %d, %s %s, %s: %s", seed+1, c.Tooth, one.Cavity.Name, one.Steps[a.Step].Name, a.Text)
+				t.Errorf("seed %d, %s %s, %s: %s", seed+1, c.Tooth, one.Cavity.Name, one.Steps[a.Step].Name(), a.Text)
 			}
 			for _, d := range one.Deviations {
 				all[d.Feature]++

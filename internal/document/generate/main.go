@@ -17,12 +17,12 @@ import (
 
 	"obturon/core/assess"
 	"obturon/core/cavity"
+	"obturon/core/chair"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/school"
-	"obturon/core/sequence"
 )
 
 // vocabulary lists the values that the core defines, by the schema's name, with
@@ -47,7 +47,8 @@ var vocabulary = []struct {
 	{"FinishStyle", "cavity.Style", "cavity", "of the enamel margin of a Class III or IV", words(cavity.Styles)},
 	{"Verdict", "assess.Verdict", "assess", "of a check", words(assess.Verdicts)},
 	{"ContactState", "measure.ContactState", "measure", "what a cavity leaves of a contact", words(measure.ContactStates)},
-	{"Speed", "sequence.Speed", "sequence", "of a step", words(sequence.Speeds)},
+	{"Speed", "instrument.Speed", "instrument", "of a step", words(instrument.Speeds)},
+	{"ChairEventKind", "chair.Kind", "chair", "what happened at the chair", words(chair.Kinds)},
 	{"InstrumentId", "instrument.ID", "instrument", "an instrument of the kit", instrumentIDs()},
 	{"Risk", "intake.Risk", "intake", "of caries", words(intake.Risks)},
 	{"Isolation", "intake.Isolation", "intake", "how well the field can be kept dry", words(intake.Isolations)},

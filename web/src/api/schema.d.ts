@@ -195,6 +195,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cases/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /** The times that a case was gone through at the chair */
+        get: operations["listRuns"];
+        put?: never;
+        /**
+         * Begin going through the draft's sequence at the chair
+         * @description Rehearses the draft where it was not before. Sent again under the same key it answers the run that was started first.
+         */
+        post: operations["startRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        /** A run as it stands */
+        get: operations["getRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/runs/{run}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep what happened at the chair
+         * @description Events have numbers of their own, given where they happen. One whose number is known already stays as it is, so that sending again is safe.
+         */
+        post: operations["keepRunEvents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cases/{id}/sitting": {
         parameters: {
             query?: never;
@@ -327,6 +393,46 @@ export interface paths {
          * @description Stateless. Bevels set by hand are left out, so that each style shows its own. Empty where no cavity of the case has a choice.
          */
         post: operations["compareFinishes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/sequence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The steps at the chair, proven by cutting the computed tooth with them
+         * @description Stateless. Takes seconds to half a minute where the case was not rehearsed before.
+         */
+        post: operations["rehearseSequence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/sequence/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The tooth as it looks after a step, with the bur in it
+         * @description Stateless. Rehearses the case where it was not before.
+         */
+        post: operations["drawStage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -815,6 +921,110 @@ export interface components {
          * @enum {string}
          */
         CavityClass: "" | "I" | "II" | "III" | "IV" | "V" | "rebuild";
+        /** @description how near the kit comes to a drawn cavity */
+        CavityProof: {
+            /** Format: double */
+            left_mm3: number;
+            /** @description empty of the only one */
+            name: string;
+            /**
+             * Format: double
+             * @description how near to the drawn surface the cut one has to come
+             */
+            proven_within_mm: number;
+            /** Format: double */
+            to_go_mm3: number;
+            /** @description surfaces off which the kit leaves or takes more than that, in words */
+            unproven: string[];
+        };
+        ChairEvent: {
+            /**
+             * Format: double
+             * @description since the run began
+             */
+            at_seconds: number;
+            kind: components["schemas"]["ChairEventKind"];
+            /**
+             * Format: double
+             * @description of a reading, or by how much a cut is too deep
+             */
+            mm?: number;
+            number: number;
+            /** @description index of the step at hand */
+            step: number;
+        };
+        /**
+         * @description what happened at the chair
+         * @enum {string}
+         */
+        ChairEventKind: "done" | "skipped" | "back" | "paused" | "resumed" | "reading" | "neighbour_touched" | "pulp_seen" | "too_deep" | "finished";
+        ChairProgress: {
+            done: boolean;
+            /** Format: double */
+            seconds: number;
+            skipped: boolean;
+            /** @description that it was taken up */
+            times: number;
+        };
+        ChairRun: {
+            by: string;
+            document: components["schemas"]["CaseDocument"];
+            events: components["schemas"]["ChairEvent"][];
+            examination: boolean;
+            /** Format: uuid */
+            id: string;
+            limit_minutes: number;
+            /** @description it is the user's own to go on with */
+            own: boolean;
+            /** @description what each step took the user before, the middle of the times; 0 where it never was done */
+            past_seconds: number[];
+            sequence: components["schemas"]["ProvenSequence"];
+            /** Format: date-time */
+            started_at: string;
+            state: components["schemas"]["ChairState"];
+        };
+        ChairRunSummary: {
+            by: string;
+            examination: boolean;
+            finished: boolean;
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description worked in it
+             */
+            minutes: number;
+            own: boolean;
+            slips: number;
+            /** Format: date-time */
+            started_at: string;
+        };
+        ChairSequel: {
+            kind: components["schemas"]["ChairEventKind"];
+            step: number;
+            text: string;
+        };
+        ChairState: {
+            /**
+             * Format: double
+             * @description of the last event since the run began
+             */
+            at_seconds: number;
+            finished: boolean;
+            /** @description of the events that are kept; 0 without any */
+            last_number: number;
+            paused: boolean;
+            /**
+             * Format: double
+             * @description worked, pauses left out
+             */
+            seconds: number;
+            /** @description what slips lead on to, in the order of the slips */
+            sequels: components["schemas"]["ChairSequel"][];
+            /** @description at hand; as many as there are steps once all are behind */
+            step: number;
+            steps: components["schemas"]["ChairProgress"][];
+        };
         ChartSite: {
             kinds: components["schemas"]["FindingKind"][];
             label: string;
@@ -1227,6 +1437,12 @@ export interface components {
             document: components["schemas"]["CaseDocument"];
             patient: components["schemas"]["NewPatient"];
         };
+        NewChairRun: {
+            /** @description as in an examination: a limit, and no hints */
+            examination?: boolean;
+            /** @description 0 for none */
+            limit_minutes?: number;
+        };
         NewPatient: {
             /** @description the year of birth, four figures */
             birth_year: number;
@@ -1244,6 +1460,11 @@ export interface components {
              * @description give millimetres from the middle of the occlusal table
              */
             mesial_mm: number;
+        };
+        /** @description an instrument that would do for a step, and what it trades */
+        OtherInstrument: {
+            instrument: components["schemas"]["InstrumentId"];
+            trade: string;
         };
         /** @description dimensions set by hand, by their ids; give millimetres or degrees */
         Overrides: {
@@ -1789,6 +2010,21 @@ export interface components {
             refused?: string;
             school: string;
         };
+        /** @description The steps at the chair, written from how the kit cuts the computed tooth. */
+        ProvenSequence: {
+            cavities: components["schemas"]["CavityProof"][];
+            /**
+             * Format: double
+             * @description that the school asks for there
+             */
+            dentin_asked_mm?: number;
+            /**
+             * Format: double
+             * @description over the pulp, as measured on the computed cavities; left out where it is far away
+             */
+            dentin_left_mm?: number;
+            steps: components["schemas"]["Step"][];
+        };
         QuizAnswer: {
             choice?: string;
             /**
@@ -2048,18 +2284,77 @@ export interface components {
          * @enum {string}
          */
         Speed: "high" | "low" | "hand" | "none";
+        /** @description The tooth as it looks after a step. */
+        Stage: {
+            step: number;
+            views: components["schemas"]["View"][];
+        };
         Step: {
             action: string;
+            /** @description what goes wrong in it, in words */
+            alarms?: string[];
             caution?: string;
+            cut?: components["schemas"]["StepCut"];
             /** Format: double */
             depth_mm?: number;
+            /** @description the one that counts */
+            figure?: string;
             gauge?: string;
+            grasp?: string;
             /** @description the instruments in words */
             instrument: string;
             instruments: components["schemas"]["InstrumentId"][];
+            /** @description how the bur is held */
+            lean?: string;
+            look_for?: string;
+            /** @description the cavity that it is about, where a tooth has several */
+            of?: string;
+            others?: components["schemas"]["OtherInstrument"][];
+            /** @description of the operator, and how the place is seen */
+            position?: string;
             seconds: number;
             speed: components["schemas"]["Speed"];
+            /** @description where the first bur enters */
+            start?: string;
+            /** @description what is left standing, on purpose */
+            stays?: string;
             step: string;
+            /** @description why this instrument, and why now; this and what follows only of a rehearsed step */
+            why?: string;
+        };
+        /** @description what cutting a step showed; lengths are millimetres, volumes mm³ */
+        StepCut: {
+            /** @description index of the cavity that it is cut in */
+            cavity: number;
+            /** Format: double */
+            dentin_mm3: number;
+            /**
+             * Format: double
+             * @description taken by it
+             */
+            enamel_mm3: number;
+            /** Format: double */
+            filling_mm3: number;
+            /**
+             * Format: double
+             * @description what still has to go of the cavity after it
+             */
+            left_mm3: number;
+            /**
+             * Format: double
+             * @description of a running bur to the tooth beside; left out where none stands near
+             */
+            nearest_neighbour_mm?: number;
+            /**
+             * Format: double
+             * @description of a running bur to the pulp; left out where none runs near it
+             */
+            nearest_pulp_mm?: number;
+            /**
+             * Format: double
+             * @description of enamel that it leaves towards the tooth beside; left out where none stands
+             */
+            shell_mm?: number;
         };
         StudiedTooth: {
             antagonist: components["schemas"]["SpacePlane"];
@@ -2292,6 +2587,7 @@ export interface components {
         MeasuredHeight: number;
         /** @description measured mesiodistal size, mm */
         MeasuredMesiodistal: number;
+        RunId: string;
         StudyAge: number;
         /** @description ISO 3950 number */
         StudyTooth: string;
@@ -2601,6 +2897,115 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    listRuns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Runs, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChairRunSummary"][];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    startRun: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description tells a request that is sent again from a new one */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewChairRun"];
+            };
+        };
+        responses: {
+            /** @description The run */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChairRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    getRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChairRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    keepRunEvents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChairEvent"][];
+            };
+        };
+        responses: {
+            /** @description Where the run stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChairState"];
+                };
+            };
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
     planSitting: {
         parameters: {
             query?: never;
@@ -2771,6 +3176,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Finish"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    rehearseSequence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The steps, and how near they come to what is drawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProvenSequence"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    drawStage: {
+        parameters: {
+            query: {
+                /** @description index of the step in the sequence */
+                step: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The views of the cavity that the step is about */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stage"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -8,6 +8,8 @@ const pages = {
   daySheet: async () => ({ Component: (await import("@/features/cases/DaySheetPage")).DaySheetPage }),
   newCase: async () => ({ Component: (await import("@/features/cases/NewCasePage")).NewCasePage }),
   design: async () => ({ Component: (await import("@/features/design/DesignPage")).DesignPage }),
+  chair: async () => ({ Component: (await import("@/features/chair/ChairPage")).ChairPage }),
+  run: async () => ({ Component: (await import("@/features/chair/RunPage")).RunPage }),
   compare: async () => ({ Component: (await import("@/features/compare/ComparePage")).ComparePage }),
   schools: async () => ({ Component: (await import("@/features/schools/SchoolsPage")).SchoolsPage }),
   reading: async () => ({
@@ -28,6 +30,8 @@ export const router = createBrowserRouter([
       { path: "/cases", lazy: pages.daySheet },
       { path: "/cases/new", lazy: pages.newCase },
       { path: "/cases/:id", lazy: pages.design },
+      { path: "/cases/:id/chair", lazy: pages.chair },
+      { path: "/cases/:id/chair/:run", lazy: pages.run },
       { path: "/cases/:id/compare", lazy: pages.compare },
       { path: "/cases/:id/revisions/:number", lazy: pages.design },
       { path: "/schools", lazy: pages.schools },

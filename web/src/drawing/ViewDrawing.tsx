@@ -18,6 +18,8 @@ interface Props {
   onHover: (check: string | undefined) => void;
   onSelect: (check: string) => void;
   onChange: (dimension: string, value: number | undefined) => void;
+  /** Words at the drawing's rim, in pixels. */
+  lettering?: number;
   /** Stands in the caption instead of the title. */
   caption?: ReactNode;
   /** Stands at the end of the caption, before the grid's size. */
@@ -32,6 +34,7 @@ export function ViewDrawing({
   hovered,
   named = false,
   readOnly,
+  lettering = 13,
   onHover,
   onSelect,
   onChange,
@@ -105,7 +108,7 @@ export function ViewDrawing({
             );
           })}
           <g
-            fontSize={13 * px}
+            fontSize={lettering * px}
             fill="var(--soft)"
             stroke="var(--sheet)"
             strokeWidth={4 * px}
@@ -118,7 +121,7 @@ export function ViewDrawing({
             <text x={left + width - 6 * px} y={top + height - 26 * px} textAnchor="end">
               {view.right}
             </text>
-            <text x={left + 6 * px} y={top + 14 * px}>
+            <text x={left + 6 * px} y={top + (lettering + 1) * px}>
               {view.up}
             </text>
           </g>

@@ -20,6 +20,8 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   bevel: { fill: "var(--bevel)", stroke: "var(--ink)", width: 0.6 },
   seal: { stroke: "var(--accent)", width: 2.4, dash: "1 4" },
   floor: { fill: "var(--dentin)", stroke: "var(--ink)", width: 0.8 },
+  drawn: { stroke: "var(--accent)", width: 1.4, dash: "5 3" },
+  bur: { fill: "var(--bur)", stroke: "var(--ink)", width: 1.2 },
 };
 
 /** Textures in screen pixels; scale is pixels a millimetre. */

@@ -22,6 +22,8 @@ import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { exportedFiles, SheetBar } from "./SheetBar";
 import { EvaluationFault, RefusedPlan } from "./SheetNotices";
+import { StepPanel } from "./StepPanel";
+import { useProvenSequence, useStage } from "./sequence";
 import { cellPlaces, sheetCells } from "./sheetCells";
 
 interface Props {
@@ -41,6 +43,13 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [sideView, setSideView] = useState<string>();
   const [sections, setSections] = useState<Sections>({});
   const evaluation = useEvaluation(document, sections);
+  const [proving, prove] = useState<CaseDocument>();
+  const sequence = useProvenSequence(document, proving === document);
+  const proven = proving === document ? sequence.data : undefined;
+  const [shown, show] = useState<number>();
+  const shownStep = proven ? shown : undefined;
+  const stage = useStage(document, shownStep);
+  const staged = shownStep === undefined ? undefined : stage.data;
   const solid = useSolid(document, hasWebGL() && evaluation.settled && evaluation.data?.mesh !== undefined);
   const queries = useQueryClient();
   const fix = useFixRevision(dental.id);
@@ -107,7 +116,9 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     return (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: set[d.id] ?? d.proposed }));
   }, [evaluated, document]);
   const checks = evaluated?.plan.checks ?? [];
-  const cells = sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
+  const cells = staged
+    ? sheetCells(staged.views, sideView, setSideView, sections)
+    : sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
   const highlighted = hovered ?? selected;
   const mark = checks.find((c) => checkKey(c) === highlighted)?.where?.point;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
@@ -218,29 +229,48 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 )}
               </figure>
             </div>
-            <ChecksPanel
-              caseId={dental.id}
-              tooth={dental.tooth.iso}
-              plan={evaluated.plan}
-              styles={evaluated.styles}
-              dimensions={dimensions}
-              unbuildable={evaluation.unbuildable}
-              form={form}
-              highlighted={highlighted}
-              selected={selected}
-              document={document}
-              readOnly={readOnly}
-              onHover={setHovered}
-              onSelect={select}
-              onChange={change}
-              onChoose={choose}
-              settled={evaluation.settled}
-              solution={evaluated.solution}
-              solving={evaluation.solving}
-              onGingiva={(gingiva) => history.set({ ...document, gingiva })}
-            />
+            {proven && shownStep !== undefined ? (
+              <StepPanel
+                sequence={proven}
+                at={shownStep}
+                waiting={stage.isPending || stage.isPlaceholderData}
+                onStep={show}
+                onClose={() => show(undefined)}
+              />
+            ) : (
+              <ChecksPanel
+                caseId={dental.id}
+                tooth={dental.tooth.iso}
+                plan={evaluated.plan}
+                styles={evaluated.styles}
+                dimensions={dimensions}
+                unbuildable={evaluation.unbuildable}
+                form={form}
+                highlighted={highlighted}
+                selected={selected}
+                document={document}
+                readOnly={readOnly}
+                onHover={setHovered}
+                onSelect={select}
+                onChange={change}
+                onChoose={choose}
+                settled={evaluation.settled}
+                solution={evaluated.solution}
+                solving={evaluation.solving}
+                onGingiva={(gingiva) => history.set({ ...document, gingiva })}
+              />
+            )}
           </div>
-          <InstrumentStrip steps={evaluated.plan.sequence} />
+          <InstrumentStrip
+            caseId={dental.id}
+            steps={proven?.steps ?? evaluated.plan.sequence}
+            proof={
+              proven ? "proven" : proving !== document ? "drawn" : sequence.isError ? "failed" : "running"
+            }
+            onProve={() => (proving === document ? sequence.refetch() : prove(document))}
+            shown={shownStep}
+            onShow={show}
+          />
         </>
       )}
     </main>

@@ -1,16 +1,34 @@
 import clsx from "clsx";
 import { type KeyboardEvent, useRef, useState, type WheelEvent } from "react";
+import { Link } from "react-router";
 import type { Schema } from "@/api/client";
 import { BurProfile } from "./BurProfile";
 import { useInstruments } from "./evaluation";
+import { stepName } from "./sequence";
 
-/** The burs and hand instruments in order of use, each bur to one scale; a step opens on click. */
-export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
+interface Props {
+  caseId: string;
+  steps: Schema["Step"][];
+  /** Whether the steps are those of the drawing alone, or proven by cutting. */
+  proof: "drawn" | "running" | "failed" | "proven";
+  onProve: () => void;
+  /** The proven step that the sheet shows. */
+  shown?: number;
+  onShow: (step: number | undefined) => void;
+}
+
+/**
+ * The burs and hand instruments in order of use, each bur to one scale. A step opens on
+ * click; a proven one shows in the drawings.
+ */
+export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }: Props) {
   const instruments = useInstruments();
-  const [open, setOpen] = useState<number>();
+  const [opened, setOpened] = useState<number>();
+  const open = proof === "proven" ? shown : opened;
+  const setOpen = proof === "proven" ? onShow : setOpened;
   const list = useRef<HTMLOListElement>(null);
   const minutes = Math.round(steps.reduce((sum, s) => sum + s.seconds, 0) / 60);
-  const step = open === undefined ? undefined : steps[open];
+  const step = open === undefined || proof === "proven" ? undefined : steps[open];
 
   function goTo(n: number) {
     const at = Math.min(Math.max(n, 0), steps.length - 1);
@@ -41,9 +59,19 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
       className="relative flex h-28 shrink-0 items-stretch border-t border-line bg-panel"
     >
       {step && <OpenStep step={step} number={(open ?? 0) + 1} onClose={() => setOpen(undefined)} />}
-      <div className="flex w-20 shrink-0 flex-col justify-center border-r border-line px-2 text-xs text-soft">
-        <b className="text-ink">Burs</b>
+      <div className="flex w-32 shrink-0 flex-col justify-center gap-0.5 border-r border-line px-2 text-xs text-soft">
+        <b className="text-ink">Steps</b>
         <span>about {minutes} min</span>
+        {proof === "running" && <span role="status">Cutting the tooth…</span>}
+        {proof === "proven" && <span role="status">Proven by cutting</span>}
+        {(proof === "drawn" || proof === "failed") && (
+          <button type="button" className="text-left text-accent underline" onClick={onProve}>
+            {proof === "failed" ? "No answer: try again" : "Prove by cutting"}
+          </button>
+        )}
+        <Link className="text-accent underline" to={`/cases/${caseId}/chair`}>
+          At the chair
+        </Link>
       </div>
       <ol
         ref={list}
@@ -71,7 +99,7 @@ export function InstrumentStrip({ steps }: { steps: Schema["Step"][] }) {
                 )}
                 <span className="min-w-0">
                   <span className="block text-xs leading-tight text-soft">
-                    {n + 1} {s.step}
+                    {n + 1} {stepName(s)}
                   </span>
                   <b className="block text-sm leading-tight">{s.instrument}</b>
                   <span className="block text-xs leading-tight text-soft">

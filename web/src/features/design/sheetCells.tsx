@@ -30,7 +30,8 @@ export function sheetCells(
   chosen: string | undefined,
   choose: (id: string) => void,
   sections: Sections,
-  moveTo: (sections: Sections) => void,
+  /** Left out where the sections stay. */
+  moveTo?: (sections: Sections) => void,
 ): Cell[] {
   const plan = views.find((v) => v.id === "plan") ?? views[0];
   const along = (plan?.id === "plan" ? views.find(isAlong) : views.findLast(isAlong)) ?? views.at(-1);
@@ -49,7 +50,7 @@ export function sheetCells(
           ) : (
             <Title view={side} />
           )}
-          {side.section === "across" && (
+          {moveTo && side.section === "across" && (
             <Mover
               label="Section across, moved"
               range={pair(side.section_range ?? [])}
@@ -69,7 +70,7 @@ export function sheetCells(
       caption: (
         <>
           <Title view={along} />
-          {isAlong(along) && (
+          {moveTo && isAlong(along) && (
             <Mover
               label="Section along, moved"
               range={pair(along.section_range ?? [])}

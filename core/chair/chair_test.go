@@ -1,0 +1,92 @@
+package chair
+
+import (
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+)
+
+func TestARunIsFolded(t *testing.T) {
+	s := Run(3, []Event{
+		{Kind: Done, Step: 0, At: 60},
+		{Kind: Done, Step: 0, At: 60}, // the key bounced
+		{Kind: Paused, Step: 1, At: 90},
+		{Kind: Resumed, Step: 1, At: 390},
+		{Kind: TooDeep, Step: 1, At: 400, MM: 0.3},
+		{Kind: Skipped, Step: 1, At: 410},
+		{Kind: Back, Step: 2, At: 415},
+		{Kind: Done, Step: 1, At: 445},
+		{Kind: Reading, Step: 2, At: 450, MM: 1.8},
+		{Kind: Done, Step: 2, At: 465},
+		{Kind: Done, Step: 3, At: 466}, // there is none
+		{Kind: Finished, Step: 3, At: 470},
+		{Kind: Back, Step: 3, At: 480}, // it is over
+	})
+	if s.Step != 3 || !s.Finished || s.Paused || len(s.Slips) != 1 || len(s.Readings) != 1 {
+		t.Errorf("the run stands at %+v", s)
+	}
+	for n, want := range []Progress{{60, 1, true, false}, {80, 2, true, false}, {25, 2, true, false}} {
+		if s.Steps[n] != want {
+			t.Errorf("step %d: %+v, want %+v", n, s.Steps[n], want)
+		}
+	}
+	if s.Seconds != 170 || s.Last != 470 {
+		t.Errorf("%v s of work in %v", s.Seconds, s.Last)
+	}
+}
+
+// Whatever comes in, the step stays within the sequence and no time is counted twice.
+func TestAnyEventsLeaveARunWhole(t *testing.T) {
+	for seed := range uint64(500) {
+		pick := rand.New(rand.NewPCG(seed, 1))
+		steps := pick.IntN(5)
+		var events []Event
+		for range pick.IntN(40) {
+			events = append(events, Event{Kind: Kinds[pick.IntN(len(Kinds))], Step: pick.IntN(7) - 1, At: float64(pick.IntN(1000)) - 50, MM: pick.Float64()})
+		}
+		s := Run(steps, events)
+		sum := 0.0
+		for _, p := range s.Steps {
+			sum += p.Seconds
+		}
+		if s.Step < 0 || s.Step > steps || sum > s.Seconds+1e-9 || s.Seconds > math.Max(s.Last, 0)+1e-9 {
+			t.Fatalf("seed %d: %+v", seed, s)
+		}
+	}
+}
+
+func TestSlipsLeadOn(t *testing.T) {
+	deep := Case{DentinLeft: 1.4, Wanted: 1}
+	for _, c := range []struct {
+		name   string
+		in     Case
+		e      Event
+		before []Event
+		says   string
+	}{
+		{"a little too deep", deep, Event{Kind: TooDeep, MM: 0.2}, nil, "about 1.2 mm of dentin over the pulp as modelled: no liner"},
+		{"under what is asked for", deep, Event{Kind: TooDeep, MM: 0.6}, nil, "about 0.8 mm of dentin over the pulp as modelled, under the 1.0"},
+		{"near the pulp", deep, Event{Kind: TooDeep, MM: 1}, nil, "near exposure"},
+		{"past the pulp", deep, Event{Kind: TooDeep, MM: 2}, nil, "about 0.0 mm"},
+		{"deeper before", deep, Event{Kind: TooDeep, MM: 0.1}, []Event{{Kind: TooDeep, MM: 0.7}}, "about 0.7 mm"},
+		{"nothing known", Case{}, Event{Kind: TooDeep, MM: 0.1}, nil, "not known"},
+		{"neighbour", deep, Event{Kind: NeighbourTouched}, nil, "finest disc"},
+		{"pulp", deep, Event{Kind: PulpSeen}, nil, "Stop cutting"},
+		{"no slip", deep, Event{Kind: Done}, nil, ""},
+	} {
+		got := c.in.Sequel(c.e, c.before)
+		if !strings.Contains(got, c.says) || (c.says == "") != (got == "") {
+			t.Errorf("%s: %q", c.name, got)
+		}
+	}
+}
+
+func TestPast(t *testing.T) {
+	if _, ok := Past(nil); ok {
+		t.Error("a past without times")
+	}
+	if got, _ := Past([]float64{90, 10, 40}); got != 40 {
+		t.Errorf("the middle of 10, 40 and 90 is %v", got)
+	}
+}

@@ -1,0 +1,208 @@
+package sequence
+
+import (
+	"fmt"
+	"strings"
+
+	"obturon/core/cavity"
+	"obturon/core/cavity/occlusal"
+	"obturon/core/cavity/smooth"
+	"obturon/core/instrument"
+	"obturon/core/notation"
+	"obturon/core/rehearsal"
+)
+
+// phrases write what is done in a step, what proves it and what to beware of, by the rule
+// that it follows. Every length in them is read off what is cut.
+var phrases = map[rehearsal.Rule]func(f fact, s *Step){
+	rehearsal.OldFillingOut: func(f fact, s *Step) {
+		own := formOf(f.r.Cavity).oldOut
+		s.Action, s.Caution = own.Action, own.Caution
+		s.LookFor = "Old material gone from the walls: a sharp explorer leaves a dark line on composite, none on tooth."
+		s.Figure = fmt.Sprintf("%.1f mm deep", f.most)
+		s.Gauge = "explorer"
+	},
+	rehearsal.PunchCut: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Enter %s, the bur %s, full depth at once: %s under the surface.", s.Start, s.Lean, f.depth())
+		s.Gauge, s.Caution = flushGauge(f.first, f.most), "Water spray; eye protection for all."
+		s.LookFor = "The floor of the cut lies " + f.tissue() + "."
+	},
+	rehearsal.Outline: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Carry the floor of the punch cut level through the fissures, %.1f mm under the pits%s.", f.floor, f.ends())
+		s.Depth = tenth(f.floor)
+		s.Gauge, s.Caution = depthPin(f.floor), "Approach the ridges last, so that an overrun cannot cross them."
+		s.LookFor = "One depth all along, no step and no fissure left beyond the wall."
+	},
+	rehearsal.Extensions: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Follow each groove up its slope, %s under the surface; clean and look after each.", f.depth())
+		s.Gauge, s.Caution = "probe on the floor", "Ends tend to stay shallow: take the floor to the end."
+		s.LookFor = "The groove's end in sound enamel."
+	},
+	rehearsal.Ditch: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Sweep along the junction from facial to lingual, deepening each time, the bur %s, down to %.1f mm under the ridge%s.", s.Lean, f.most, f.behind())
+		s.Gauge = fmt.Sprintf("hold the %s against the crown first", f.first.ID)
+		s.Caution = "Stop when the shell is thin or a pinhole shows gingivally." + f.nearNeighbour()
+		s.LookFor = "Light through the shell before it gives way."
+	},
+	rehearsal.BreakShell: func(f fact, s *Step) {
+		s.Action = "Break the shell away from the axial wall, towards the space."
+		s.Gauge, s.Caution = "daylight beside the blade", "Away from the neighbour; finger rest."
+		s.LookFor = "No shelf of enamel left at the gingival margin."
+		s.Figure, s.Depth = fmt.Sprintf("%.1f mm³ come away", f.Taken), 0
+	},
+	rehearsal.BoxWalls: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size, the bur %s, down to %.1f mm.", s.Lean, f.most)
+		s.Gauge = clearanceAsked(f.r.Cavity)
+		s.Caution = "Leave the guard in." + f.nearNeighbour()
+		s.LookFor = "Walls that run straight out, no hook of enamel at the corners."
+	},
+	rehearsal.Cleave: func(f fact, s *Step) {
+		s.Action = "Cleave the undermined enamel of the facial, the lingual, then the gingival margin until it is clear of the neighbour; every exit at 90."
+		s.Gauge, s.Caution = clearanceAsked(f.r.Cavity), "A dull edge slips; the neighbour is scratched where the box is too tight axially."
+		s.LookFor = "Daylight all round, measured without the wedge."
+	},
+	rehearsal.OpenToSize: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Open outwards to the marked line at %s, turning with the surface so that the floor keeps its depth%s.", f.depth(), f.behind())
+		s.Gauge, s.Caution = "probe on the floor", f.openingCaution()
+		s.LookFor = "Sound enamel all round the opening."
+	},
+	rehearsal.Walls: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("With nothing standing outside any more take the walls to size, the bur %s.", s.Lean)
+		s.Gauge, s.Caution = "probe along the box", "Never towards the incisal angle: what stands there is all that holds it."+f.nearNeighbour()
+	},
+	rehearsal.FractureSurface: func(f fact, s *Step) {
+		s.Action = "Round the sharp edges of the fracture surface and take off enamel that nothing carries."
+		s.Caution, s.LookFor = "Find out why it broke: a fall, hard food, grinding.", "No crack lines at the edge, no white rods."
+		s.Figure, s.Depth = fmt.Sprintf("%.1f mm³ come away", f.Taken), 0
+	},
+	rehearsal.LingualLock: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("A dovetail in the lingual surface, %s deep, its neck open to the fracture surface.", f.depth())
+		s.Gauge, s.Caution = "half the bur's width", "Of the old school: bonding has mostly replaced it."
+	},
+	rehearsal.Refine: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Smooth walls and floor and define the line angles at a tenth of full speed, the bur %s.", s.Lean)
+		if f.floor > 0 {
+			s.Depth = tenth(f.floor)
+		}
+		s.Gauge, s.Caution = depthPin(s.Depth), "A round end leaves dips in the floor."
+		s.LookFor = "A floor on which the flat end does not rock."
+	},
+	rehearsal.CariesLeft: func(f fact, s *Step) {
+		s.Action = "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall."
+		s.Gauge, s.Caution = "explorer", "Stop at firm dentin and decide on a liner."
+		s.LookFor = "A clean junction all round; dentin that does not give."
+		if near := f.Nearest.Pulp; near < 2 {
+			s.Figure = fmt.Sprintf("%.1f mm to the pulp", max(near, 0))
+			s.Caution = fmt.Sprintf("The bur comes to %.1f mm from the pulp as modelled: light strokes, water, no dwelling. ", max(near, 0)) + s.Caution
+		}
+	},
+	rehearsal.Grooves: func(f fact, s *Step) {
+		s.Speed = instrument.Low
+		s.Action, s.Caution = "Along the inside of the junction in dentin, half the bur's width into the wall, running out under the margin.", "In dentin only: no enamel is undermined."
+		s.Gauge, s.LookFor, s.Depth = "explorer tip catches", "A groove that is felt, not seen through enamel.", 0
+		s.Figure = fmt.Sprintf("%.2f mm into the wall", f.first.Head.Radius())
+		if d, ok := f.r.Cavity.Design.(smooth.Design); ok {
+			s.Action = grooveAction(d)
+		}
+	},
+	rehearsal.TrimSeat: func(f fact, s *Step) {
+		s.Action = "Trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side."
+		if f.Side != "" {
+			s.Action = fmt.Sprintf("With the %s pair trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side.", f.Side)
+		}
+		s.Gauge, s.Caution = "explorer along the margin", "Left sharp, the filling breaks at the axiopulpal line angle."
+		s.LookFor = "No loose rods at the gingival margin."
+		s.Figure = fmt.Sprintf("%.2f mm³ to trim", f.Taken)
+	},
+	rehearsal.PlaneWalls: func(f fact, s *Step) {
+		s.Action = "Plane the enamel walls with the blade flat to the wall; no bevel under amalgam."
+		if f.r.Cavity.Bonded() {
+			s.Action = "Plane loose rods; leave the enamel rough for bonding."
+		}
+		s.Gauge, s.Caution, s.LookFor = "explorer across the wall", "Finger rest; a dull edge slips.", "No ledge where the blade ends."
+		s.Figure = fmt.Sprintf("%.2f mm³ to plane", f.Taken)
+	},
+	rehearsal.LiftSoftDentin: func(f fact, s *Step) {
+		s.Action = "Lift soft dentin layer by layer out of the corners and from over the pulp."
+		s.Gauge, s.Caution, s.LookFor = "explorer", "Over the pulp firm dentin stays, stained or not.", "Dentin that comes off in flakes stays."
+		s.Figure = fmt.Sprintf("%.2f mm³ to lift", f.Taken)
+	},
+	rehearsal.ReduceCusps: func(f fact, s *Step) {
+		s.Action = "With enamel resting on dentin all round take the cusp down along its slopes, then roll over every edge so that none is sharp."
+		s.Gauge, s.Caution = "sink the 1.0 head twice", "Mark the contacts first: what is gone cannot be marked."
+		if d, ok := f.r.Cavity.Design.(occlusal.Design); ok && len(d.Lowered()) > 0 {
+			s.Name = "Reduce " + strings.Join(d.Lowered(), ", ")
+		}
+		s.Depth = 0
+	},
+	rehearsal.Bevel: func(f fact, s *Step) {
+		s.Action, s.Gauge, s.Caution = f.bevel()
+		s.LookFor, s.Depth = "No sharp edge anywhere; the enamel rough for bonding.", 0
+	},
+}
+
+// tissue in which the first cut ends.
+func (f fact) tissue() string {
+	w := f.Cuts[0].Ways[0]
+	if f.r.Cavity.Model.Dentin().Distance(f.r.Survey.Frame.From(w[len(w)-1])) < 0 {
+		return "in dentin"
+	}
+	return "in enamel: dentin is not met yet"
+}
+
+// ends are where the outline stops, in words.
+func (f fact) ends() string {
+	text := ""
+	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+		if mm, ok := f.r.Ridge(f.Step, side); ok {
+			text += fmt.Sprintf("; stop %.1f mm short of the %s surface", mm, side)
+		} else {
+			text += fmt.Sprintf("; %sly carry it to the middle of the contact", side)
+		}
+	}
+	return text
+}
+
+func (f fact) behind() string {
+	if f.Behind == 0 {
+		return ""
+	}
+	return fmt.Sprintf(", leaving %.1f mm of enamel towards the tooth beside", f.Behind)
+}
+
+// nearNeighbour warns of a bur that runs close to the tooth beside.
+func (f fact) nearNeighbour() string {
+	const close = 0.6 // mm
+	if f.Nearest.Beside > close {
+		return ""
+	}
+	return fmt.Sprintf(" The bur comes to %.1f mm from the tooth beside.", max(f.Nearest.Beside, 0))
+}
+
+func (f fact) openingCaution() string {
+	switch f.r.Cavity.Kind {
+	case cavity.Cervical:
+		return "The gingival crest is never touched by a bur."
+	case cavity.Proximal:
+		return "Never towards the incisal angle: what stands there is all that holds it." + f.nearNeighbour()
+	}
+	return "Keep one depth."
+}
+
+// bevel is what the form draws its enamel margin out to.
+func (f fact) bevel() (action, gauge, caution string) {
+	var drawn []Step
+	switch d := f.r.Cavity.Design.(type) {
+	case smooth.Design:
+		drawn = finishing(d)
+	case occlusal.Design:
+		drawn = append(coverBevel(d), finishOcclusal(d)[1:]...)
+	}
+	for _, s := range drawn {
+		if s.Speed == instrument.High {
+			action, caution = strings.TrimSpace(action+" "+s.Action), strings.TrimSpace(caution+" "+s.Caution)
+			gauge = s.Gauge
+		}
+	}
+	return action, gauge, caution
+}

@@ -1,0 +1,187 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+
+	"github.com/google/uuid"
+
+	"obturon/core/chair"
+	"obturon/core/intake"
+	"obturon/internal/document"
+	"obturon/internal/store"
+)
+
+// ListRuns lists the times that a case was gone through at the chair.
+func (s *server) ListRuns(ctx context.Context, r ListRunsRequestObject) (ListRunsResponseObject, error) {
+	runs, err := s.Store.Runs(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	answer := ListRuns200JSONResponse{}
+	for n := range runs {
+		run := &runs[n]
+		sequence, err := sequenceOf(run)
+		if err != nil {
+			return nil, err
+		}
+		state := chair.Run(len(sequence.Steps), happened(run))
+		answer = append(answer, ChairRunSummary{
+			Id: run.ID, By: run.User.Name, Own: run.UserID == currentUser(ctx).ID, StartedAt: run.StartedAt, Finished: state.Finished,
+			Examination: run.Examination, Minutes: thousandth(state.Seconds / 60), Slips: len(state.Slips),
+		})
+	}
+	return answer, nil
+}
+
+// StartRun begins to go through the draft's sequence.
+func (s *server) StartRun(ctx context.Context, r StartRunRequestObject) (StartRunResponseObject, error) {
+	u := currentUser(ctx)
+	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	rehearsed, err := s.rehearsed(ctx, CaseDocument(kept.Draft))
+	if err != nil {
+		return nil, err
+	}
+	if why := rehearsed.Refused(); why != "" {
+		return nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
+	}
+	sequence, err := json.Marshal(rehearsed.Sequence())
+	if err != nil {
+		return nil, err
+	}
+	id, err := s.Store.StartRun(ctx, u.PracticeID, store.ChairRun{
+		CaseID: r.Id, UserID: u.ID, RequestKey: r.Params.IdempotencyKey, CaseDocument: kept.Draft, Sequence: sequence,
+		Examination: r.Body.Examination, LimitMinutes: r.Body.LimitMinutes,
+	})
+	if err != nil {
+		return nil, err
+	}
+	answer, err := s.run(ctx, r.Id, id)
+	return StartRun201JSONResponse(answer), err
+}
+
+// GetRun reads a run as it stands.
+func (s *server) GetRun(ctx context.Context, r GetRunRequestObject) (GetRunResponseObject, error) {
+	answer, err := s.run(ctx, r.Id, r.Run)
+	return GetRun200JSONResponse(answer), err
+}
+
+func (s *server) run(ctx context.Context, caseID, id uuid.UUID) (ChairRun, error) {
+	u := currentUser(ctx)
+	run, err := s.Store.Run(ctx, caseID, id)
+	if err != nil {
+		return ChairRun{}, err
+	}
+	sequence, err := sequenceOf(run)
+	if err != nil {
+		return ChairRun{}, err
+	}
+	past, err := s.pastSeconds(ctx, u.ID, run.ID, sequence)
+	if err != nil {
+		return ChairRun{}, err
+	}
+	a := ChairRun{
+		Id: run.ID, By: run.User.Name, Own: run.UserID == u.ID, StartedAt: run.StartedAt, Examination: run.Examination, LimitMinutes: run.LimitMinutes,
+		Document: CaseDocument(run.CaseDocument), Sequence: sequence, PastSeconds: past, Events: []ChairEvent{}, State: stateAnswer(sequence, run),
+	}
+	for _, e := range run.Events {
+		a.Events = append(a.Events, ChairEvent{Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM})
+	}
+	return a, nil
+}
+
+// KeepRunEvents keeps what happened in a run of the user's own.
+func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject) (KeepRunEventsResponseObject, error) {
+	run, err := s.Store.Run(ctx, r.Id, r.Run)
+	if err != nil {
+		return nil, err
+	}
+	if run.UserID != currentUser(ctx).ID {
+		return nil, &problem{status: http.StatusForbidden, title: "This run is somebody else's", detail: "Begin one of your own: two hands cannot keep one clock."}
+	}
+	sequence, err := sequenceOf(run)
+	if err != nil {
+		return nil, err
+	}
+	var events []store.ChairEvent
+	finished := false
+	for n, e := range *r.Body {
+		if e.Step > len(sequence.Steps) {
+			return nil, intake.Faults{{Path: fmt.Sprintf("$[%d].step", n), Message: fmt.Sprintf("there is no step %d: this run has %d, counted from 0", e.Step, len(sequence.Steps))}}
+		}
+		events = append(events, store.ChairEvent{Number: e.Number, Kind: string(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, MM: e.Mm})
+		finished = finished || e.Kind == chair.Finished
+	}
+	if err := s.Store.KeepEvents(ctx, run.ID, events, finished); err != nil {
+		return nil, err
+	}
+	if run, err = s.Store.Run(ctx, r.Id, r.Run); err != nil {
+		return nil, err
+	}
+	return KeepRunEvents200JSONResponse(stateAnswer(sequence, run)), nil
+}
+
+func sequenceOf(run *store.ChairRun) (document.ProvenSequence, error) {
+	var d document.ProvenSequence
+	if err := json.Unmarshal(run.Sequence, &d); err != nil {
+		return d, fmt.Errorf("reading the sequence of run %s: %w", run.ID, err)
+	}
+	return d, nil
+}
+
+func happened(run *store.ChairRun) []chair.Event {
+	events := make([]chair.Event, len(run.Events))
+	for n, e := range run.Events {
+		events[n] = chair.Event{Kind: chair.Kind(e.Kind), Step: e.Step, At: e.AtSeconds, MM: e.MM}
+	}
+	return events
+}
+
+func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairState {
+	events := happened(run)
+	state := chair.Run(len(sequence.Steps), events)
+	a := ChairState{Step: state.Step, Seconds: thousandth(state.Seconds), AtSeconds: thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}}
+	for _, p := range state.Steps {
+		a.Steps = append(a.Steps, ChairProgress{Seconds: thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
+	}
+	if len(run.Events) > 0 {
+		a.LastNumber = run.Events[len(run.Events)-1].Number
+	}
+	judged := chair.Case{DentinLeft: sequence.DentinLeftMm, Wanted: sequence.DentinAskedMm}
+	for n, slip := range state.Slips {
+		a.Sequels = append(a.Sequels, ChairSequel{Kind: slip.Kind, Step: slip.Step, Text: judged.Sequel(slip, state.Slips[:n])})
+	}
+	return a
+}
+
+// pastSeconds is what each step of a sequence took somebody in other runs.
+func (s *server) pastSeconds(ctx context.Context, user, but uuid.UUID, sequence document.ProvenSequence) ([]float64, error) {
+	runs, err := s.Store.PastRuns(ctx, user, but)
+	if err != nil {
+		return nil, err
+	}
+	took := map[string][]float64{}
+	for n := range runs {
+		other, err := sequenceOf(&runs[n])
+		if err != nil {
+			return nil, err
+		}
+		for k, p := range chair.Run(len(other.Steps), happened(&runs[n])).Steps {
+			if p.Done {
+				took[other.Steps[k].Step] = append(took[other.Steps[k].Step], p.Seconds)
+			}
+		}
+	}
+	past := make([]float64, len(sequence.Steps))
+	for n, step := range sequence.Steps {
+		if middle, ok := chair.Past(took[step.Step]); ok {
+			past[n] = thousandth(middle)
+		}
+	}
+	return past, nil
+}

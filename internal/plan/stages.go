@@ -1,0 +1,101 @@
+package plan
+
+import (
+	"sync"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/design"
+	"obturon/core/drawing"
+	"obturon/core/instrument"
+	"obturon/core/measure"
+	"obturon/core/rehearsal"
+	"obturon/core/solid"
+)
+
+// stages draw a rehearsed tooth as it looks after each step. What they need of the tooth
+// and of its finished cavities is made once, when a stage is asked for.
+type stages struct {
+	subjects  []drawing.Subject
+	finished  []func() []drawing.View     // by cavity
+	workpiece func() [][]*solid.Workpiece // by cavity and step; the first of each as it comes
+}
+
+func newStages(r *Rehearsed, basis design.Basis) *stages {
+	s := &stages{}
+	for _, one := range r.Subjects {
+		subject := drawing.Subject{Subject: one, Cut: one.Cavity.Tool(), Neighbours: r.Neighbours}
+		for _, l := range basis.Staying {
+			subject.Staying = append(subject.Staying, l)
+		}
+		s.subjects = append(s.subjects, subject)
+		s.finished = append(s.finished, sync.OnceValue(func() []drawing.View { return drawing.Views(subject) }))
+	}
+	s.workpiece = sync.OnceValue(func() [][]*solid.Workpiece { return onTheWay(r.Rehearsals) })
+	return s
+}
+
+// onTheWay is the tooth after each step of each cavity, those before it finished.
+func onTheWay(all []*rehearsal.Rehearsal) [][]*solid.Workpiece {
+	var states [][]*solid.Workpiece
+	var w *solid.Workpiece
+	for _, r := range all {
+		if w == nil {
+			w = r.Before
+		}
+		own := []*solid.Workpiece{w}
+		for n := range r.Steps {
+			w = w.Carve(r.Steps[n].Tools(r.Survey)...)
+			own = append(own, w)
+		}
+		states = append(states, own)
+	}
+	return states
+}
+
+// Stage draws the tooth after a step of the chair's sequence, with the step's bur where it
+// stands deepest. Steps that cut nothing show the tooth as it is then. ok is false for a
+// step that there is not.
+func (r *Rehearsed) Stage(step int) (views []drawing.View, ok bool) {
+	if step < 0 || step >= len(r.Chair) {
+		return nil, false
+	}
+	at, after, held := 0, 0, (*drawing.Held)(nil)
+	for n := range r.Chair[:step+1] {
+		if cut := r.Chair[n].Cut; cut != nil {
+			at, after = cut.Cavity, cut.Step+1
+		}
+	}
+	if cut := r.Chair[step].Cut; cut != nil {
+		held = heldDeepest(r.Rehearsals[cut.Cavity], cut.Step)
+	}
+	w := r.stages.workpiece()[at][after]
+	so := measure.NewPrepared(r.Model, w)
+	for _, v := range r.stages.finished[at]() {
+		views = append(views, drawing.Stage(v, r.stages.subjects[at], so, held))
+	}
+	return views, true
+}
+
+// heldDeepest is a step's first bur where its tip stands deepest; nil by hand.
+func heldDeepest(r *rehearsal.Rehearsal, step int) *drawing.Held {
+	s := r.Steps[step]
+	if len(s.Cuts) == 0 {
+		return nil
+	}
+	c := s.Cuts[0]
+	var best r3.Vec
+	found := false
+	for _, w := range c.Ways {
+		for _, tip := range w {
+			if !found || r3.Dot(tip, c.Axis) < r3.Dot(best, c.Axis) {
+				best, found = tip, true
+			}
+		}
+	}
+	if !found {
+		return nil
+	}
+	frame := r.Survey.Frame
+	return &drawing.Held{Head: instrument.MustFind(c.Instrument).Head, Pose: solid.Pose{Tip: frame.From(best), Axis: frame.Turn(c.Axis)}}
+}

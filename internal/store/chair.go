@@ -1,0 +1,130 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/datatypes"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// ChairRun is a sequence as somebody goes through it at the chair.
+type ChairRun struct {
+	ID           uuid.UUID `gorm:"default:gen_random_uuid()"`
+	CaseID       uuid.UUID
+	UserID       uuid.UUID
+	RequestKey   *uuid.UUID
+	CaseDocument datatypes.JSON
+	Sequence     datatypes.JSON // as it was when the run began
+	Examination  bool
+	LimitMinutes int
+	StartedAt    time.Time `gorm:"default:now()"`
+	FinishedAt   *time.Time
+	User         User
+	Events       []ChairEvent `gorm:"foreignKey:RunID"`
+}
+
+// TableName names the table for GORM.
+func (ChairRun) TableName() string { return "chair_run" }
+
+// ChairEvent is one thing that happened in a run, at AtSeconds since its start.
+type ChairEvent struct {
+	RunID     uuid.UUID `gorm:"primaryKey"`
+	Number    int       `gorm:"primaryKey;autoIncrement:false"`
+	Kind      string
+	Step      int
+	AtSeconds float64
+	MM        float64
+}
+
+// TableName names the table for GORM.
+func (ChairEvent) TableName() string { return "chair_event" }
+
+// StartRun keeps a new run of a case. Sent again under the same request key it gives the
+// run that was started first. It fails with ErrArchived, and with ErrNotFound for a case of
+// another practice.
+func (s *Store) StartRun(ctx context.Context, practice uuid.UUID, r ChairRun) (uuid.UUID, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if _, err := lockCase(tx, practice, r.CaseID); err != nil {
+			return err
+		}
+		if r.RequestKey != nil {
+			var known ChairRun
+			found := tx.Select("id").Where("case_id = ? and request_key = ? and user_id = ?", r.CaseID, r.RequestKey, r.UserID).Limit(1).Find(&known)
+			if found.Error != nil || found.RowsAffected > 0 {
+				r.ID = known.ID
+				return found.Error
+			}
+		}
+		if err := tx.Omit(clause.Associations).Create(&r).Error; err != nil {
+			return err
+		}
+		return audit(tx, &practice, &r.UserID, "start run", r.ID.String())
+	})
+	if err != nil {
+		return uuid.Nil, fmt.Errorf("starting the run: %w", err)
+	}
+	return r.ID, nil
+}
+
+// Run finds one run of a case with its events in their order. It fails with ErrNotFound
+// where the case has none.
+func (s *Store) Run(ctx context.Context, caseID, id uuid.UUID) (*ChairRun, error) {
+	var r ChairRun
+	err := s.db.WithContext(ctx).Preload("User").Preload("Events", inOrder).First(&r, "case_id = ? and id = ?", caseID, id).Error
+	if err != nil {
+		return nil, orNotFound(err)
+	}
+	return &r, nil
+}
+
+func inOrder(tx *gorm.DB) *gorm.DB { return tx.Order("number") }
+
+// Runs lists the runs of a case, the newest first. Errors are the database's.
+func (s *Store) Runs(ctx context.Context, caseID uuid.UUID) ([]ChairRun, error) {
+	var all []ChairRun
+	err := s.db.WithContext(ctx).Preload("User").Preload("Events", inOrder).Where("case_id = ?", caseID).Order("started_at desc").Find(&all).Error
+	if err != nil {
+		return nil, fmt.Errorf("listing the runs: %w", err)
+	}
+	return all, nil
+}
+
+// PastRuns are somebody's last finished runs of any case, but for one. Errors are the
+// database's.
+func (s *Store) PastRuns(ctx context.Context, user, but uuid.UUID) ([]ChairRun, error) {
+	const enough = 30
+	var all []ChairRun
+	err := s.db.WithContext(ctx).Preload("Events", inOrder).Where("user_id = ? and id <> ? and finished_at is not null", user, but).
+		Order("started_at desc").Limit(enough).Find(&all).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking up past runs: %w", err)
+	}
+	return all, nil
+}
+
+// KeepEvents adds to a run what happened in it; a number that is known already stays as it
+// is. finished marks the run as over. Errors are the database's.
+func (s *Store) KeepEvents(ctx context.Context, run uuid.UUID, events []ChairEvent, finished bool) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		for n := range events {
+			events[n].RunID = run
+		}
+		if len(events) > 0 {
+			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&events).Error; err != nil {
+				return err
+			}
+		}
+		if !finished {
+			return nil
+		}
+		return tx.Model(&ChairRun{}).Where("id = ? and finished_at is null", run).Update("finished_at", time.Now()).Error
+	})
+	if err != nil {
+		return fmt.Errorf("keeping what happened: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,165 @@
+import { api, type Schema, unwrap } from "@/api/client";
+
+const prefix = "obturon.run.";
+const retryMilliseconds = 2_000;
+
+/** Where a run stands on this screen: what the server has, and what it does not have yet. */
+export interface Standing {
+  step: number;
+  paused: boolean;
+  finished: boolean;
+  /** Worked until the last event, and that event's time since the start, in seconds. */
+  seconds: number;
+  at: number;
+  /** Worked on the step at hand until then. */
+  stepSeconds: number;
+  progress: Schema["ChairProgress"][];
+  sequels: Schema["ChairSequel"][];
+  /** Events that the server has not confirmed. */
+  unsent: number;
+}
+
+/**
+ * Keeps what happens in a run until the server has it: every event at once in this
+ * browser, then sent, and sent again until it is answered. A reload goes on where it was.
+ */
+export class RunKeeper {
+  private pending: Schema["ChairEvent"][];
+  private state: Schema["ChairState"];
+  private number: number;
+  private sending = false;
+  private closed = false;
+  private timer?: ReturnType<typeof setTimeout>;
+  private listeners = new Set<() => void>();
+  private readonly began: number;
+  standing: Standing;
+
+  constructor(
+    private readonly caseId: string,
+    private readonly run: Schema["ChairRun"],
+  ) {
+    this.began = Date.parse(run.started_at);
+    this.state = run.state;
+    this.pending = this.kept().filter((e) => e.number > run.state.last_number);
+    this.number = Math.max(run.state.last_number, ...this.pending.map((e) => e.number));
+    this.standing = this.fold();
+    if (this.pending.length > 0) this.send();
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    this.closed = false;
+    return () => {
+      this.listeners.delete(listener);
+    };
+  };
+
+  /** Seconds since the run began. */
+  now() {
+    return Math.max((Date.now() - this.began) / 1000, this.standing.at);
+  }
+
+  /** Notes that something happens now at the step at hand. */
+  note(kind: Schema["ChairEventKind"], mm?: number) {
+    if (this.standing.finished) return;
+    this.number++;
+    this.pending.push({
+      number: this.number,
+      kind,
+      step: this.standing.step,
+      at_seconds: Math.round(this.now() * 100) / 100,
+      ...(mm === undefined ? {} : { mm }),
+    });
+    this.keep();
+    this.tell();
+    this.send();
+  }
+
+  /** Leaves the page; what is not sent stays in the browser. */
+  close() {
+    this.closed = true;
+    clearTimeout(this.timer);
+  }
+
+  private async send() {
+    if (this.sending || this.closed || this.pending.length === 0) return;
+    this.sending = true;
+    try {
+      this.state = unwrap(
+        await api.POST("/cases/{id}/runs/{run}/events", {
+          params: { path: { id: this.caseId, run: this.run.id } },
+          body: [...this.pending],
+        }),
+      );
+      this.pending = this.pending.filter((e) => e.number > this.state.last_number);
+      this.keep();
+      this.tell();
+    } catch {
+      this.timer = setTimeout(() => this.send(), retryMilliseconds);
+    } finally {
+      this.sending = false;
+    }
+    if (this.pending.length > 0) {
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => this.send(), retryMilliseconds);
+    }
+  }
+
+  private tell() {
+    this.standing = this.fold();
+    for (const listener of this.listeners) listener();
+  }
+
+  private kept(): Schema["ChairEvent"][] {
+    try {
+      return JSON.parse(localStorage.getItem(prefix + this.run.id) ?? "[]");
+    } catch {
+      return [];
+    }
+  }
+
+  private keep() {
+    try {
+      if (this.pending.length === 0) localStorage.removeItem(prefix + this.run.id);
+      else localStorage.setItem(prefix + this.run.id, JSON.stringify(this.pending));
+    } catch {
+      // this browser keeps nothing: the page itself still has it
+    }
+  }
+
+  /** The server's state with what it does not have yet on top. */
+  private fold(): Standing {
+    const progress = this.state.steps.map((p) => ({ ...p }));
+    const s = {
+      step: this.state.step,
+      paused: this.state.paused,
+      finished: this.state.finished,
+      seconds: this.state.seconds,
+      at: this.state.at_seconds,
+    };
+    for (const e of this.pending) {
+      const spent = Math.max(e.at_seconds - s.at, 0);
+      const at = progress[s.step];
+      if (!s.paused) {
+        s.seconds += spent;
+        if (at) at.seconds += spent;
+      }
+      s.at = Math.max(s.at, e.at_seconds);
+      if (e.kind === "paused") s.paused = true;
+      else if (e.kind === "resumed") s.paused = false;
+      else if (e.kind === "finished") s.finished = true;
+      else if ((e.kind === "done" || e.kind === "skipped") && at) {
+        at.done = e.kind === "done";
+        at.skipped = e.kind === "skipped";
+        s.step++;
+      } else if (e.kind === "back" && s.step > 0) s.step--;
+    }
+    return {
+      ...s,
+      stepSeconds: progress[s.step]?.seconds ?? 0,
+      progress,
+      sequels: this.state.sequels,
+      unsent: this.pending.length,
+    };
+  }
+}

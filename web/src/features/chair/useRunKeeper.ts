@@ -1,0 +1,23 @@
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import type { Schema } from "@/api/client";
+import { RunKeeper } from "./RunKeeper";
+
+/** The keeper of a run for as long as its page is open, and where the run stands. */
+export function useRunKeeper(caseId: string, run: Schema["ChairRun"]) {
+  const keeper = useMemo(() => new RunKeeper(caseId, run), [caseId, run]);
+  useEffect(() => () => keeper.close(), [keeper]);
+  const standing = useSyncExternalStore(keeper.subscribe, () => keeper.standing);
+  return { keeper, standing };
+}
+
+const tick = 1_000;
+
+/** Counts up once a second while it runs; how long that has been is up to the caller. */
+export function useTick(runs: boolean) {
+  const [, beat] = useState(0);
+  useEffect(() => {
+    if (!runs) return;
+    const timer = setInterval(() => beat((n) => n + 1), tick);
+    return () => clearInterval(timer);
+  }, [runs]);
+}

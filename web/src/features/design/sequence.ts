@@ -1,0 +1,43 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+
+/** The steps at the chair, proven by cutting; asked for once it is wanted. */
+export function useProvenSequence(document: CaseDocument, wanted: boolean) {
+  return useQuery({
+    queryKey: ["sequence", document],
+    enabled: wanted,
+    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/sequence", { body: document, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The tooth as it looks after a step, with the bur in it. */
+export function useStage(document: CaseDocument, step: number | undefined) {
+  return useQuery({
+    queryKey: ["stage", document, step],
+    enabled: step !== undefined,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/sequence/stage", {
+          params: { query: { step: step ?? 0 } },
+          body: document,
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The name of a step, with the cavity that it is about. */
+export function stepName(step: Schema["Step"]) {
+  return step.of ? `${step.step}, ${step.of}` : step.step;
+}
+
+/** How an instrument turns, in words. */
+export const speedWords: Record<Schema["Speed"], string> = {
+  high: "high speed, water",
+  low: "low speed",
+  hand: "by hand",
+  none: "",
+};
