@@ -151,7 +151,7 @@ func announce(ctx context.Context, cmd *cobra.Command, st *store.Store, address 
 func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
 	// Reading and writing take longer than a request may compute; a client that
 	// sends or reads nothing is not waited for.
-	const headerLimit, readLimit, writeLimit, idleLimit, grace = 10 * time.Second, 30 * time.Second, 90 * time.Second, 2 * time.Minute, 10 * time.Second
+	const headerLimit, readLimit, writeLimit, idleLimit, grace = 10 * time.Second, 30 * time.Second, 5 * time.Minute, 2 * time.Minute, 10 * time.Second
 	const largestHeader = 64 << 10
 	server := &http.Server{
 		Handler: handler, ReadHeaderTimeout: headerLimit, ReadTimeout: readLimit, WriteTimeout: writeLimit, IdleTimeout: idleLimit, MaxHeaderBytes: largestHeader,

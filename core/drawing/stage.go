@@ -22,6 +22,7 @@ type Held struct {
 const (
 	Drawn = "drawn"
 	Bur   = "bur"
+	Shank = "shank" // of the bur, with its neck
 )
 
 // remade are the layers that a stage draws anew; all others it has from the finished view.
@@ -56,10 +57,13 @@ func Stage(finished View, s Subject, so *measure.Prepared, held *Held) View {
 		v.add(Floor, seen.surfaces(floorsOf(finished, s.Cavity.Kind))...)
 	}
 	v.order(finished)
+	if section {
+		goal = v.within(s.Prepared, goal)
+	}
 	v.add(Drawn, goal...)
 	v.bound(finished.Bounds)
 	if held != nil {
-		v.add(Bur, clipped(v.outlineOf(*held), v.Bounds)...)
+		v.addHeld(*held)
 	}
 	return v
 }
@@ -132,17 +136,41 @@ func (v *View) bound(most Bounds) {
 	}
 }
 
-// outlineOf is the outline of an instrument's head, and of its neck and shank.
-func (v *View) outlineOf(h Held) []solid.Polyline {
-	const shown = 12.0 // mm over the tip
+// within are the parts of lines that run inside the uncut tooth.
+func (v *View) within(so *measure.Prepared, lines []solid.Polyline) []solid.Polyline {
+	const skin = 0.05 // mm
+	var out []solid.Polyline
+	for _, line := range lines {
+		out = append(out, line.Runs(func(p solid.Point2) bool {
+			return p.Y > v.Bounds.MinY+skin && so.Model.Surface.Distance(v.Plane.At(p.X, p.Y)) < -skin
+		})...)
+	}
+	return out
+}
+
+// addHeld outlines an instrument: its head, and its neck and shank.
+func (v *View) addHeld(h Held) {
+	const shown = 14.0 // mm over the tip
 	profile := h.Head.Profile()
 	end := profile[len(profile)-1]
-	neck := [][2]float64{{h.Head.Neck(), end[1]}, {h.Head.Neck(), instrument.ShankFrom - 1}, {instrument.ShankRadius, instrument.ShankFrom}, {instrument.ShankRadius, shown}}
-	return []solid.Polyline{v.hull(h.Pose, profile), v.hull(h.Pose, neck[:2]), v.hull(h.Pose, neck[1:])}
+	neck := h.Head.Neck()
+	v.add(Shank, append(v.outline(h.Pose, [][2]float64{{neck, end[1]}, {neck, instrument.ShankFrom - 1}}),
+		v.outline(h.Pose, [][2]float64{{neck, instrument.ShankFrom - 1}, {instrument.ShankRadius, instrument.ShankFrom}, {instrument.ShankRadius, shown}})...)...)
+	v.add(Bur, v.outline(h.Pose, profile)...)
+}
+
+// outline is what is seen of a convex solid of revolution; nothing outside the view.
+func (v *View) outline(pose solid.Pose, profile [][2]float64) []solid.Polyline {
+	b := v.Bounds
+	seen := solid.ClipConvex(v.hull(pose, profile), solid.Point2{X: b.MinX, Y: b.MinY}, solid.Point2{X: b.MaxX, Y: b.MaxY})
+	if len(seen) < 3 {
+		return nil
+	}
+	return []solid.Polyline{{Points: seen, Closed: true}}
 }
 
 // hull is the outline of a convex solid of revolution, radius over height, mm.
-func (v *View) hull(pose solid.Pose, profile [][2]float64) solid.Polyline {
+func (v *View) hull(pose solid.Pose, profile [][2]float64) []solid.Point2 {
 	const around = 32
 	a := r3.Unit(pose.Axis)
 	beside := r3.Vec{X: 1}
@@ -159,5 +187,5 @@ func (v *View) hull(pose solid.Pose, profile [][2]float64) solid.Polyline {
 			points = append(points, v.Plane.Project(r3.Add(r3.Add(pose.Tip, r3.Scale(ring[1], a)), side)))
 		}
 	}
-	return solid.Polyline{Points: solid.ConvexHull(points), Closed: true}
+	return solid.ConvexHull(points)
 }

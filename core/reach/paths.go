@@ -20,10 +20,15 @@ const (
 // Useful are the samples where the bur may stand and its head takes some of what is
 // wanted.
 func (s *Stands) Useful(wanted func(n int) bool) []bool {
-	far := solid.DistancesWithin(s.Grid, s.centresOf(wanted), wanted, s.Head.Radius()+2*s.H)
 	useful := make([]bool, s.Len())
+	rim := s.centresOf(wanted)
+	if len(rim) == 0 {
+		return useful
+	}
+	far := solid.DistancesWithin(s.Grid, rim, wanted, s.Head.Radius()+2*s.H)
 	enough := float32(0.3 * s.H)
-	s.eachSample(func(n, i, j, k int) {
+	from, to := s.touching(solid.Enclosing(rim...))
+	s.eachIn(from, to, func(n, i, j, k int) {
 		if !s.Allowed[n] {
 			return
 		}
@@ -43,6 +48,22 @@ func (s *Stands) Useful(wanted func(n int) bool) []bool {
 		}
 	})
 	return useful
+}
+
+// touching are the samples with the tip at which the head may touch a box.
+func (s *Stands) touching(b solid.Box) (from, to [3]int) {
+	low, high := r3.Vec{}, r3.Vec{} // of the head about its tip
+	for _, bundle := range s.bundles[:s.ofHead] {
+		r := r3.Vec{X: float64(bundle.about.radius), Y: float64(bundle.about.radius), Z: float64(bundle.about.radius)}
+		ball := solid.Box{Min: r3.Sub(bundle.about.offset, r), Max: r3.Add(bundle.about.offset, r)}
+		low = r3.Vec{X: math.Min(low.X, ball.Min.X), Y: math.Min(low.Y, ball.Min.Y), Z: math.Min(low.Z, ball.Min.Z)}
+		high = r3.Vec{X: math.Max(high.X, ball.Max.X), Y: math.Max(high.Y, ball.Max.Y), Z: math.Max(high.Z, ball.Max.Z)}
+	}
+	first, last := r3.Sub(r3.Sub(b.Min, high), s.Origin), r3.Sub(r3.Sub(b.Max, low), s.Origin)
+	for n, end := range [3][2]float64{{first.X, last.X}, {first.Y, last.Y}, {first.Z, last.Z}} {
+		from[n], to[n] = max(int(end[0]/s.H), 0), min(int(end[1]/s.H)+2, s.N[n])
+	}
+	return from, to
 }
 
 // centresOf are the wanted samples with one beside them that is not.

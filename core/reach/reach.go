@@ -43,6 +43,7 @@ type Stands struct {
 // for, none of them needs to be read.
 type bundle struct {
 	about  tap
+	lowest int // how many samples over the tip the lowest tap reads
 	taps   []tap
 	within int // how many of the bundles that follow lie in the ball about this one
 }
@@ -136,7 +137,11 @@ func newBundle(taps []tap, h float64) bundle {
 	for _, t := range taps {
 		reach = math.Max(reach, r3.Norm(r3.Sub(t.offset, middle))+float64(t.radius))
 	}
-	return bundle{about: newTap(middle, reach, h), taps: taps}
+	lowest := taps[0].dk
+	for _, t := range taps {
+		lowest = min(lowest, t.dk)
+	}
+	return bundle{about: newTap(middle, reach, h), taps: taps, lowest: lowest}
 }
 
 // beside are two directions square to an axis and to each other.
@@ -180,11 +185,15 @@ func Where(obstacles *solid.Dense, head *instrument.Head, axis r3.Vec, overcut f
 	return s
 }
 
-func (s *Stands) eachSample(visit func(n, i, j, k int)) {
-	parallel.Each(s.N[2], func(k int) {
-		for j := range s.N[1] {
+func (s *Stands) eachSample(visit func(n, i, j, k int)) { s.eachIn([3]int{}, s.N, visit) }
+
+// eachIn visits the samples from some on up to some, which are left out.
+func (s *Stands) eachIn(from, to [3]int, visit func(n, i, j, k int)) {
+	parallel.Each(max(to[2]-from[2], 0), func(layer int) {
+		k := from[2] + layer
+		for j := from[1]; j < to[1]; j++ {
 			n := s.Index(0, j, k)
-			for i := range s.N[0] {
+			for i := from[0]; i < to[0]; i++ {
 				visit(n+i, i, j, k)
 			}
 		}
@@ -210,6 +219,9 @@ func (s *Stands) enters(i, j, k int, enough float32) float32 {
 	}
 	for n := first; n < len(s.bundles); n++ {
 		b := &s.bundles[n]
+		if k+b.lowest >= s.N[2]-1 { // nothing is in the way above the lattice
+			continue
+		}
 		if clear(&b.about) {
 			n += b.within
 			continue

@@ -31,11 +31,12 @@ func (p *planner) byHand(j job) (Step, bool) {
 	if wanted < leastByHand {
 		return Step{}, false // before a blade is tried
 	}
-	reached, away := p.reachedByBlade(j.tilts), p.progress.away()
-	most := float32(thickest)
+	thick := thickest
 	if j.thick > 0 {
-		most = float32(j.thick)
+		thick = j.thick
 	}
+	most := float32(thick)
+	reached, away := p.reachedByBlade(j.tilts), p.progress.away(thick)
 	region := &solid.Dense{Grid: p.survey.Kept.Grid, Values: make([]float32, len(standing))}
 	for n := range region.Values {
 		region.Values[n] = unswept
@@ -55,8 +56,8 @@ func (p *planner) byHand(j job) (Step, bool) {
 	return s, true
 }
 
-// away is how far (mm) places lie from what has been swept, as far as soft.
-func (p *progress) away() []float32 {
+// away is how far (mm) places lie from what has been swept, as far as reach.
+func (p *progress) away(reach float64) []float32 {
 	g := p.survey.Kept.Grid
 	var swept []r3.Vec
 	for n, d := range p.swept {
@@ -64,7 +65,7 @@ func (p *progress) away() []float32 {
 			swept = append(swept, g.Point(n%g.N[0], n/g.N[0]%g.N[1], n/(g.N[0]*g.N[1])))
 		}
 	}
-	return solid.DistancesWithin(g, swept, func(n int) bool { return p.swept[n] <= 0 }, soft)
+	return solid.DistancesWithin(g, swept, func(n int) bool { return p.swept[n] <= 0 }, reach)
 }
 
 // reachedByBlade marks what a blade touches, put in at any of some axes.

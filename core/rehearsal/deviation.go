@@ -51,7 +51,7 @@ func (p *progress) deviations() []Deviation {
 // known is how far places lie from what is swept, also where the sweeps left that open.
 func (p *progress) known() *solid.Dense {
 	all := &solid.Dense{Grid: p.survey.Kept.Grid, Values: slices.Clone(p.swept)}
-	away := p.away()
+	away := p.away(soft)
 	for n, d := range all.Values {
 		if float64(d) > all.H {
 			all.Values[n] = min(d, away[n])

@@ -25,6 +25,17 @@ type Rehearsal struct {
 // errNothingCut means that a cavity and the tooth that it was cut into do not belong together.
 var errNothingCut = errors.New("the cavity takes nothing from the tooth")
 
+// Lost is what has broken off before anything is cut.
+func Lost(c *cavity.Cavity) []solid.Tool {
+	var lost []solid.Tool
+	for _, l := range c.Lesions {
+		if lesion.KindOf(l) == lesion.Fracture {
+			lost = append(lost, l)
+		}
+	}
+	return lost
+}
+
 // Of rehearses a cavity of a tooth: prepared is the tooth with it alone, beside are the
 // teeth that stand beside it. It stops between steps with the context's error.
 func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh) (*Rehearsal, error) {
@@ -32,13 +43,7 @@ func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside
 		return nil, errNothingCut
 	}
 	r := &Rehearsal{Cavity: c, Before: c.Model.Surface.Uncut()}
-	var lost []solid.Tool
-	for _, l := range c.Lesions {
-		if lesion.KindOf(l) == lesion.Fracture {
-			lost = append(lost, l)
-		}
-	}
-	if len(lost) > 0 {
+	if lost := Lost(c); len(lost) > 0 {
 		r.Before = r.Before.Carve(lost...)
 	}
 	r.Survey = newSurvey(c, r.Before, prepared, beside, Grid)

@@ -48,7 +48,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		s.Action = "Break the shell away from the axial wall, towards the space."
 		s.Gauge, s.Caution = "daylight beside the blade", "Away from the neighbour; finger rest."
 		s.LookFor = "No shelf of enamel left at the gingival margin."
-		s.Figure, s.Depth = fmt.Sprintf("%.1f mm³ come away", f.Taken), 0
+		s.Figure, s.Depth = volume(f.Taken) + " mm³", 0
 	},
 	rehearsal.BoxWalls: func(f fact, s *Step) {
 		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size, the bur %s, down to %.1f mm.", s.Lean, f.most)
@@ -73,7 +73,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 	rehearsal.FractureSurface: func(f fact, s *Step) {
 		s.Action = "Round the sharp edges of the fracture surface and take off enamel that nothing carries."
 		s.Caution, s.LookFor = "Find out why it broke: a fall, hard food, grinding.", "No crack lines at the edge, no white rods."
-		s.Figure, s.Depth = fmt.Sprintf("%.1f mm³ come away", f.Taken), 0
+		s.Figure, s.Depth = volume(f.Taken) + " mm³", 0
 	},
 	rehearsal.LingualLock: func(f fact, s *Step) {
 		s.Action = fmt.Sprintf("A dovetail in the lingual surface, %s deep, its neck open to the fracture surface.", f.depth())
@@ -112,7 +112,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		}
 		s.Gauge, s.Caution = "explorer along the margin", "Left sharp, the filling breaks at the axiopulpal line angle."
 		s.LookFor = "No loose rods at the gingival margin."
-		s.Figure = fmt.Sprintf("%.2f mm³ to trim", f.Taken)
+		s.Figure = volume(f.Taken) + " mm³"
 	},
 	rehearsal.PlaneWalls: func(f fact, s *Step) {
 		s.Action = "Plane the enamel walls with the blade flat to the wall; no bevel under amalgam."
@@ -120,12 +120,12 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 			s.Action = "Plane loose rods; leave the enamel rough for bonding."
 		}
 		s.Gauge, s.Caution, s.LookFor = "explorer across the wall", "Finger rest; a dull edge slips.", "No ledge where the blade ends."
-		s.Figure = fmt.Sprintf("%.2f mm³ to plane", f.Taken)
+		s.Figure = volume(f.Taken) + " mm³"
 	},
 	rehearsal.LiftSoftDentin: func(f fact, s *Step) {
 		s.Action = "Lift soft dentin layer by layer out of the corners and from over the pulp."
 		s.Gauge, s.Caution, s.LookFor = "explorer", "Over the pulp firm dentin stays, stained or not.", "Dentin that comes off in flakes stays."
-		s.Figure = fmt.Sprintf("%.2f mm³ to lift", f.Taken)
+		s.Figure = volume(f.Taken) + " mm³"
 	},
 	rehearsal.ReduceCusps: func(f fact, s *Step) {
 		s.Action = "With enamel resting on dentin all round take the cusp down along its slopes, then roll over every edge so that none is sharp."

@@ -91,7 +91,7 @@ func (f fact) lean() string {
 	case most > flat:
 		return fmt.Sprintf("almost along the surface, the handle %s", way)
 	case upright > 0:
-		return fmt.Sprintf("%s, and leaning up to %.0f degrees where a wall leans, first %s", square, most, way)
+		return fmt.Sprintf("%s, up to %.0f degrees %s where a wall leans", square, most, way)
 	default:
 		return fmt.Sprintf("leaning %.0f degrees %s", most, way)
 	}
@@ -130,7 +130,7 @@ func (f fact) stays() string {
 	var parts []string
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		if mm, ok := f.r.Ridge(f.Step, side); ok {
-			parts = append(parts, fmt.Sprintf("%.1f mm of the %s ridge", mm, side))
+			parts = append(parts, fmt.Sprintf("%.1f mm before the %s surface", mm, side))
 		}
 	}
 	if f.Behind > 0 {

@@ -31,3 +31,27 @@ func ConvexHull(points []Point2) []Point2 {
 func turnsLeft(a, b, c Point2) bool {
 	return (b.X-a.X)*(c.Y-a.Y)-(b.Y-a.Y)*(c.X-a.X) > 0
 }
+
+// ClipConvex cuts a convex outline off at a rectangle; nothing is left of one outside.
+func ClipConvex(outline []Point2, low, high Point2) []Point2 {
+	sides := []func(Point2) float64{
+		func(p Point2) float64 { return p.X - low.X }, func(p Point2) float64 { return high.X - p.X },
+		func(p Point2) float64 { return p.Y - low.Y }, func(p Point2) float64 { return high.Y - p.Y },
+	}
+	for _, inside := range sides {
+		var kept []Point2
+		for n, p := range outline {
+			q := outline[(n+1)%len(outline)]
+			a, b := inside(p), inside(q)
+			if a >= 0 {
+				kept = append(kept, p)
+			}
+			if (a < 0) != (b < 0) {
+				t := a / (a - b)
+				kept = append(kept, Point2{X: p.X + t*(q.X-p.X), Y: p.Y + t*(q.Y-p.Y)})
+			}
+		}
+		outline = kept
+	}
+	return outline
+}

@@ -79,8 +79,16 @@ func checkText(c *gin.Context) {
 	c.Request.Body = io.NopCloser(bytes.NewReader(data))
 }
 
+// longer is how many times as long as others a request may take that cuts a tooth step by
+// step, the time for its turn included.
+const longer = 8
+
 func (s *server) withDeadline(c *gin.Context) {
-	ctx, cancel := context.WithTimeout(c.Request.Context(), s.RequestLimit)
+	limit := s.RequestLimit
+	if operations[s.names[c.Request.Method+" "+c.FullPath()]].long {
+		limit *= longer
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), limit)
 	defer cancel()
 	c.Request = c.Request.WithContext(ctx)
 	c.Next()

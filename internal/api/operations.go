@@ -25,6 +25,8 @@ type operation struct {
 	computes bool
 	// dragged is asked again and again; of one user's, only the newest waits.
 	dragged bool
+	// long ones may take several times as long as others.
+	long bool
 }
 
 // operations lists every operation of the contract. What is not listed is refused.
@@ -38,7 +40,7 @@ var operations = map[string]operation{
 	"advise":   {},
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
 	"solveProposal":    {computes: true, dragged: true},
-	"rehearseSequence": {computes: true, dragged: true}, "drawStage": {computes: true, dragged: true},
+	"rehearseSequence": {computes: true, dragged: true, long: true}, "drawStage": {computes: true, dragged: true, long: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
 	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},
@@ -49,7 +51,7 @@ var operations = map[string]operation{
 	"planSitting": {needs: document.MayReadCase, computes: true},
 	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
 	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},
-	"startRun": {needs: document.MayChangeCase, computes: true}, "keepRunEvents": {needs: document.MayChangeCase},
+	"startRun": {needs: document.MayChangeCase, computes: true, long: true}, "keepRunEvents": {needs: document.MayChangeCase},
 	"archiveCase": {needs: document.MayArchiveCase}, "unarchiveCase": {needs: document.MayArchiveCase},
 	"correctBirthYear": {needs: document.MayCorrectPatient},
 }

@@ -23,12 +23,12 @@ func (s *server) DrawStage(ctx context.Context, r DrawStageRequestObject) (DrawS
 	if err != nil {
 		return nil, err
 	}
-	views, ok := rehearsed.Stage(r.Params.Step)
+	stage, ok := rehearsed.Stage(r.Params.Step)
 	if !ok {
 		return nil, intake.Faults{{Path: "step", Message: fmt.Sprintf("there is no step %d: this case has %d, counted from 0", r.Params.Step, len(rehearsed.Chair))}}
 	}
-	answer := DrawStage200JSONResponse{Step: r.Params.Step, Views: []View{}}
-	for _, v := range views {
+	answer := DrawStage200JSONResponse{Step: r.Params.Step, Views: []View{}, Mesh: *meshAnswer(rehearsed.Result, stage.Mesh)}
+	for _, v := range stage.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}
 	return answer, nil

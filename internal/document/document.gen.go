@@ -1549,8 +1549,9 @@ type Speed = instrument.Speed
 
 // Stage The tooth as it looks after a step.
 type Stage struct {
-	Step  int    `json:"step"`
-	Views []View `json:"views"`
+	Mesh  MeshData `json:"mesh"`
+	Step  int      `json:"step"`
+	Views []View   `json:"views"`
 }
 
 // Step defines model for Step.

@@ -5,6 +5,7 @@ import (
 	"log/slog"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
 
 	"obturon/core/anatomy"
 	"obturon/core/intake"
@@ -18,7 +19,8 @@ type Planner struct {
 	bases  *basisCache // as the forms propose
 	solved *basisCache // as their gauges had them moved
 
-	rehearsed *lru.Cache[string, *Rehearsed]
+	rehearsed  *lru.Cache[string, *Rehearsed]
+	rehearsing singleflight.Group
 }
 
 // A rehearsal holds some 10 MB a cavity.

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
 
@@ -25,12 +26,26 @@ type Rehearsed struct {
 }
 
 // Rehearse plans a case and cuts its cavities with the kit's instruments, step by step,
-// once for each state of a case. Errors are those of Evaluate.
+// once for each state of a case, however many ask. Errors are those of Evaluate.
 func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
 	key := rehearsalKey(c, grid)
-	if known, ok := p.rehearsed.Get(key); ok {
-		return known, nil
+	for {
+		if known, ok := p.rehearsed.Get(key); ok {
+			return known, nil
+		}
+		made, err, shared := p.rehearsing.Do(key, func() (any, error) { return p.rehearse(ctx, c, grid) })
+		if err == nil {
+			p.rehearsed.Add(key, made.(*Rehearsed))
+			return made.(*Rehearsed), nil
+		}
+		if !shared || ctx.Err() != nil || !errors.Is(err, context.Canceled) {
+			return nil, err
+		}
+		// Whoever asked first has given up.
 	}
+}
+
+func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
 	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil {
 		return nil, err
@@ -51,7 +66,6 @@ func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 		all.Chair = sequence.Rehearsed(all.Rehearsals, len(basis.Staying) > 0)
 	}
 	all.stages = newStages(all, basis)
-	p.rehearsed.Add(key, all)
 	return all, nil
 }
 

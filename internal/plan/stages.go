@@ -9,6 +9,7 @@ import (
 	"obturon/core/drawing"
 	"obturon/core/instrument"
 	"obturon/core/measure"
+	"obturon/core/parallel"
 	"obturon/core/rehearsal"
 	"obturon/core/solid"
 )
@@ -17,9 +18,14 @@ import (
 // and of its finished cavities is made once, when a stage is asked for.
 type stages struct {
 	subjects  []drawing.Subject
-	finished  []func() []drawing.View     // by cavity
-	workpiece func() [][]*solid.Workpiece // by cavity and step; the first of each as it comes
+	finished  []func() []drawing.View // by cavity
+	workpiece func() onTheWay
+	turning   func() onTheWay // coarse, for the screen
 }
+
+// onTheWay is the tooth after each step of each cavity, those before it finished; the first
+// of each is before its first step.
+type onTheWay [][]*solid.Workpiece
 
 func newStages(r *Rehearsed, basis design.Basis) *stages {
 	s := &stages{}
@@ -31,17 +37,17 @@ func newStages(r *Rehearsed, basis design.Basis) *stages {
 		s.subjects = append(s.subjects, subject)
 		s.finished = append(s.finished, sync.OnceValue(func() []drawing.View { return drawing.Views(subject) }))
 	}
-	s.workpiece = sync.OnceValue(func() [][]*solid.Workpiece { return onTheWay(r.Rehearsals) })
+	s.workpiece = sync.OnceValue(func() onTheWay { return cutOn(r.Model.Surface.Uncut(), r.Rehearsals) })
+	s.turning = sync.OnceValue(func() onTheWay { return cutOn(r.Model.Turning().Uncut(), r.Rehearsals) })
 	return s
 }
 
-// onTheWay is the tooth after each step of each cavity, those before it finished.
-func onTheWay(all []*rehearsal.Rehearsal) [][]*solid.Workpiece {
-	var states [][]*solid.Workpiece
-	var w *solid.Workpiece
+// cutOn cuts an uncut tooth, step by step.
+func cutOn(w *solid.Workpiece, all []*rehearsal.Rehearsal) onTheWay {
+	var states onTheWay
 	for _, r := range all {
-		if w == nil {
-			w = r.Before
+		if lost := rehearsal.Lost(r.Cavity); len(lost) > 0 {
+			w = w.Carve(lost...)
 		}
 		own := []*solid.Workpiece{w}
 		for n := range r.Steps {
@@ -53,12 +59,17 @@ func onTheWay(all []*rehearsal.Rehearsal) [][]*solid.Workpiece {
 	return states
 }
 
-// Stage draws the tooth after a step of the chair's sequence, with the step's bur where it
-// stands deepest. Steps that cut nothing show the tooth as it is then. ok is false for a
-// step that there is not.
-func (r *Rehearsed) Stage(step int) (views []drawing.View, ok bool) {
+// Stage is the tooth after a step of the chair's sequence.
+type Stage struct {
+	Views []drawing.View // with the step's bur where it stands deepest
+	Mesh  *solid.Mesh    // coarse
+}
+
+// Stage draws the tooth after a step of the chair's sequence. Steps that cut nothing show
+// the tooth as it is then. ok is false for a step that there is not.
+func (r *Rehearsed) Stage(step int) (s Stage, ok bool) {
 	if step < 0 || step >= len(r.Chair) {
-		return nil, false
+		return s, false
 	}
 	at, after, held := 0, 0, (*drawing.Held)(nil)
 	for n := range r.Chair[:step+1] {
@@ -69,12 +80,14 @@ func (r *Rehearsed) Stage(step int) (views []drawing.View, ok bool) {
 	if cut := r.Chair[step].Cut; cut != nil {
 		held = heldDeepest(r.Rehearsals[cut.Cavity], cut.Step)
 	}
-	w := r.stages.workpiece()[at][after]
-	so := measure.NewPrepared(r.Model, w)
+	var beside parallel.Group
+	beside.Go(func() { s.Mesh = r.stages.turning()[at][after].Mesh() })
+	so := measure.NewPrepared(r.Model, r.stages.workpiece()[at][after])
 	for _, v := range r.stages.finished[at]() {
-		views = append(views, drawing.Stage(v, r.stages.subjects[at], so, held))
+		s.Views = append(s.Views, drawing.Stage(v, r.stages.subjects[at], so, held))
 	}
-	return views, true
+	beside.Wait()
+	return s, true
 }
 
 // heldDeepest is a step's first bur where its tip stands deepest; nil by hand.

@@ -2286,6 +2286,7 @@ export interface components {
         Speed: "high" | "low" | "hand" | "none";
         /** @description The tooth as it looks after a step. */
         Stage: {
+            mesh: components["schemas"]["MeshData"];
             step: number;
             views: components["schemas"]["View"][];
         };

@@ -21,6 +21,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   seal: { stroke: "var(--accent)", width: 2.4, dash: "1 4" },
   floor: { fill: "var(--dentin)", stroke: "var(--ink)", width: 0.8 },
   drawn: { stroke: "var(--accent)", width: 1.4, dash: "5 3" },
+  shank: { stroke: "var(--ink)", width: 1 },
   bur: { fill: "var(--bur)", stroke: "var(--ink)", width: 1.2 },
 };
 

@@ -5,7 +5,7 @@ import type { Schema } from "@/api/client";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { BurProfile } from "@/features/design/BurProfile";
 import { useInstruments } from "@/features/design/evaluation";
-import { speedWords, stepName, useStage } from "@/features/design/sequence";
+import { firstBur, speedWords, stepName, useStage } from "@/features/design/sequence";
 import { ChairClock } from "./ChairClock";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { useChairKeys } from "./useChairKeys";
@@ -68,11 +68,12 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
         </div>
         <section aria-label="Step at hand" className="flex min-h-0 flex-col gap-3 overflow-auto p-5">
           {step ? (
-            <StepText step={step} number={standing.step + 1} of={steps.length} bare={run.examination} />
+            <StepText step={step} number={standing.step + 1} of={steps.length} bare={run.examination}>
+              <Aloud told={told} begun={begun} standing={standing} />
+            </StepText>
           ) : (
             <Behind standing={standing} steps={steps} />
           )}
-          <Aloud told={told} begun={begun} standing={standing} />
         </section>
       </div>
       <footer className="flex shrink-0 items-center gap-3 border-t border-line bg-panel px-4 py-2 text-[32px]">
@@ -134,17 +135,20 @@ interface TextProps {
   of: number;
   /** Without hints: what, not how. */
   bare: boolean;
+  /** What was just noted; it comes before what to do. */
+  children: ReactNode;
 }
 
-function StepText({ step, number, of, bare }: TextProps) {
+function StepText({ step, number, of, bare, children }: TextProps) {
   const instruments = useInstruments();
-  const bur = instruments.data?.find((i) => step.instruments.includes(i.id) && i.profile.length > 0);
+  const bur = firstBur(step, instruments.data);
   return (
     <>
       <p className="text-[32px] leading-none text-soft">
         {number} of {of}
       </p>
       <h1 className="text-[40px] leading-tight font-bold">{stepName(step)}</h1>
+      {children}
       {!bare && (
         <>
           <div className="flex items-center gap-5">
@@ -152,6 +156,7 @@ function StepText({ step, number, of, bare }: TextProps) {
             <div className="text-[32px] leading-tight">
               <b>{step.instrument}</b>
               <span className="block text-soft">{speedWords[step.speed]}</span>
+              {step.position && <span className="block text-soft">{step.position}</span>}
             </div>
           </div>
           {step.figure && <p className="font-mono text-[64px] leading-none font-bold">{step.figure}</p>}

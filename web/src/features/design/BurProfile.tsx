@@ -5,10 +5,12 @@ interface Bur {
   length: number;
   neck?: number;
   name: string;
+  /** Times its usual size. */
+  magnified?: number;
 }
 
 /** The head, tip down, drawn from the profile that cuts. */
-export function BurProfile({ profile, length, neck = 0, name }: Bur) {
+export function BurProfile({ profile, length, neck = 0, name, magnified = 1 }: Bur) {
   const right: string[] = [];
   const left: string[] = [];
   for (let n = 0; n < profile.length; n += 2) {
@@ -22,8 +24,8 @@ export function BurProfile({ profile, length, neck = 0, name }: Bur) {
     <svg
       role="img"
       aria-label={name}
-      width={1.6 * pixelsPerMM}
-      height={height * pixelsPerMM}
+      width={1.6 * pixelsPerMM * magnified}
+      height={height * pixelsPerMM * magnified}
       viewBox={`-0.8 ${-height} 1.6 ${height}`}
       className="shrink-0"
     >

@@ -219,8 +219,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               <figure className="order-2 flex min-h-0 min-w-0 flex-col border-b border-line">
                 {evaluated.mesh && (
                   <Tooth3D
-                    mesh={solid.data ?? evaluated.mesh}
-                    turning={evaluated.mesh}
+                    mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
+                    turning={staged?.mesh ?? evaluated.mesh}
                     mark={mark}
                     from={evaluated.views.find((v) => v.from)?.from}
                     upper={evaluated.views.some((v) => v.up === "facial")}

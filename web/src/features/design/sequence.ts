@@ -41,3 +41,12 @@ export const speedWords: Record<Schema["Speed"], string> = {
   hand: "by hand",
   none: "",
 };
+
+/** The first instrument of a step that turns, to be drawn. */
+export function firstBur(step: Schema["Step"], kit: Schema["Instrument"][] | undefined) {
+  for (const id of step.instruments) {
+    const found = kit?.find((i) => i.id === id && i.profile.length > 0);
+    if (found) return found;
+  }
+  return undefined;
+}

@@ -1,0 +1,173 @@
+package sequence_test
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/cavity/cavitytest"
+	"obturon/core/instrument"
+	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/rehearsal"
+	"obturon/core/school"
+	"obturon/core/sequence"
+	"obturon/core/solid"
+)
+
+// rehearsed has the kit cut a cavity, beside the tooth distal of it where that is wanted.
+func rehearsed(t *testing.T, tooth, rules string, material school.Material, beside bool, findings ...lesion.Finding) *rehearsal.Rehearsal {
+	t.Helper()
+	request := cavitytest.Request(t, tooth, rules, material, 0.1, findings...)
+	var others []*solid.Mesh
+	if beside {
+		other, ok := request.Model.Tooth.Neighbour(notation.Distal, 30)
+		if !ok {
+			t.Fatalf("nothing stands distal of %s", tooth)
+		}
+		m, err := anatomy.Build(other, anatomy.MeasuredSizes{}, 30, 0.1)
+		if err != nil {
+			t.Fatal(err)
+		}
+		n := anatomy.Place(request.Model, notation.Distal, m)
+		others = append(others, n.Mesh())
+		request.Adjacent = map[notation.Side]*anatomy.AdjacentSurface{notation.Distal: n.AdjacentSurface(request.Model.Contact(notation.Distal), 2)}
+	}
+	subject := cavitytest.Cut(t, cavitytest.Propose(t, request), nil)
+	r, err := rehearsal.Of(t.Context(), subject.Cavity, subject.Workpiece, others)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return r
+}
+
+func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
+	return lesion.Finding{Kind: kind, Site: site, Depth: lesion.OuterDentin}
+}
+
+func stepNames(steps []sequence.Step) []string {
+	var all []string
+	for _, s := range steps {
+		all = append(all, s.Name)
+	}
+	return all
+}
+
+// nonsense is what no sentence may hold: holes of a format, negative lengths, no number.
+var nonsense = regexp.MustCompile(`%!|NaN|Inf|-\d+\.\d| {2}|\.\.`)
+
+// inOrder expects some steps, one after the other.
+func inOrder(t *testing.T, steps []sequence.Step, wanted ...string) {
+	t.Helper()
+	at := -1
+	for _, name := range wanted {
+		next := slices.IndexFunc(steps, func(s sequence.Step) bool { return s.Name == name })
+		if next <= at {
+			t.Errorf("%q does not follow in %q", name, stepNames(steps))
+			return
+		}
+		at = next
+	}
+}
+
+func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
+	for _, c := range []struct {
+		name, tooth, rules string
+		material           school.Material
+		beside             bool
+		findings           []lesion.Finding
+		order              []string
+		says               map[string]string // by step
+	}{
+		{
+			"Class II beside a tooth", "35", "board", school.Amalgam, true, []lesion.Finding{finding(lesion.ProximalCaries, lesion.Distal)},
+			[]string{"Confirm and mark", "Guard the neighbour", "Punch cut", "Outline at depth", "Ditch the box, distal", "Break the shell", "Walls of the box, distal", "Refine walls and floor", "Axiopulpal line angle", "Clean and inspect"},
+			map[string]string{"Punch cut": "full depth at once: 1.", "Outline at depth": "short of the mesial surface; distally carry it to the middle", "Ditch the box, distal": "mm of enamel towards the tooth beside"},
+		},
+		{
+			"Class V", "33", "adhesive", school.Composite, false, []lesion.Finding{finding(lesion.CervicalCaries, lesion.Buccal)},
+			[]string{"Confirm, shade and mark", "Dam and cord", "Open to size", "Freshen dentin", "Bevel", "Clean and inspect"},
+			map[string]string{"Bevel": "none at the root", "Open to size": "turning with the surface"},
+		},
+		{
+			"an old filling first", "45", "board", school.Amalgam, false, []lesion.Finding{finding(lesion.OldRestoration, lesion.Central), finding(lesion.FissureCaries, lesion.Central)},
+			[]string{"Confirm and mark", "Old filling out", "Clean and inspect"},
+			map[string]string{"Old filling out": "edge before its depth"},
+		},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			t.Parallel()
+			steps := sequence.Rehearsed([]*rehearsal.Rehearsal{rehearsed(t, c.tooth, c.rules, c.material, c.beside, c.findings...)}, false)
+			inOrder(t, steps, c.order...)
+			for _, s := range steps {
+				for _, id := range s.Instruments {
+					if _, ok := instrument.Find(id); !ok {
+						t.Errorf("%s names %q, which the kit lacks", s.Name, id)
+					}
+				}
+				for _, o := range s.Others {
+					if _, ok := instrument.Find(o.Instrument); !ok || slices.Contains(s.Instruments[:1], o.Instrument) || o.Trade == "" {
+						t.Errorf("%s: instead of %v stands %+v", s.Name, s.Instruments, o)
+					}
+				}
+				for _, text := range []string{s.Action, s.Why, s.Start, s.Lean, s.Stays, s.Gauge, s.Caution, s.LookFor, s.Grasp, s.Figure, s.Position} {
+					if nonsense.MatchString(text) {
+						t.Errorf("%s says %q", s.Name, text)
+					}
+				}
+				if s.Action == "" || s.Position == "" || s.Seconds < 20 || s.Seconds > 600 || s.Of != "" {
+					t.Errorf("%s: %q, %q, %d s, of %q", s.Name, s.Action, s.Position, s.Seconds, s.Of)
+				}
+				if s.Cut != nil && s.Why == "" {
+					t.Errorf("%s does not say why", s.Name)
+				}
+				if says := c.says[s.Name]; !strings.Contains(s.Action, says) {
+					t.Errorf("%s says %q, without %q", s.Name, s.Action, says)
+				}
+			}
+		})
+	}
+}
+
+// Several cavities of a tooth are one sequence: what is needed once stands once, and each
+// cut names its cavity.
+func TestCavitiesOfAToothAreOneSequence(t *testing.T) {
+	facial := rehearsed(t, "22", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal))
+	pit := rehearsed(t, "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit))
+	steps := sequence.Rehearsed([]*rehearsal.Rehearsal{pit, facial}, true)
+	count := map[string]int{}
+	for _, s := range steps {
+		count[s.Name]++
+		if (s.Cut != nil) != (s.Of != "") && s.Name != "Freshen dentin" {
+			t.Errorf("%s is of %q", s.Name, s.Of)
+		}
+		if s.Cut != nil && !strings.Contains(s.Position, map[string]string{"lingual pit": "mirror", "facial cervical": "direct"}[s.Of]) {
+			t.Errorf("%s of the %s is seen %s", s.Name, s.Of, s.Position)
+		}
+	}
+	for _, once := range []string{"Confirm, shade and mark", "Dam and cord", "Clean and inspect", "Seal the filling that stays"} {
+		if count[once] != 1 {
+			t.Errorf("%q stands %d times in %q", once, count[once], stepNames(steps))
+		}
+	}
+	inOrder(t, steps, "Confirm, shade and mark", "Dam and cord", "Punch cut", "Freshen dentin", "Clean and inspect")
+}
+
+// Behind an upper second molar only the angled chisel has room, and the oblique ridge is
+// left: what stands before the mesial surface is more than its ridge.
+func TestUpperSecondMolarsHaveTheAngledChisel(t *testing.T) {
+	r := rehearsed(t, "17", "board", school.Amalgam, true, finding(lesion.ProximalCaries, lesion.Distal))
+	for _, s := range r.Steps {
+		if s.Rule == rehearsal.BreakShell || s.Rule == rehearsal.Cleave {
+			if s.Instruments[0] != instrument.AngledChisel {
+				t.Errorf("%s with the %s", s.Name(), s.Instruments[0])
+			}
+		}
+	}
+	if mm, ok := r.Ridge(&r.Steps[1], notation.Mesial); r.Cavity.Kind != cavity.Occlusal || !ok || mm < 4 || mm > 8 {
+		t.Errorf("%.2f mm stand before the mesial surface", mm)
+	}
+}

@@ -1,0 +1,184 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { chmodSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, type Page, test } from "@playwright/test";
+import { scanBothThemes, settled, signIn, startCase } from "./steps";
+
+const cutting = 60_000; // that the kit may take to cut a small cavity
+
+const cervical = {
+  tooth: "33",
+  answer: "lower left 3",
+  birthYear: "1970",
+  finding: "Cervical caries",
+  site: "Facial",
+};
+
+const stepAtHand = (page: Page) => page.getByRole("region", { name: "Step at hand" });
+
+async function begin(page: Page) {
+  await page.getByRole("link", { name: "At the chair" }).click();
+  await page.getByRole("button", { name: "Begin the first step" }).click();
+  await expect(stepAtHand(page).getByText(/^1 of/)).toBeVisible({ timeout: cutting });
+}
+
+test("steps are proven by cutting, and scrubbed through in the drawings", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-911" });
+  const drawn = await page
+    .getByTestId(/^view-.*facial$/)
+    .first()
+    .locator("path")
+    .count();
+  await page.getByRole("button", { name: "Prove by cutting" }).click();
+  await expect(page.getByText("Proven by cutting")).toBeVisible({ timeout: cutting });
+  await page
+    .getByRole("list", { name: "Instruments in order" })
+    .getByRole("button", { name: /Open to size/ })
+    .click();
+  const step = page.getByRole("complementary", { name: "Step" });
+  await expect(step.getByRole("heading", { name: "Open to size" })).toBeVisible();
+  await expect(step.getByText(/turning with the surface/)).toBeVisible();
+  await expect(step.getByText(/make it within 0.05 mm/)).toBeVisible();
+  // The bur stands in the drawing, its head and its shank.
+  await expect(step.getByText(/^After step 3 of \d+$/)).toBeVisible();
+  await expect
+    .poll(() =>
+      page
+        .getByTestId(/^view-.*facial$/)
+        .first()
+        .locator("path")
+        .count(),
+    )
+    .not.toBe(drawn);
+  const slider = step.getByRole("slider", { name: "Step of the sequence" });
+  await slider.focus();
+  await page.keyboard.press("Home");
+  await expect(step.getByRole("heading", { name: /Confirm/ })).toBeVisible();
+  await page.keyboard.press("End");
+  await expect(step.getByRole("heading", { name: "Clean and inspect" })).toBeVisible();
+  await step.getByRole("button", { name: "Back to the checks" }).click();
+  await expect(page.getByRole("complementary", { name: "Checks" })).toBeVisible();
+  // Another figure needs another proof.
+  const depth = page.getByRole("textbox", { name: /^Depth/ }).first();
+  await depth.fill("1.3");
+  await depth.press("Enter");
+  await expect(page.getByRole("button", { name: "Prove by cutting" })).toBeVisible();
+});
+
+test("a whole sequence at the chair by keyboard alone, with a reload and slips", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-912" });
+  await begin(page);
+  const at = stepAtHand(page);
+  const of = Number((await at.getByText(/^1 of/).textContent())?.split(" ").pop());
+  const press = async (...keys: string[]) => {
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  await press("Space", "Space");
+  await expect(at.getByText(`3 of ${of}`)).toBeVisible();
+  await press("ArrowLeft");
+  await expect(at.getByText(`2 of ${of}`)).toBeVisible();
+  await press("Space", "d", "3");
+  await expect(
+    at.getByText(/0.3 mm too deep leaves about|dentin is left over the pulp is not known/),
+  ).toBeVisible();
+  await press("n");
+  await expect(at.getByText(/finest disc/)).toBeVisible();
+  await press("1", "2");
+  await expect(at.getByText("Read: 1.2 mm.")).toBeVisible();
+  await press("p");
+  await expect(page.getByText("Paused")).toBeVisible();
+  await expect(page.getByText(/not sent yet/)).toBeHidden();
+  await page.reload();
+  await expect(at.getByText(`3 of ${of}`)).toBeVisible();
+  await expect(page.getByText("Paused")).toBeVisible();
+  await expect(at.getByText(/finest disc/)).toBeVisible();
+  await press("p", "s");
+  for (let n = 4; n <= of; n++) {
+    await expect(at.getByText(`${n} of ${of}`)).toBeVisible();
+    await press("PageDown"); // as a foot switch sends it
+  }
+  await expect(at.getByRole("heading", { name: "All steps done" })).toBeVisible();
+  await expect(at.getByText(/^Skipped: Open to size/)).toBeVisible();
+  await press("Space");
+  await expect(at.getByRole("heading", { name: "Finished" })).toBeVisible();
+  await page.getByRole("button", { name: "Close" }).click();
+  await expect(page.getByRole("region", { name: "Earlier runs" }).getByText("2 slips")).toBeVisible();
+});
+
+test("the chair is read from a metre and a half, in both themes; an examination gives no hints", async ({
+  page,
+}) => {
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-913" });
+  await begin(page);
+  await page.keyboard.press("Space");
+  await page.keyboard.press("Space");
+  const at = stepAtHand(page);
+  await expect(at.getByText(/turning with the surface/)).toBeVisible();
+  const small = await at
+    .locator("p, h1, b, span")
+    .evaluateAll((all) => all.filter((e) => Number.parseFloat(getComputedStyle(e).fontSize) < 32).length);
+  expect(small).toBe(0);
+  await scanBothThemes(page, "at the chair");
+  await page.goBack();
+  await page.getByRole("checkbox", { name: /As in an examination/ }).check();
+  await page.getByLabel("Limit, minutes").fill("0");
+  await page.getByRole("button", { name: /Begin/ }).click();
+  await expect(page.getByText("Whole minutes from 1 to 600")).toBeVisible();
+  await page.getByLabel("Limit, minutes").fill("45");
+  await page.getByRole("button", { name: /Begin/ }).click();
+  await expect(page.getByText("Examination: no hints.")).toBeVisible({ timeout: cutting });
+  await expect(page.getByText("of 45:00")).toBeVisible();
+  await expect(at.getByText("pencil")).toBeHidden();
+});
+
+test("a run goes on while the server is gone", async ({ page }) => {
+  test.setTimeout(180_000);
+  const data = mkdtempSync(join(tmpdir(), "obturon-e2e-chair-"));
+  chmodSync(data, 0o755);
+  const address = "127.0.0.1:8179";
+  const start = async (): Promise<ChildProcess> => {
+    const run = spawn("../bin/obturon", ["demo"], {
+      env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
+      cwd: __dirname,
+    });
+    const answers = () =>
+      page.request.get(`http://${address}/api/health`).then(
+        (r) => r.status(),
+        () => 0,
+      );
+    await expect.poll(answers, { timeout: 60_000 }).toBe(200);
+    return run;
+  };
+  const stop = (run: ChildProcess) =>
+    new Promise<void>((done) => {
+      run.on("exit", () => done());
+      run.kill("SIGINT");
+    });
+  let server = await start();
+  try {
+    await page.goto(`http://${address}/sign-in`);
+    await page.getByRole("button", { name: "Dentist on duty" }).click();
+    await page
+      .getByRole("row", { name: /HB-004/ })
+      .getByRole("link")
+      .click();
+    await settled(page);
+    await begin(page);
+    const at = stepAtHand(page);
+    await stop(server);
+    for (let n = 0; n < 3; n++) await page.keyboard.press("Space");
+    await expect(at.getByText(/^4 of/)).toBeVisible();
+    await expect(page.getByText(/not sent yet: 3/)).toBeVisible();
+    server = await start();
+    await expect(page.getByText(/not sent yet/)).toBeHidden({ timeout: 30_000 });
+    await page.reload();
+    await expect(at.getByText(/^4 of/)).toBeVisible();
+  } finally {
+    await stop(server);
+    rmSync(data, { recursive: true, force: true });
+  }
+});

@@ -1,0 +1,109 @@
+package api
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"obturon/internal/document"
+)
+
+const cervicalDocument = `{"schema":"obturon.case/1","tooth":"46","patient":{"age_years":34},
+ "findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}],"choice":{"material":"composite","school":"adhesive"}}`
+
+func decoded[T any](t *testing.T, wanted int, status int, body string) T {
+	t.Helper()
+	var v T
+	if status != wanted {
+		t.Fatalf("answers %d %.300s", status, body)
+	}
+	if err := json.Unmarshal([]byte(body), &v); err != nil {
+		t.Fatal(err)
+	}
+	return v
+}
+
+// A sequence is proven, drawn step by step, and gone through at the chair.
+func TestASequenceIsProvenAndGoneThrough(t *testing.T) {
+	practice := practiceOf(t)
+	_, c := member(t, practice, document.Dentist)
+	_, other := member(t, practice, document.Dentist)
+
+	status, body := c.send("POST", "/api/evaluate/sequence", cervicalDocument)
+	sequence := decoded[ProvenSequence](t, 200, status, body)
+	if len(sequence.Steps) < 4 || len(sequence.Cavities) != 1 || len(sequence.Cavities[0].Unproven) != 0 {
+		t.Fatalf("the sequence is %.500s", body)
+	}
+	cut := 0
+	for _, s := range sequence.Steps {
+		if s.Cut != nil {
+			cut++
+		}
+	}
+	if left := sequence.Cavities[0].LeftMm3; cut < 2 || left > 0.1 {
+		t.Errorf("%d steps cut, and leave %v mm³", cut, left)
+	}
+	status, body = c.send("POST", "/api/evaluate/sequence/stage?step=2", cervicalDocument)
+	if stage := decoded[Stage](t, 200, status, body); len(stage.Views) != 3 || stage.Mesh.Triangles == 0 {
+		t.Errorf("a stage has %d views, %d triangles", len(stage.Views), stage.Mesh.Triangles)
+	}
+	if status, body = c.send("POST", "/api/evaluate/sequence/stage?step=90", cervicalDocument); status != 422 || !strings.Contains(body, "there is no step 90") {
+		t.Errorf("a stage that there is not answers %d %.200s", status, body)
+	}
+
+	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-975", cervicalDocument))
+	runs := fmt.Sprintf("/api/cases/%s/runs", dental.Id)
+	key := []string{"Idempotency-Key", "7b0b5d1e-0000-4000-8000-00000000c0de"}
+	status, body = c.send("POST", runs, `{}`, key...)
+	run := decoded[ChairRun](t, 201, status, body)
+	status, body = c.send("POST", runs, `{}`, key...)
+	if again := decoded[ChairRun](t, 201, status, body); again.Id != run.Id {
+		t.Error("the same request begins another run")
+	}
+	events := fmt.Sprintf("%s/%s/events", runs, run.Id)
+	kept := func(list string) ChairState {
+		status, body := c.send("POST", events, list)
+		return decoded[ChairState](t, 200, status, body)
+	}
+	kept(`[{"number":1,"kind":"done","step":0,"at_seconds":30},{"number":2,"kind":"too_deep","step":1,"at_seconds":40,"mm":0.4}]`)
+	state := kept(`[{"number":2,"kind":"too_deep","step":1,"at_seconds":40,"mm":0.4},{"number":3,"kind":"skipped","step":1,"at_seconds":50}]`)
+	if state.Step != 2 || state.Seconds != 50 || state.LastNumber != 3 || len(state.Sequels) != 1 || !strings.Contains(state.Sequels[0].Text, "0.4 mm too deep") || !state.Steps[1].Skipped {
+		t.Errorf("the run stands at %+v", state)
+	}
+	for name, wrong := range map[string]string{
+		"no such step":  `[{"number":4,"kind":"done","step":98,"at_seconds":60}]`,
+		"no such kind":  `[{"number":4,"kind":"slept","step":1,"at_seconds":60}]`,
+		"before it all": `[{"number":4,"kind":"done","step":1,"at_seconds":-1}]`,
+		"no number":     `[{"number":0,"kind":"done","step":1,"at_seconds":60}]`,
+		"nothing":       `[]`,
+	} {
+		if status, body := c.send("POST", events, wrong); status != 422 {
+			t.Errorf("%s: answers %d %.200s", name, status, body)
+		}
+	}
+	if status, body := other.send("POST", events, `[{"number":4,"kind":"done","step":1,"at_seconds":60}]`); status != 403 {
+		t.Errorf("somebody else's run answers %d %.200s", status, body)
+	}
+	kept(`[{"number":4,"kind":"finished","step":2,"at_seconds":70}]`)
+	status, body = other.send("GET", runs, "")
+	if list := decoded[[]ChairRunSummary](t, 200, status, body); len(list) != 1 || list[0].Own || !list[0].Finished || list[0].Slips != 1 {
+		t.Errorf("listed are %+v", list)
+	}
+	// What a step took is the past of the next run.
+	status, body = c.send("POST", runs, `{"examination":true,"limit_minutes":45}`)
+	next := decoded[ChairRun](t, 201, status, body)
+	if next.PastSeconds[0] != 30 || next.PastSeconds[1] != 0 || !next.Examination || next.LimitMinutes != 45 || len(next.Events) != 0 {
+		t.Errorf("the next run: past %v, %+v", next.PastSeconds, next.State)
+	}
+}
+
+func mustCreate(t *testing.T, c client, code, doc string) string {
+	t.Helper()
+	body := strings.Replace(newCaseBody(code, "lower right 6"), caseDocument, doc, 1)
+	status, answer := c.send("POST", "/api/cases", body)
+	if status != 201 {
+		t.Fatalf("creating answers %d %.300s", status, answer)
+	}
+	return answer
+}
