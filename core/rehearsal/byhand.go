@@ -117,14 +117,19 @@ type paring struct {
 	region *solid.Dense
 }
 
-// Distance is the signed distance (mm) to what is taken.
+// Distance is the signed distance (mm) to what is taken. It ends where what is drawn ends:
+// all that is not kept would end at the tooth's own surface as well, and leave it as cut.
 func (c *paring) Distance(p r3.Vec) float64 {
 	own := c.survey.Frame.To(p)
 	if !c.survey.Kept.Room().Contains(own) {
 		return c.survey.Kept.H
 	}
 	// A region ends where its samples do: it is known no further than a step.
-	return math.Max(-c.survey.Kept.Distance(own), math.Min(c.region.Distance(own), c.survey.Kept.H))
+	region := math.Min(c.region.Distance(own), c.survey.Kept.H)
+	if region > c.survey.Kept.H/2 {
+		return region
+	}
+	return math.Max(c.survey.drawn.Distance(p), region)
 }
 
 // Feature is that of the drawn surface nearest to p.

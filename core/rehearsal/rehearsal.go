@@ -86,6 +86,15 @@ func (r *Rehearsal) Workpieces() []*solid.Workpiece {
 	return states
 }
 
+// Cut is the tooth after the last step.
+func (r *Rehearsal) Cut() *solid.Workpiece {
+	states := r.Workpieces()
+	if len(states) == 0 {
+		return r.Before
+	}
+	return states[len(states)-1]
+}
+
 // Proven (mm) is how near to the drawn surface what is cut has to come. Of a sliver
 // smaller than smallest (mm²) the lattice cannot tell that: a drawn surface measured
 // against itself comes out as far off.

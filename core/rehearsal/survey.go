@@ -36,7 +36,8 @@ type Survey struct {
 	// that to the surface which goes and faces them; nil where none stands close.
 	Pulp, Beside, Skin *solid.Dense
 
-	floorAt float64 // z of the pulpal floor; -Inf of a cavity without one
+	drawn   solid.Tool // what the cavity takes, in the tooth frame
+	floorAt float64    // z of the pulpal floor; -Inf of a cavity without one
 	boxes   []notation.Side
 	ridged  []notation.Side // sides of an occlusal cavity that have no box
 	mesh    *solid.Mesh     // of the kept tooth about the cavity, in the frame
@@ -60,7 +61,7 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		others = append(others, inFrame(m, frame))
 	}
 	grid := solid.NewGrid(surveyed(mesh, others), h)
-	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), boxes: c.Boxes}
+	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), boxes: c.Boxes, drawn: c.Tool()}
 	if c.Kind == cavity.Occlusal {
 		for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 			if !slices.Contains(c.Boxes, side) {
@@ -183,11 +184,14 @@ func (s *Survey) besideOf(grid solid.Grid, before, prepared *solid.Workpiece, be
 }
 
 // nameTheRest gives what lies nearest to the tooth's own surface, over a cavity that opens
-// there, the feature of what goes beside it.
+// there and just beside it, the feature of what goes next to it: an instrument may end a
+// little off what is drawn.
 func (s *Survey) nameTheRest() {
+	const past = 3 // samples beside what goes
 	g := s.Kept.Grid
 	steps := [6]int{1, -1, g.N[0], -g.N[0], g.N[0] * g.N[1], -g.N[0] * g.N[1]}
 	var named []int
+	beside := map[int]int{} // how many samples from what goes
 	for n, f := range s.Feature {
 		if f != 0 && s.ToGo[n] > 0 {
 			named = append(named, n)
@@ -197,10 +201,18 @@ func (s *Survey) nameTheRest() {
 		n := named[0]
 		named = named[1:]
 		for _, step := range steps {
-			if m := n + step; m >= 0 && m < len(s.Feature) && s.Feature[m] == 0 && s.ToGo[m] > 0 {
-				s.Feature[m] = s.Feature[n]
-				named = append(named, m)
+			m := n + step
+			if m < 0 || m >= len(s.Feature) || s.Feature[m] != 0 {
+				continue
 			}
+			if s.ToGo[m] == 0 {
+				if beside[n] == past {
+					continue
+				}
+				beside[m] = beside[n] + 1
+			}
+			s.Feature[m] = s.Feature[n]
+			named = append(named, m)
 		}
 	}
 }

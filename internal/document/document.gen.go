@@ -1228,6 +1228,8 @@ type Proposal struct {
 
 // ProvenSequence The steps at the chair, written from how the kit cuts the computed tooth.
 type ProvenSequence struct {
+	// AsCut the same checks as of the plan, in their order, measured on the tooth as these instruments cut it
+	AsCut    []Check       `json:"as_cut"`
 	Cavities []CavityProof `json:"cavities"`
 
 	// DentinAskedMm that the school asks for there

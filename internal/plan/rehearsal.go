@@ -8,8 +8,10 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/intake"
+	"obturon/core/measure"
 	"obturon/core/rehearsal"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -22,6 +24,7 @@ type Rehearsed struct {
 	*Result
 	Rehearsals []*rehearsal.Rehearsal // of the cavities, in their order
 	Chair      []sequence.Step        // written from them
+	AsCut      []assess.Check         // the plan's checks, measured on the tooth as the kit cuts it
 	stages     *stages
 }
 
@@ -61,6 +64,14 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 			return nil, err
 		}
 		all.Rehearsals = append(all.Rehearsals, one)
+		cut, err := assess.Cavity(ctx, measure.NewSubject(measure.NewPrepared(r.Model, one.Cut()), s.Cavity))
+		if err != nil {
+			return nil, err
+		}
+		if len(r.Subjects) > 1 {
+			name(s.Cavity, nil, cut)
+		}
+		all.AsCut = append(all.AsCut, cut...)
 	}
 	if r.Refused() == "" {
 		all.Chair = sequence.Rehearsed(all.Rehearsals, len(basis.Staying) > 0)
@@ -86,7 +97,10 @@ func (r *Rehearsed) Document() document.Rehearsal {
 
 // Sequence writes the steps at the chair with what cutting them showed.
 func (r *Rehearsed) Sequence() document.ProvenSequence {
-	d := document.ProvenSequence{Steps: Steps(r.Chair), Cavities: []document.CavityProof{}}
+	d := document.ProvenSequence{Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
+	for _, c := range r.AsCut {
+		d.AsCut = append(d.AsCut, check(c))
+	}
 	for n, s := range r.Chair {
 		if s.Cut != nil {
 			d.Steps[n].Cut = stepCut(s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])

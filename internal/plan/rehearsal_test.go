@@ -3,6 +3,7 @@ package plan_test
 import (
 	"bytes"
 	"encoding/json"
+	"math"
 	"os"
 	"strconv"
 	"testing"
@@ -11,7 +12,10 @@ import (
 
 	"obturon/core/cavity"
 	"obturon/core/instrument"
+	"obturon/core/intake"
 	"obturon/core/lesion"
+	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/internal/plan"
 )
 
@@ -78,6 +82,56 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 	t.Logf("%d cavities, %d proven on every surface", made, proven)
 	for f, n := range off {
 		t.Logf("%s: %d of %d", cavity.FeatureName(f), n, all[f])
+	}
+}
+
+// The same gauges read the tooth as the kit cuts it: what burs make is as deep, as wide and
+// as near to the pulp as it was drawn. On the way nothing grows, and a case is cut once.
+func TestGaugesReadTheToothAsItIsCut(t *testing.T) {
+	c := &intake.Case{Tooth: notation.MustParse("15"), Patient: intake.Patient{Code: "HV-908", AgeYears: 30}}
+	c.Findings = []lesion.Finding{{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}}
+	c.Choice.Treatment, c.Choice.Material, c.Choice.School = intake.Restore, school.Amalgam, "board"
+	planner := plan.NewPlanner()
+	r, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if again, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid); err != nil || again != r {
+		t.Errorf("asked again it is cut again: %v", err)
+	}
+	compared := 0
+	for n, drawn := range r.Checks {
+		cut := r.AsCut[n]
+		if cut.ID != drawn.ID || cut.Side != drawn.Side || cut.Label != drawn.Label {
+			t.Fatalf("check %d is %s of %q, drawn %s of %q", n, cut.ID, cut.Side, drawn.ID, drawn.Side)
+		}
+		if !drawn.Measured() || drawn.Unit != "mm" {
+			continue
+		}
+		compared++
+		if off := math.Abs(cut.Value - drawn.Value); !cut.Measured() || off > 0.1 {
+			t.Errorf("%s: %.3f drawn, %.3f cut", drawn.ID, drawn.Value, cut.Value)
+		}
+	}
+	if compared < 8 {
+		t.Errorf("%d checks are compared", compared)
+	}
+	enamel := math.Inf(1)
+	for n := range r.Chair {
+		stage, ok := r.Stage(n)
+		if !ok || len(stage.Views) != 3 {
+			t.Fatalf("step %d has %d views", n, len(stage.Views))
+		}
+		if volume := stage.Mesh.Volume(); volume > enamel+0.01 {
+			t.Errorf("the tooth grows in %s from %.2f to %.2f mm³", r.Chair[n].Name, enamel, volume)
+		} else {
+			enamel = volume
+		}
+	}
+	for _, none := range []int{-1, len(r.Chair)} {
+		if _, ok := r.Stage(none); ok {
+			t.Errorf("there is a step %d", none)
+		}
 	}
 }
 

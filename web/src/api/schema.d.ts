@@ -2012,6 +2012,8 @@ export interface components {
         };
         /** @description The steps at the chair, written from how the kit cuts the computed tooth. */
         ProvenSequence: {
+            /** @description the same checks as of the plan, in their order, measured on the tooth as these instruments cut it */
+            as_cut: components["schemas"]["Check"][];
             cavities: components["schemas"]["CavityProof"][];
             /**
              * Format: double

@@ -37,6 +37,8 @@ interface Props {
   solution?: Schema["Solution"];
   solving: boolean;
   onGingiva: (gingiva: CaseDocument["gingiva"]) => void;
+  /** The same checks on the tooth as the kit cuts it, once that is proven. */
+  asCut?: Schema["Check"][];
 }
 
 /** The selected form's checks, then the dimensions and cautions. */
@@ -70,6 +72,7 @@ export function ChecksPanel(props: Props) {
           <CheckItem
             key={checkKey(c)}
             check={c}
+            asCut={props.asCut?.find((own) => checkKey(own) === checkKey(c))}
             lit={highlighted === checkKey(c)}
             onHover={(on) => onHover(on ? checkKey(c) : undefined)}
             onSelect={() => onSelect(checkKey(c))}
@@ -130,6 +133,7 @@ export function ChecksPanel(props: Props) {
 
 interface ItemProps {
   check: Schema["Check"];
+  asCut?: Schema["Check"];
   lit: boolean;
   tooth: string;
   material: Schema["Material"];
@@ -137,7 +141,7 @@ interface ItemProps {
   onSelect: () => void;
 }
 
-function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps) {
+function CheckItem({ check, asCut, lit, tooth, material, onHover, onSelect }: ItemProps) {
   const [why, setWhy] = useState(false);
   const value = check.value ?? null;
   return (
@@ -169,6 +173,19 @@ function CheckItem({ check, lit, tooth, material, onHover, onSelect }: ItemProps
           why?
         </button>
       </div>
+      {asCut && value !== null && (
+        <p
+          className="flex items-center gap-2 pl-6.5 text-xs text-soft"
+          data-as-cut={checkKey(check)}
+          data-verdict={asCut.verdict}
+        >
+          {asCut.verdict !== check.verdict && <VerdictMark verdict={asCut.verdict as Verdict} />}
+          as these burs cut it
+          <b className="ml-auto font-mono text-ink">
+            {asCut.value == null ? "nothing to measure" : formatValue(asCut.value, asCut.unit)}
+          </b>
+        </p>
+      )}
       {check.fix && <p className={clsx("mt-1 pl-6.5", value === null && "text-xs text-soft")}>{check.fix}</p>}
       {why && <Why check={check} tooth={tooth} material={material} />}
     </li>

@@ -257,6 +257,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 settled={evaluation.settled}
                 solution={evaluated.solution}
                 solving={evaluation.solving}
+                asCut={proven?.as_cut}
                 onGingiva={(gingiva) => history.set({ ...document, gingiva })}
               />
             )}
