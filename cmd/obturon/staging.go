@@ -41,7 +41,7 @@ func made(r *plan.Result, planned []byte, c *intake.Case) map[string]maker {
 	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
 	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
-	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, head, export.A4) }
+	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, nil, head, export.A4) }
 	for side, n := range r.Neighbours {
 		files[neighbourFile(side)] = stl(n.Mesh(), side.String()+" neighbour")
 	}

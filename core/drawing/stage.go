@@ -26,7 +26,7 @@ const (
 )
 
 // remade are the layers that a stage draws anew; all others it has from the finished view.
-var remade = []string{Enamel, Dentin, Pulp, Cavity, Bevel, Floor}
+var remade = []string{Enamel, Dentin, Pulp, Cavity, Bevel, Floor, Lesion, Filling}
 
 // Stage is a view of a finished cavity as the tooth looks on the way there: as far as it
 // is cut, untagged, with the line of what is drawn and the bur in its place; held is nil
@@ -50,7 +50,20 @@ func Stage(finished View, s Subject, so *measure.Prepared, held *Held) View {
 	at := Subject{Subject: measure.NewSubject(so, s.Cavity), Cut: s.Cut, Staying: s.Staying, Neighbours: s.Neighbours}
 	if section {
 		v.sectionOf(so)
+		v.add(Filling, v.stillThere(so, s.fillings())...)
+		v.add(Lesion, v.stillThere(so, s.Cavity.Caries())...)
 	} else {
+		going := slices.ContainsFunc(so.Mesh.Labels, func(label uint16) bool { return label != 0 })
+		for _, l := range finished.Layers {
+			if !going && (l.Kind == Lesion || l.Kind == Filling) {
+				v.Layers = append(v.Layers, l)
+			}
+		}
+		for _, l := range s.Staying {
+			if going {
+				v.add(Filling, v.shadow(l)...)
+			}
+		}
 		seen := v.gazing(at, towardsViewer(finished))
 		v.add(Cavity, seen.opening()...)
 		v.add(Bevel, seen.surfaces(isBevel)...)
@@ -114,6 +127,26 @@ func (v *View) sectionOf(so *measure.Prepared) {
 		}
 	}
 	v.Layers = slices.Delete(v.Layers, last, last+1)
+}
+
+// stillThere is where the view's plane cuts what has not been cut away of some solids.
+func (v *View) stillThere(so *measure.Prepared, solids []solid.Tool) []solid.Polyline {
+	var lines []solid.Polyline
+	for _, l := range solids {
+		lines = append(lines, v.cut(&remainder{l, so.Workpiece}, sectionStep)...)
+	}
+	return lines
+}
+
+// remainder is a solid as far as a workpiece still holds it.
+type remainder struct {
+	solid.Tool
+	in *solid.Workpiece
+}
+
+// Distance bounds the signed distance (mm).
+func (r *remainder) Distance(p r3.Vec) float64 {
+	return math.Max(r.Tool.Distance(p), r.in.Distance(p))
 }
 
 // order puts layers where the finished view has them.

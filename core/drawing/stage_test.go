@@ -33,6 +33,9 @@ func TestStagesLeadToTheFinishedView(t *testing.T) {
 			if len(before.Tags) != 0 || len(after.Tags) != 0 {
 				t.Error("a stage is dimensioned")
 			}
+			if was, is := area(before, Lesion), area(after, Lesion); was < 0.1 && finished.Section != "" || is > 0.02 {
+				t.Errorf("%.2f mm² of caries before the cut, %.2f after it", was, is)
+			}
 			if got := area(before, Cavity); got != 0 {
 				t.Errorf("%.2f mm² of an uncut tooth are open", got)
 			}

@@ -18,9 +18,10 @@ func ofOcclusal(d occlusal.Design, c *cavity.Cavity) outlineOf {
 		oldOut:  Step{Name: "Old filling out", Instruments: tray(instrument.Pear), Speed: instrument.High, Action: "Slit it from mesial to distal, then cut it loose around its edge before its depth; lift the pieces out and look at what is under it.", Caution: "Stay in the filling: tooth beside it is cut later, on purpose. Rubber dam and suction; collect amalgam waste.", Seconds: secondsOld},
 		shape:   shapeOcclusal(d, c),
 		finish:  finishOcclusal(d),
-		inspect: Step{Name: "Clean and inspect", Instruments: tray(instrument.Explorer, instrument.Probe, instrument.Pins), Speed: instrument.ByHand, Action: "Wash, dry lightly, feel the junction and margin all round, take the wedge out and read depth, isthmus and clearances.", Gauge: "probe, pins", Seconds: secondsClean},
+		inspect: Step{Name: "Clean and inspect", Instruments: tray(instrument.Explorer, instrument.Probe, instrument.Pins), Speed: instrument.ByHand, Action: "Wash, dry lightly, feel the junction and margin all round and read depth and isthmus.", Gauge: "probe, pins", Seconds: secondsClean},
 	}
 	if d.AnyBox() {
+		own.inspect.Action = "Wash, dry lightly, feel the junction and margin all round, take the wedge out and read depth, isthmus and clearances."
 		own.inspect.Gauge = clearanceAsked(c) + "; probe, pins"
 	}
 	if besideTooth(c, d.Sides()...) {

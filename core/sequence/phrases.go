@@ -48,7 +48,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		s.Action = "Break the shell away from the axial wall, towards the space."
 		s.Gauge, s.Caution = "daylight beside the blade", "Away from the neighbour; finger rest."
 		s.LookFor = "No shelf of enamel left at the gingival margin."
-		s.Figure, s.Depth = volume(f.Taken) + " mm³", 0
+		s.Figure, s.Depth = volume(f.Taken)+" mm³", 0
 	},
 	rehearsal.BoxWalls: func(f fact, s *Step) {
 		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size, the bur %s, down to %.1f mm.", s.Lean, f.most)
@@ -73,7 +73,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 	rehearsal.FractureSurface: func(f fact, s *Step) {
 		s.Action = "Round the sharp edges of the fracture surface and take off enamel that nothing carries."
 		s.Caution, s.LookFor = "Find out why it broke: a fall, hard food, grinding.", "No crack lines at the edge, no white rods."
-		s.Figure, s.Depth = volume(f.Taken) + " mm³", 0
+		s.Figure, s.Depth = volume(f.Taken)+" mm³", 0
 	},
 	rehearsal.LingualLock: func(f fact, s *Step) {
 		s.Action = fmt.Sprintf("A dovetail in the lingual surface, %s deep, its neck open to the fracture surface.", f.depth())

@@ -43,6 +43,7 @@ func Rehearsed(all []*rehearsal.Rehearsal, fillingStays bool) []Step {
 		if steps[n].Position == "" {
 			steps[n].Position = positionFor(first.Model.Tooth, first)
 		}
+		steps[n].FromAbove = steps[n].FromAbove || steps[n].Cut == nil
 		if steps[n].Figure == "" && steps[n].Depth > 0 {
 			steps[n].Figure = fmt.Sprintf("%.1f mm deep", steps[n].Depth)
 		}
@@ -121,9 +122,13 @@ func written(r *rehearsal.Rehearsal, n int) Step {
 		Why: f.Why + " " + f.reckoning(), Start: f.start(), Lean: f.lean(), Stays: f.stays(), Others: f.others(), Grasp: grasps[f.first.ID],
 		Alarms: f.alarms(n),
 	}
+	s.FromAbove = slices.Contains(fromAbove, f.Rule)
 	phrases[f.Rule](f, &s)
 	return s
 }
+
+// fromAbove are the rules whose work is judged by its outline.
+var fromAbove = []rehearsal.Rule{rehearsal.Outline, rehearsal.Extensions, rehearsal.OpenToSize, rehearsal.Bevel, rehearsal.ReduceCusps}
 
 // tenth rounds to what a probe can be read to, mm.
 func tenth(mm float64) float64 { return math.Round(mm*10) / 10 }

@@ -38,6 +38,8 @@ type Step struct {
 	Others   []Alternative
 	Alarms   []string
 	Cut      *Cut // nil where nothing is cut
+	// FromAbove tells that it shows best as the bur comes, not in a section.
+	FromAbove bool
 }
 
 // Cut is where in the rehearsals of a tooth a step is cut.

@@ -298,7 +298,7 @@ type Problem = document.Problem
 // Proposal what a case speaks for before anything is cut
 type Proposal = document.Proposal
 
-// ProvenSequence The steps at the chair, written from how the kit cuts the computed tooth.
+// ProvenSequence The steps at the chair, obturon.sequence/1, written from how the kit cuts the computed tooth.
 type ProvenSequence = document.ProvenSequence
 
 // QuizAnswer defines model for QuizAnswer.

@@ -25,7 +25,7 @@ type fileAnswer struct {
 
 var mediaTypes = map[string]string{
 	".json": "application/json", ".svg": "image/svg+xml", ".pdf": "application/pdf", ".stl": "model/stl",
-	".obj": "model/obj", ".ply": "application/octet-stream", ".png": "image/png",
+	".csv": "text/csv; charset=utf-8", ".obj": "model/obj", ".ply": "application/octet-stream", ".png": "image/png",
 }
 
 // VisitGetCaseFileResponse writes the file; cards and drawings open in the
@@ -98,13 +98,14 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 		encoder := json.NewEncoder(out)
 		encoder.SetIndent("", "  ")
 		return encoder.Encode(result.KeptDocument())
-	case "card.pdf":
-		return export.WriteCard(out, result, head, export.A4)
-	case "card-letter.pdf":
-		return export.WriteCard(out, result, head, export.Letter)
+	case "card.pdf", "card-letter.pdf":
+		return s.makeCard(ctx, out, file, c, result, head)
 	}
 	if result.Refused() != "" {
 		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
+	}
+	if strings.HasPrefix(file, "steps.") {
+		return s.makeSteps(ctx, out, file, c)
 	}
 	switch file {
 	case "drawing.svg":
@@ -113,6 +114,36 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 		return export.WritePNG(out, result)
 	}
 	return writeSolid(out, result, file)
+}
+
+// makeCard writes a card, its steps proven by cutting.
+func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c *intake.Case, result *plan.Result, head export.CardHead) error {
+	paper := export.A4
+	if file == "card-letter.pdf" {
+		paper = export.Letter
+	}
+	if result.Refused() != "" {
+		return export.WriteCard(out, result, nil, head, paper)
+	}
+	rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return err
+	}
+	return export.WriteCard(out, result, rehearsed, head, paper)
+}
+
+// makeSteps writes the proven steps as a table or a document.
+func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, c *intake.Case) error {
+	rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
+	if err != nil {
+		return err
+	}
+	if file == "steps.csv" {
+		return export.WriteSteps(out, rehearsed.Sequence())
+	}
+	encoder := json.NewEncoder(out)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(rehearsed.Sequence())
 }
 
 // writeSolid writes one of a plan's solids in the format of the file's name.

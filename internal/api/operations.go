@@ -47,7 +47,7 @@ var operations = map[string]operation{
 	"listCases": {needs: document.MayReadCase}, "findPatient": {needs: document.MayStartCase},
 	"createCase": {needs: document.MayStartCase},
 	"getCase":    {needs: document.MayReadCase}, "getRevision": {needs: document.MayReadCase},
-	"getCaseFile": {needs: document.MayReadCase, computes: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},
+	"getCaseFile": {needs: document.MayReadCase, computes: true, long: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},
 	"planSitting": {needs: document.MayReadCase, computes: true},
 	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
 	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},

@@ -176,6 +176,21 @@ func (e ProblemType) Valid() bool {
 	}
 }
 
+// Defines values for ProvenSequenceSchema.
+const (
+	ObturonSequence1 ProvenSequenceSchema = "obturon.sequence/1"
+)
+
+// Valid indicates whether the value is a known member of the ProvenSequenceSchema enum.
+func (e ProvenSequenceSchema) Valid() bool {
+	switch e {
+	case ObturonSequence1:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RehearsalSchema.
 const (
 	ObturonRehearsal1 RehearsalSchema = "obturon.rehearsal/1"
@@ -572,7 +587,7 @@ type ChairRun struct {
 	// PastSeconds what each step took the user before, the middle of the times; 0 where it never was done
 	PastSeconds []float64 `json:"past_seconds"`
 
-	// Sequence The steps at the chair, written from how the kit cuts the computed tooth.
+	// Sequence The steps at the chair, obturon.sequence/1, written from how the kit cuts the computed tooth.
 	Sequence  ProvenSequence `json:"sequence"`
 	StartedAt time.Time      `json:"started_at"`
 	State     ChairState     `json:"state"`
@@ -1226,19 +1241,27 @@ type Proposal struct {
 	School  string `json:"school"`
 }
 
-// ProvenSequence The steps at the chair, written from how the kit cuts the computed tooth.
+// ProvenSequence The steps at the chair, obturon.sequence/1, written from how the kit cuts the computed tooth.
 type ProvenSequence struct {
 	// AsCut the same checks as of the plan, in their order, measured on the tooth as these instruments cut it
 	AsCut    []Check       `json:"as_cut"`
 	Cavities []CavityProof `json:"cavities"`
 
+	// Core version of the core that made it
+	Core string `json:"core"`
+
 	// DentinAskedMm that the school asks for there
 	DentinAskedMm float64 `json:"dentin_asked_mm,omitempty"`
 
 	// DentinLeftMm over the pulp, as measured on the computed cavities; left out where it is far away
-	DentinLeftMm float64 `json:"dentin_left_mm,omitempty"`
-	Steps        []Step  `json:"steps"`
+	DentinLeftMm float64              `json:"dentin_left_mm,omitempty"`
+	Schema       ProvenSequenceSchema `json:"schema"`
+	Steps        []Step               `json:"steps"`
+	Tooth        string               `json:"tooth"`
 }
+
+// ProvenSequenceSchema defines model for ProvenSequence.Schema.
+type ProvenSequenceSchema string
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer struct {
@@ -1551,6 +1574,8 @@ type Speed = instrument.Speed
 
 // Stage The tooth as it looks after a step.
 type Stage struct {
+	// First index of the view that shows the step best
+	First int      `json:"first"`
 	Mesh  MeshData `json:"mesh"`
 	Step  int      `json:"step"`
 	Views []View   `json:"views"`

@@ -39,8 +39,9 @@ const margin = 12.0 // mm
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
 // cautions. An occlusal preparation or one on a smooth surface takes one page;
 // boxes, and several cavities together, take a second. What to do at each step stands
-// on a page of its own. Errors are those of the writer.
-func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
+// on a page of its own, with pictures where the plan was rehearsed; rehearsed is nil where
+// it was not. Errors are those of the writer.
+func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
 	c.title(r, head)
@@ -54,12 +55,12 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 		c.checks(r)
 		left := c.y
 		c.y = top
-		c.instruments(r, margin+column+4)
+		c.instruments(stepsOf(r, rehearsed), margin+column+4)
 		c.y = min(c.y, left)
 		c.cautions(r)
 	default:
 		c.views(r)
-		c.steps(r)
+		c.steps(stepsOf(r, rehearsed))
 		c.cautions(r)
 		c.page.RenderTo(out)
 		out.NewPage(paper.Width, paper.Height)
@@ -68,7 +69,7 @@ func WriteCard(w io.Writer, r *plan.Result, head CardHead, paper Paper) error {
 		c.checks(r)
 	}
 	c.page.RenderTo(out)
-	for _, page := range chairPages(r, head, paper) {
+	for _, page := range chairPages(r, rehearsed, head, paper) {
 		out.NewPage(paper.Width, paper.Height)
 		page.RenderTo(out)
 	}
@@ -250,11 +251,11 @@ func (c *card) dimensions(r *plan.Result, x, width float64) {
 }
 
 // instruments lists them in order in the column that starts at x.
-func (c *card) instruments(r *plan.Result, x float64) {
+func (c *card) instruments(steps []document.Step, x float64) {
 	c.y -= 4
 	c.line(x, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1
-	for _, s := range r.Document().Sequence {
+	for _, s := range steps {
 		c.y -= 4.6
 		c.line(x, 8, canvas.FontRegular, s.Step)
 		c.at(c.Width-margin, 8, canvas.FontBold, s.Instrument, canvas.Right)
@@ -266,8 +267,7 @@ func (c *card) instruments(r *plan.Result, x float64) {
 }
 
 // steps lists the instruments with the gauge each is read by, in two columns.
-func (c *card) steps(r *plan.Result) {
-	steps := r.Document().Sequence
+func (c *card) steps(steps []document.Step) {
 	c.y -= 5
 	c.line(margin, 10, canvas.FontBold, "Instruments in order")
 	c.y -= 1

@@ -221,12 +221,12 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 
 func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 	var out bytes.Buffer
-	if err := WriteCard(&out, planned, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
+	if err := WriteCard(&out, planned, nil, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
 		t.Fatal(err)
 	}
 	data := out.String()
 	const pages = 2
-	if made := len(chairPages(planned, CardHead{}, A4)); made != 1 {
+	if made := len(chairPages(planned, nil, CardHead{}, A4)); made != 1 {
 		t.Errorf("%d pages for the chair", made)
 	}
 	if got := strings.Count(data, "/Type /Page\n") + strings.Count(data, "/Type /Page ") + strings.Count(data, "/Type/Page/"); !strings.HasPrefix(data, "%PDF-") || got != pages {
@@ -240,7 +240,7 @@ func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
 	refused := &plan.Result{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}
-	if err := WriteCard(&out, refused, CardHead{}, Letter); err != nil {
+	if err := WriteCard(&out, refused, nil, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
 }

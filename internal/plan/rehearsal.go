@@ -97,7 +97,7 @@ func (r *Rehearsed) Document() document.Rehearsal {
 
 // Sequence writes the steps at the chair with what cutting them showed.
 func (r *Rehearsed) Sequence() document.ProvenSequence {
-	d := document.ProvenSequence{Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
+	d := document.ProvenSequence{Schema: document.ObturonSequence1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
 	for _, c := range r.AsCut {
 		d.AsCut = append(d.AsCut, check(c))
 	}

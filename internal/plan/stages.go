@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"slices"
 	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -62,6 +63,7 @@ func cutOn(w *solid.Workpiece, all []*rehearsal.Rehearsal) onTheWay {
 // Stage is the tooth after a step of the chair's sequence.
 type Stage struct {
 	Views []drawing.View // with the step's bur where it stands deepest
+	First int            // the view that shows the step best
 	Mesh  *solid.Mesh    // coarse
 }
 
@@ -85,6 +87,9 @@ func (r *Rehearsed) Stage(step int) (s Stage, ok bool) {
 	so := measure.NewPrepared(r.Model, r.stages.workpiece()[at][after])
 	for _, v := range r.stages.finished[at]() {
 		s.Views = append(s.Views, drawing.Stage(v, r.stages.subjects[at], so, held))
+	}
+	if !r.Chair[step].FromAbove {
+		s.First = max(slices.IndexFunc(s.Views, func(v drawing.View) bool { return v.Section == drawing.Along }), 0)
 	}
 	beside.Wait()
 	return s, true

@@ -101,6 +101,7 @@ func main() {
 	write("docs/schema/case.schema.json", standalone(schemas, "CaseContent", "obturon.case/1"))
 	write("docs/schema/plan.schema.json", standalone(schemas, "Plan", "obturon.plan/1"))
 	write("docs/schema/rehearsal.schema.json", standalone(schemas, "Rehearsal", "obturon.rehearsal/1"))
+	write("docs/schema/sequence.schema.json", standalone(schemas, "ProvenSequence", "obturon.sequence/1"))
 	write("docs/schema/school.schema.json", standalone(schemas, "SchoolContent", "school"))
 	// The server's code takes its types from the documents' package.
 	server := parse(render(contract))

@@ -139,7 +139,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
             };
             cookie?: never;
         };
@@ -2010,11 +2010,13 @@ export interface components {
             refused?: string;
             school: string;
         };
-        /** @description The steps at the chair, written from how the kit cuts the computed tooth. */
+        /** @description The steps at the chair, obturon.sequence/1, written from how the kit cuts the computed tooth. */
         ProvenSequence: {
             /** @description the same checks as of the plan, in their order, measured on the tooth as these instruments cut it */
             as_cut: components["schemas"]["Check"][];
             cavities: components["schemas"]["CavityProof"][];
+            /** @description version of the core that made it */
+            core: string;
             /**
              * Format: double
              * @description that the school asks for there
@@ -2025,7 +2027,10 @@ export interface components {
              * @description over the pulp, as measured on the computed cavities; left out where it is far away
              */
             dentin_left_mm?: number;
+            /** @enum {string} */
+            schema: "obturon.sequence/1";
             steps: components["schemas"]["Step"][];
+            tooth: string;
         };
         QuizAnswer: {
             choice?: string;
@@ -2288,6 +2293,8 @@ export interface components {
         Speed: "high" | "low" | "hand" | "none";
         /** @description The tooth as it looks after a step. */
         Stage: {
+            /** @description index of the view that shows the step best */
+            first: number;
             mesh: components["schemas"]["MeshData"];
             step: number;
             views: components["schemas"]["View"][];
@@ -2826,7 +2833,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
             };
             cookie?: never;
         };

@@ -105,11 +105,7 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
 function Picture({ document, step, turn }: { document: Schema["CaseDocument"]; step: number; turn: number }) {
   const stage = useStage(document, step);
   const views = stage.data?.views ?? [];
-  // The section along the tooth shows a depth best; V turns to the others.
-  const first = Math.max(
-    views.findIndex((v) => v.section === "along"),
-    0,
-  );
+  const first = stage.data?.first ?? 0; // V turns to the others
   const view = views[(first + turn) % Math.max(views.length, 1)];
   if (stage.isError)
     return <p className="place-self-center p-10 text-center text-[32px] text-warn">No picture: no answer.</p>;

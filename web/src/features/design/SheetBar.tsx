@@ -30,6 +30,8 @@ export const exportedFiles: [string, string][] = [
   ["card-letter.pdf", "Card, Letter (PDF)"],
   ["drawing.svg", "Drawing (SVG)"],
   ["drawing.png", "Drawing (PNG)"],
+  ["steps.csv", "Steps, proven (CSV)"],
+  ["steps.json", "Steps, proven (JSON)"],
   ["plan.json", "Plan (JSON)"],
   ["case.json", "Case (JSON)"],
   ["prepared.stl", "Prepared tooth (STL)"],
