@@ -21,6 +21,7 @@ type job struct {
 	tools  []instrument.ID // those that suit best first
 	tilts  []r3.Vec        // of a bur's or a blade's axis, in the cavity's frame
 	shell  bool            // while the shell towards the tooth beside still stands
+	ends   ends            // of the outline that it is about
 	level  bool            // no deeper than the pulpal floor
 	punch  bool            // the first cut, straight in
 	enamel bool            // carious enamel as well: it is cut, not followed
@@ -32,6 +33,15 @@ type job struct {
 	play   float64         // mm more than elsewhere that a bur may enter what is to stay by
 	thick  float64         // mm that a blade takes off; thickest if 0
 }
+
+// ends of an outline, by a ridge that stays: with the rest, left out, or alone.
+type ends int
+
+const (
+	withEnds ends = iota
+	butEnds
+	onlyEnds
+)
 
 // leastByBur and leastByHand (mm³) are what an instrument is taken up for.
 const (
@@ -154,7 +164,8 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	case cavity.Occlusal:
 		fissures := []job{
 			{rule: PunchCut, why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{rule: Outline, why: "The fissures give access and depth before a box is cut.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{rule: Outline, why: "The fissures give access and depth before a box is cut.", wants: ofOutline, ends: butEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{rule: Ridges, why: "Last of the outline: an overrun would cross what cannot be put back.", wants: ofOutline, ends: onlyEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
 			{rule: Extensions, why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, level: true, tools: slim, tilts: upright, shell: true, enamel: true},
 		}
 		if !s.any(ofOutline) { // a slot

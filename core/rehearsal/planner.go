@@ -286,6 +286,9 @@ func (p *planner) wants(j job, n int) bool {
 	if (j.old && !p.survey.Filling[n]) || (j.side != "" && p.survey.sideOf(n) != j.side) {
 		return false
 	}
+	if j.ends != withEnds && p.survey.byRidge(n) != (j.ends == onlyEnds) {
+		return false
+	}
 	f := p.survey.partOf(n)
 	return j.wants(f) || (j.enamel && f == cavity.Excavation && !p.survey.Dentin[n])
 }

@@ -136,6 +136,11 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		}
 		return steps
 	}
+	exchanged := func(a, b string) []rehearsal.Step {
+		steps := slices.Clone(r.Steps)
+		steps[at(a)], steps[at(b)] = steps[at(b)], steps[at(a)]
+		return steps
+	}
 	swapped := slices.Clone(r.Steps)
 	swapped[at("Break the shell")], swapped[at("Walls of the box, distal")] = swapped[at("Walls of the box, distal")], swapped[at("Break the shell")]
 	for _, c := range []struct {
@@ -149,6 +154,22 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		{"walls before the shell", swapped, 0, "goes through the shell"},
 		{"square end for the walls", with(func(c *rehearsal.Cutting) { c.Instrument = instrument.StraightBur }), cavity.WallBuccal, "from the tooth beside"},
 		{"held five degrees off", with(func(c *rehearsal.Cutting) { c.Axis = r3.Unit(r3.Add(c.Axis, r3.Vec{Y: 0.087})) }), cavity.WallBuccal, ""},
+		{"a ridge approached first", exchanged("Approach the ridges", "Outline at depth"), 0, "an overrun crosses them"},
+		{"the box before the outline", exchanged("Ditch the box, distal", "Outline at depth"), 0, "before the floor over it"},
+		{"worn burs", with(func(c *rehearsal.Cutting) {
+			worn := *instrument.MustFind(c.Instrument).Head
+			worn.Diameter -= 0.15
+			c.Worn = &worn
+		}), cavity.WallBuccal, ""},
+		{"dull burs that are pushed and do not get to depth", with(func(c *rehearsal.Cutting) {
+			c.Ways = slices.Clone(c.Ways)
+			for n, w := range c.Ways {
+				c.Ways[n] = slices.Clone(w)
+				for k := range w {
+					c.Ways[n][k].Z += 0.15
+				}
+			}
+		}), cavity.Floor, ""},
 		{"slimmer burs in the same ways", with(func(c *rehearsal.Cutting) { c.Instrument = instrument.SmallPear }), cavity.WallBuccal, ""},
 	} {
 		again := r.Repeat(c.steps)

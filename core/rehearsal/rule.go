@@ -8,6 +8,7 @@ const (
 	OldFillingOut   Rule = "Old filling out"
 	PunchCut        Rule = "Punch cut"
 	Outline         Rule = "Outline at depth"
+	Ridges          Rule = "Approach the ridges"
 	Extensions      Rule = "Groove extensions"
 	Ditch           Rule = "Ditch the box"
 	BreakShell      Rule = "Break the shell"
@@ -29,6 +30,44 @@ const (
 
 // Rules lists them, in the order of work as far as they share one.
 var Rules = []Rule{
-	OldFillingOut, PunchCut, Outline, Extensions, Ditch, BreakShell, BoxWalls, Cleave, OpenToSize, Walls, FractureSurface, LingualLock,
+	OldFillingOut, PunchCut, Outline, Ridges, Extensions, Ditch, BreakShell, BoxWalls, Cleave, OpenToSize, Walls, FractureSurface, LingualLock,
 	Refine, CariesLeft, Grooves, TrimSeat, PlaneWalls, LiftSoftDentin, ReduceCusps, Bevel,
+}
+
+// order is which rule comes before which, and what goes wrong otherwise.
+var order = []struct {
+	first, then Rule
+	otherwise   string
+}{
+	{OldFillingOut, PunchCut, "What lies under the old filling is not known yet."},
+	{PunchCut, Outline, "No depth has been found yet that the outline could keep."},
+	{PunchCut, OpenToSize, "No depth has been found yet that the walls could keep."},
+	{Outline, Ridges, "The ridges are approached first: an overrun crosses them while the bur has no bearing."},
+	{Outline, Extensions, "The wide bur follows into the grooves: they end up as wide as its head."},
+	{Outline, Ditch, "The box is cut before the floor over it gives access and depth."},
+	{Ditch, BreakShell, "The shell is not undermined yet: it breaks where it will."},
+	{BoxWalls, Refine, "The walls that are refined are not cut yet."},
+	{CariesLeft, Grooves, "The grooves lie in dentin that is still soft."},
+	{CariesLeft, ReduceCusps, "It is not known yet what carries the cusp."},
+	{Refine, Bevel, "Whatever is cut later blunts the bevel."},
+	{PlaneWalls, Bevel, "Whatever is cut later blunts the bevel."},
+}
+
+// outOfOrder says, by step, which rules of the order the steps break.
+func outOfOrder(steps []Step) map[int][]string {
+	broken := map[int][]string{}
+	for n, s := range steps {
+		for _, o := range order {
+			if s.Rule != o.then {
+				continue
+			}
+			for _, later := range steps[n+1:] {
+				if later.Rule == o.first {
+					broken[n] = append(broken[n], o.otherwise)
+					break
+				}
+			}
+		}
+	}
+	return broken
 }

@@ -90,9 +90,13 @@ type Alarm struct {
 func (r *Rehearsal) Alarms() []Alarm {
 	var all []Alarm
 	standing := true // the shell
+	broken := outOfOrder(r.Steps)
 	for n, s := range r.Steps {
 		alarm := func(format string, args ...any) { all = append(all, Alarm{n, fmt.Sprintf(format, args...)}) }
 		standing = standing && !s.Breaks
+		for _, text := range broken[n] {
+			alarm("%s", text)
+		}
 		if s.Nearest.Beside < BesideSafe-reserve {
 			alarm("A running bur comes to %.2f mm from the tooth beside; %.1f is the least that is safe.", max(s.Nearest.Beside, 0), BesideSafe)
 		}

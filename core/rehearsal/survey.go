@@ -36,12 +36,13 @@ type Survey struct {
 	// that to the surface which goes and faces them; nil where none stands close.
 	Pulp, Beside, Skin *solid.Dense
 
-	drawn   solid.Tool // what the cavity takes, in the tooth frame
-	floorAt float64    // z of the pulpal floor; -Inf of a cavity without one
-	boxes   []notation.Side
-	ridged  []notation.Side // sides of an occlusal cavity that have no box
-	mesh    *solid.Mesh     // of the kept tooth about the cavity, in the frame
-	tooth   *solid.Dense    // mm to the tooth as it comes, known near its surface
+	drawn     solid.Tool // what the cavity takes, in the tooth frame
+	floorEnds [2]float64 // x of where the pulpal floor ends, by side
+	floorAt   float64    // z of the pulpal floor; -Inf of a cavity without one
+	boxes     []notation.Side
+	ridged    []notation.Side // sides of an occlusal cavity that have no box
+	mesh      *solid.Mesh     // of the kept tooth about the cavity, in the frame
+	tooth     *solid.Dense    // mm to the tooth as it comes, known near its surface
 }
 
 // surveyAside (mm) is how far the fields go beside the cavity: a head's radius and a
@@ -61,7 +62,7 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		others = append(others, inFrame(m, frame))
 	}
 	grid := solid.NewGrid(surveyed(mesh, others), h)
-	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), boxes: c.Boxes, drawn: c.Tool()}
+	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), floorEnds: endsOfFloor(mesh), boxes: c.Boxes, drawn: c.Tool()}
 	if c.Kind == cavity.Occlusal {
 		for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 			if !slices.Contains(c.Boxes, side) {
@@ -119,6 +120,32 @@ func (s *Survey) partOf(n int) uint16 {
 		}
 	}
 	return f
+}
+
+// byRidge reports a sample of an occlusal cavity that lies by a ridge which stays.
+func (s *Survey) byRidge(n int) bool {
+	x := s.Kept.Origin.X + float64(n%s.Kept.N[0])*s.Kept.H
+	for _, side := range s.ridged {
+		if end := s.floorEnds[side]; (side == notation.Mesial && x > end-beforeRidge) || (side == notation.Distal && x < end+beforeRidge) {
+			return true
+		}
+	}
+	return false
+}
+
+// beforeRidge (mm) is from where on a ridge is approached: a head and a little.
+const beforeRidge = 1.0
+
+// endsOfFloor is how far the pulpal floor of a prepared tooth goes to either side, by x.
+func endsOfFloor(m *solid.Mesh) [2]float64 {
+	ends := [2]float64{notation.Mesial: math.Inf(-1), notation.Distal: math.Inf(1)}
+	for n, label := range m.Labels {
+		if label == cavity.Floor {
+			x := m.Centroid(n).X
+			ends[notation.Mesial], ends[notation.Distal] = math.Max(ends[notation.Mesial], x), math.Min(ends[notation.Distal], x)
+		}
+	}
+	return ends
 }
 
 // within tells the samples inside a solid.

@@ -115,17 +115,15 @@ func occlusalSteps(d occlusal.Design) []Step {
 	return steps
 }
 
-// ridgesKept says where the outline stops.
+// ridgesKept says where the outline stops. How far from the surface that is, only the cut
+// tooth tells.
 func ridgesKept(d occlusal.Design) string {
 	text := ""
-	for _, end := range []struct {
-		side notation.Side
-		keep float64
-	}{{notation.Mesial, d.MesialRidge}, {notation.Distal, d.DistalRidge}} {
-		if d.Has(end.side) {
-			text += fmt.Sprintf("; %sly carry it to the middle of the contact and leave the ridge as a shell", end.side)
+	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
+		if d.Has(side) {
+			text += fmt.Sprintf("; %sly carry it to the middle of the contact and leave the ridge as a shell", side)
 		} else {
-			text += fmt.Sprintf("; stop %.1f mm from the %s surface", end.keep, end.side)
+			text += fmt.Sprintf("; stop short of the %s ridge", side)
 		}
 	}
 	return text

@@ -120,7 +120,7 @@ func TestABoxIsCutBehindItsShell(t *testing.T) {
 	if slices.ContainsFunc(all, func(s string) bool { return strings.Contains(s, "mesial") }) {
 		t.Errorf("a mesial box in %v", all)
 	}
-	if text := steps[slices.Index(all, "Outline at constant depth")].Action; !strings.Contains(text, "stop 2.1 mm from the mesial") || !strings.Contains(text, "distally carry it to") {
+	if text := steps[slices.Index(all, "Outline at constant depth")].Action; !strings.Contains(text, "stop short of the mesial ridge") || !strings.Contains(text, "distally carry it to") {
 		t.Errorf("the outline ends: %s", text)
 	}
 	slot := d

@@ -28,10 +28,16 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		s.LookFor = "The floor of the cut lies " + f.tissue() + "."
 	},
 	rehearsal.Outline: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("Carry the floor of the punch cut level through the fissures, %.1f mm under the pits%s.", f.floor, f.ends())
+		s.Action = fmt.Sprintf("Carry the floor of the punch cut level through the fissures, %.1f mm under the pits%s.", f.floor, f.toContacts())
 		s.Depth = tenth(f.floor)
-		s.Gauge, s.Caution = depthPin(f.floor), "Approach the ridges last, so that an overrun cannot cross them."
+		s.Gauge, s.Caution = depthPin(f.floor), "Stay a head's width short of a ridge that is kept, for now."
 		s.LookFor = "One depth all along, no step and no fissure left beyond the wall."
+	},
+	rehearsal.Ridges: func(f fact, s *Step) {
+		s.Action = fmt.Sprintf("Now to the ends of the outline at the same depth%s.", f.ends())
+		s.Depth = tenth(f.floor)
+		s.Gauge, s.Caution = depthPin(f.floor), "An overrun crosses the ridge: light strokes, away from it."
+		s.LookFor = "A ridge with dentin under it; the end wall leaning outwards."
 	},
 	rehearsal.Extensions: func(f fact, s *Step) {
 		s.Action = fmt.Sprintf("Follow each groove up its slope, %s under the surface; clean and look after each.", f.depth())
@@ -150,15 +156,22 @@ func (f fact) tissue() string {
 	return "in enamel: dentin is not met yet"
 }
 
-// ends are where the outline stops, in words.
+// ends are where the outline stops before a ridge, in words.
 func (f fact) ends() string {
 	text := ""
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		if mm, ok := f.r.Ridge(f.Step, side); ok {
 			text += fmt.Sprintf("; stop %.1f mm short of the %s surface", mm, side)
-		} else {
-			text += fmt.Sprintf("; %sly carry it to the middle of the contact", side)
 		}
+	}
+	return text
+}
+
+// toContacts is where the outline runs on into a box, in words.
+func (f fact) toContacts() string {
+	text := ""
+	for _, side := range f.r.Cavity.Boxes {
+		text += fmt.Sprintf("; %sly carry it to the middle of the contact", side)
 	}
 	return text
 }

@@ -128,7 +128,7 @@ func written(r *rehearsal.Rehearsal, n int) Step {
 }
 
 // fromAbove are the rules whose work is judged by its outline.
-var fromAbove = []rehearsal.Rule{rehearsal.Outline, rehearsal.Extensions, rehearsal.OpenToSize, rehearsal.Bevel, rehearsal.ReduceCusps}
+var fromAbove = []rehearsal.Rule{rehearsal.Outline, rehearsal.Ridges, rehearsal.Extensions, rehearsal.OpenToSize, rehearsal.Bevel, rehearsal.ReduceCusps}
 
 // tenth rounds to what a probe can be read to, mm.
 func tenth(mm float64) float64 { return math.Round(mm*10) / 10 }
