@@ -115,6 +115,7 @@ func (p *progress) pare(region *solid.Dense) {
 type paring struct {
 	survey *Survey
 	region *solid.Dense
+	beyond float64 // mm past what is drawn
 }
 
 // Distance is the signed distance (mm) to what is taken. It ends where what is drawn ends:
@@ -129,7 +130,7 @@ func (c *paring) Distance(p r3.Vec) float64 {
 	if region > c.survey.Kept.H/2 {
 		return region
 	}
-	return math.Max(c.survey.drawn.Distance(p), region)
+	return math.Max(c.survey.drawn.Distance(p)-c.beyond, region)
 }
 
 // Feature is that of the drawn surface nearest to p.

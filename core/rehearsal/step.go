@@ -32,6 +32,7 @@ type Step struct {
 	Tissues Taking
 
 	pared    *solid.Dense // where its blade goes, in the cavity's frame
+	beyond   float64      // mm that the blade goes past what is drawn
 	furthest [2]*r3.Vec   // that is cut after it, by side; nil where a box is or no side
 }
 
@@ -74,9 +75,17 @@ func (s *Step) Tools(survey *Survey) []solid.Tool {
 		tools = append(tools, c.tools(survey)...)
 	}
 	if s.pared != nil {
-		tools = append(tools, &paring{survey, s.pared})
+		tools = append(tools, &paring{survey, s.pared, s.beyond})
 	}
 	return tools
+}
+
+// Beyond is the same step with its blade led so far (mm) past what is drawn; short of it
+// where that is negative. It changes what the step's tools take, not what they were planned
+// to.
+func (s Step) Beyond(mm float64) Step {
+	s.beyond = mm
+	return s
 }
 
 // Alarm is what goes wrong in a step, in words.
