@@ -135,30 +135,39 @@ test("the chair is read from a metre and a half, in both themes; an examination 
   await expect(at.getByText("pencil")).toBeHidden();
 });
 
-test("a run goes on while the server is gone", async ({ page }) => {
-  test.setTimeout(180_000);
+/** A server of the test's own, that can be stopped and started again. */
+async function ownServer(
+  page: Page,
+  use: (at: string, restart: { stop(): Promise<void>; start(): Promise<void> }) => Promise<void>,
+) {
   const data = mkdtempSync(join(tmpdir(), "obturon-e2e-chair-"));
   chmodSync(data, 0o755);
   const address = "127.0.0.1:8179";
-  const start = async (): Promise<ChildProcess> => {
-    const run = spawn("../bin/obturon", ["demo"], {
-      env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
-      cwd: __dirname,
-    });
-    const answers = () =>
-      page.request.get(`http://${address}/api/health`).then(
-        (r) => r.status(),
-        () => 0,
-      );
-    await expect.poll(answers, { timeout: 60_000 }).toBe(200);
-    return run;
+  let server: ChildProcess | undefined;
+  const restart = {
+    async start() {
+      server = spawn("../bin/obturon", ["demo"], {
+        env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
+        cwd: __dirname,
+      });
+      const answers = () =>
+        page.request.get(`http://${address}/api/health`).then(
+          (r) => r.status(),
+          () => 0,
+        );
+      await expect.poll(answers, { timeout: 60_000 }).toBe(200);
+    },
+    async stop() {
+      const ending = server;
+      server = undefined;
+      await new Promise<void>((done) => {
+        if (!ending) return done();
+        ending.on("exit", () => done());
+        ending.kill("SIGINT");
+      });
+    },
   };
-  const stop = (run: ChildProcess) =>
-    new Promise<void>((done) => {
-      run.on("exit", () => done());
-      run.kill("SIGINT");
-    });
-  let server = await start();
+  await restart.start();
   try {
     await page.goto(`http://${address}/sign-in`);
     await page.getByRole("button", { name: "Dentist on duty" }).click();
@@ -167,18 +176,63 @@ test("a run goes on while the server is gone", async ({ page }) => {
       .getByRole("link")
       .click();
     await settled(page);
+    await use(address, restart);
+  } finally {
+    await restart.stop();
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+test("a run at the chair and a tolerance run go on while the server is gone", async ({ page }) => {
+  test.setTimeout(240_000);
+  await ownServer(page, async (_, server) => {
+    const sheet = page.url();
     await begin(page);
     const at = stepAtHand(page);
-    await stop(server);
+    await server.stop();
     for (let n = 0; n < 3; n++) await page.keyboard.press("Space");
     await expect(at.getByText(/^4 of/)).toBeVisible();
     await expect(page.getByText(/not sent yet: 3/)).toBeVisible();
-    server = await start();
+    await server.start();
     await expect(page.getByText(/not sent yet/)).toBeHidden({ timeout: 30_000 });
     await page.reload();
     await expect(at.getByText(/^4 of/)).toBeVisible();
-  } finally {
-    await stop(server);
-    rmSync(data, { recursive: true, force: true });
-  }
+
+    await page.goto(`${sheet}/hands`);
+    await page.getByLabel("Cuts", { exact: true }).fill("60");
+    await page.getByRole("button", { name: "Cut it" }).click();
+    const run = page.getByRole("region", { name: "Tolerance run" });
+    await expect(run.getByText(/^(10|20|30|40) of/)).toBeVisible({ timeout: 60_000 });
+    await server.stop();
+    await server.start();
+    await expect(run.getByText("Finished")).toBeVisible({ timeout: 120_000 });
+  });
+});
+
+test("a hand as numbers: cut, given up, cut to the end", async ({ page }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-914" });
+  await page.getByRole("link", { name: "Your hands" }).click();
+  const cuts = page.getByLabel("Cuts", { exact: true });
+  const tilt = page.getByLabel(/The bur leans off by/);
+  await tilt.fill("40");
+  await page.getByRole("button", { name: "Cut it" }).click();
+  await expect(page.getByText("From 0 to 15")).toBeVisible();
+  await tilt.fill("3");
+  await cuts.fill("2000");
+  await page.getByRole("button", { name: "Cut it" }).click();
+  const run = page.getByRole("region", { name: "Tolerance run" });
+  await expect(run.getByText(/^[1-9]\d* of 2140$/)).toBeVisible({ timeout: 60_000 });
+  await run.getByRole("button", { name: "Cancel" }).click();
+  await expect(run.getByText("Cancelled")).toBeVisible();
+  await cuts.fill("20");
+  await page.getByRole("button", { name: "Cut it" }).click();
+  await expect(run.getByText("Finished")).toBeVisible({ timeout: 120_000 });
+  await expect(run.getByText("160 of 160")).toBeVisible();
+  await expect(run.getByRole("row", { name: /Dentin over the pulp/ })).toBeVisible();
+  await scanBothThemes(page, "your hands");
+  await page.reload();
+  await expect(run.getByText("Finished")).toBeVisible();
+  await expect(tilt).toHaveValue("3");
 });

@@ -20,6 +20,7 @@ import (
 	"obturon/internal/pg"
 	"obturon/internal/plan"
 	"obturon/internal/store"
+	"obturon/internal/work"
 	"obturon/web"
 )
 
@@ -114,6 +115,16 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 		return err
 	}
 	go prepare(ctx, planner)
+	working, stopWorking := context.WithCancel(ctx)
+	worked := make(chan struct{})
+	go func() {
+		defer close(worked)
+		work.Run(working, st, planner)
+	}()
+	defer func() { // before the database goes
+		stopWorking()
+		<-worked
+	}()
 	return run(ctx, listener, handler)
 }
 

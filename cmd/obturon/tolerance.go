@@ -31,7 +31,7 @@ Bad input exits with 2, one line per fault on standard error.`,
 			if runs < 1 || runs > mostRuns {
 				return fmt.Errorf("--runs %d: give 1 to %d", runs, mostRuns)
 			}
-			return tolerate(cmd, args[0], h, tolerance.Seeds(seed, runs))
+			return tolerate(cmd, args[0], h, seed, runs)
 		},
 	}
 	f := cmd.Flags()
@@ -45,7 +45,7 @@ Bad input exits with 2, one line per fault on standard error.`,
 	return cmd
 }
 
-func tolerate(cmd *cobra.Command, file string, h tolerance.Hand, seeds []uint64) error {
+func tolerate(cmd *cobra.Command, file string, h tolerance.Hand, seed uint64, runs int) error {
 	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, "")
 	if err != nil {
 		return err
@@ -63,11 +63,18 @@ func tolerate(cmd *cobra.Command, file string, h tolerance.Hand, seeds []uint64)
 	if why := r.Refused(); why != "" {
 		fmt.Fprintln(out, why)
 	}
-	for n := range r.Rehearsals {
-		told, err := r.Tolerance(cmd.Context(), n, h, seeds, nil)
-		if err != nil {
+	parts := plan.Parts(seed, runs)
+	outcomes := make([][][]tolerance.Outcome, len(parts))
+	for n, p := range parts {
+		if outcomes[n], err = r.CutPart(cmd.Context(), h, p); err != nil {
 			return err
 		}
+	}
+	drawn, err := r.Drawn(cmd.Context())
+	if err != nil {
+		return err
+	}
+	for _, told := range plan.Tolerances(drawn, parts, outcomes) {
 		printTolerance(out, told)
 	}
 	return out.Flush()
@@ -83,7 +90,7 @@ func printTolerance(out *tabwriter.Writer, told plan.Tolerance) {
 		fmt.Fprintf(out, "Fails first: %s\n", c.Check.Label)
 	}
 	for _, g := range told.Gains {
-		fmt.Fprintf(out, "%s risk %.2f to %.2f, %+.2f mm³ of tooth\n", g.Aim.Words, told.Risk, g.Risk, g.Tooth)
+		fmt.Fprintf(out, "%s Risk %.2f to %.2f, %+.2f mm³ of tooth\n", g.Aim.Words, g.Before, g.Risk, g.Tooth)
 	}
 	fmt.Fprintln(out, "A model of a hand, not a measurement of yours.")
 }

@@ -82,6 +82,9 @@ func (e StudySectionParamsAxis) Valid() bool {
 // Advice defines model for Advice.
 type Advice = document.Advice
 
+// AimGain defines model for AimGain.
+type AimGain = document.AimGain
+
 // ArchTooth defines model for ArchTooth.
 type ArchTooth = document.ArchTooth
 
@@ -112,6 +115,9 @@ type CavityClass = document.CavityClass
 // CavityProof how near the kit comes to a drawn cavity
 type CavityProof = document.CavityProof
 
+// CavityTolerance defines model for CavityTolerance.
+type CavityTolerance = document.CavityTolerance
+
 // ChairEvent defines model for ChairEvent.
 type ChairEvent = document.ChairEvent
 
@@ -132,6 +138,9 @@ type ChairSequel = document.ChairSequel
 
 // ChairState defines model for ChairState.
 type ChairState = document.ChairState
+
+// Chance how often a criterion is met
+type Chance = document.Chance
 
 // ChartSite defines model for ChartSite.
 type ChartSite = document.ChartSite
@@ -220,6 +229,9 @@ type FinishStyle = document.FinishStyle
 // Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 type Gingiva = document.Gingiva
 
+// Hand How an operator's cuts differ from what was meant.
+type Hand = document.Hand
+
 // Health defines model for Health.
 type Health = document.Health
 
@@ -270,6 +282,9 @@ type NewChairRun = document.NewChairRun
 
 // NewPatient defines model for NewPatient.
 type NewPatient = document.NewPatient
+
+// NewToleranceRun defines model for NewToleranceRun.
+type NewToleranceRun = document.NewToleranceRun
 
 // OcclusalContact defines model for OcclusalContact.
 type OcclusalContact = document.OcclusalContact
@@ -418,6 +433,9 @@ type SurfaceDeviation = document.SurfaceDeviation
 // Tag defines model for Tag.
 type Tag = document.Tag
 
+// ToleranceRun defines model for ToleranceRun.
+type ToleranceRun = document.ToleranceRun
+
 // Tooth defines model for Tooth.
 type Tooth = document.Tooth
 
@@ -551,6 +569,12 @@ type StartRunParams struct {
 
 // KeepRunEventsJSONBody defines parameters for KeepRunEvents.
 type KeepRunEventsJSONBody = []ChairEvent
+
+// StartToleranceParams defines parameters for StartTolerance.
+type StartToleranceParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
 
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
@@ -722,6 +746,9 @@ type StartRunJSONRequestBody = NewChairRun
 // KeepRunEventsJSONRequestBody defines body for KeepRunEvents for application/json ContentType.
 type KeepRunEventsJSONRequestBody = KeepRunEventsJSONBody
 
+// StartToleranceJSONRequestBody defines body for StartTolerance for application/json ContentType.
+type StartToleranceJSONRequestBody = NewToleranceRun
+
 // CompareSchoolsJSONRequestBody defines body for CompareSchools for application/json ContentType.
 type CompareSchoolsJSONRequestBody = CaseDocument
 
@@ -805,6 +832,15 @@ type ServerInterface interface {
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(c *gin.Context, id CaseId)
+	// LastTolerance The newest tolerance run of a case
+	// (GET /cases/{id}/tolerance)
+	LastTolerance(c *gin.Context, id CaseId)
+	// StartTolerance Cut the draft again and again with a hand that errs
+	// (POST /cases/{id}/tolerance)
+	StartTolerance(c *gin.Context, id CaseId, params StartToleranceParams)
+	// CancelTolerance End a tolerance run; what is done of it stays
+	// (DELETE /cases/{id}/tolerance/{run})
+	CancelTolerance(c *gin.Context, id CaseId, run RunId)
 	// UnarchiveCase Bring an archived case back to the day sheet
 	// (POST /cases/{id}/unarchive)
 	UnarchiveCase(c *gin.Context, id CaseId)
@@ -1501,6 +1537,114 @@ func (siw *ServerInterfaceWrapper) PlanSitting(c *gin.Context) {
 	}
 
 	siw.Handler.PlanSitting(c, id)
+}
+
+// LastTolerance operation middleware
+func (siw *ServerInterfaceWrapper) LastTolerance(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LastTolerance(c, id)
+}
+
+// StartTolerance operation middleware
+func (siw *ServerInterfaceWrapper) StartTolerance(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StartToleranceParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey IdempotencyKey
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartTolerance(c, id, params)
+}
+
+// CancelTolerance operation middleware
+func (siw *ServerInterfaceWrapper) CancelTolerance(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CancelTolerance(c, id, run)
 }
 
 // UnarchiveCase operation middleware
@@ -2612,6 +2756,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/cases/:id/runs/:run", wrapper.GetRun)
 	router.POST(options.BaseURL+"/cases/:id/runs/:run/events", wrapper.KeepRunEvents)
 	router.GET(options.BaseURL+"/cases/:id/sitting", wrapper.PlanSitting)
+	router.GET(options.BaseURL+"/cases/:id/tolerance", wrapper.LastTolerance)
+	router.POST(options.BaseURL+"/cases/:id/tolerance", wrapper.StartTolerance)
+	router.DELETE(options.BaseURL+"/cases/:id/tolerance/:run", wrapper.CancelTolerance)
 	router.POST(options.BaseURL+"/cases/:id/unarchive", wrapper.UnarchiveCase)
 	router.GET(options.BaseURL+"/cases/:id/under/:school", wrapper.JudgeUnder)
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
@@ -3445,6 +3592,151 @@ func (response PlanSitting422ApplicationProblemPlusJSONResponse) VisitPlanSittin
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LastToleranceRequestObject struct {
+	Id CaseId `json:"id"`
+}
+
+type LastToleranceResponseObject interface {
+	VisitLastToleranceResponse(w http.ResponseWriter) error
+}
+
+type LastTolerance200JSONResponse []ToleranceRun
+
+func (response LastTolerance200JSONResponse) VisitLastToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LastTolerance404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response LastTolerance404ApplicationProblemPlusJSONResponse) VisitLastToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartToleranceRequestObject struct {
+	Id     CaseId `json:"id"`
+	Params StartToleranceParams
+	Body   *StartToleranceJSONRequestBody
+}
+
+type StartToleranceResponseObject interface {
+	VisitStartToleranceResponse(w http.ResponseWriter) error
+}
+
+type StartTolerance201JSONResponse ToleranceRun
+
+func (response StartTolerance201JSONResponse) VisitStartToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartTolerance404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StartTolerance404ApplicationProblemPlusJSONResponse) VisitStartToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartTolerance409ApplicationProblemPlusJSONResponse Problem
+
+func (response StartTolerance409ApplicationProblemPlusJSONResponse) VisitStartToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartTolerance422ApplicationProblemPlusJSONResponse Problem
+
+func (response StartTolerance422ApplicationProblemPlusJSONResponse) VisitStartToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelToleranceRequestObject struct {
+	Id  CaseId `json:"id"`
+	Run RunId  `json:"run"`
+}
+
+type CancelToleranceResponseObject interface {
+	VisitCancelToleranceResponse(w http.ResponseWriter) error
+}
+
+type CancelTolerance200JSONResponse ToleranceRun
+
+func (response CancelTolerance200JSONResponse) VisitCancelToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelTolerance404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CancelTolerance404ApplicationProblemPlusJSONResponse) VisitCancelToleranceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4791,6 +5083,15 @@ type StrictServerInterface interface {
 	// PlanSitting The cervical cavities of a patient's quadrant as one sitting
 	// (GET /cases/{id}/sitting)
 	PlanSitting(ctx context.Context, request PlanSittingRequestObject) (PlanSittingResponseObject, error)
+	// LastTolerance The newest tolerance run of a case
+	// (GET /cases/{id}/tolerance)
+	LastTolerance(ctx context.Context, request LastToleranceRequestObject) (LastToleranceResponseObject, error)
+	// StartTolerance Cut the draft again and again with a hand that errs
+	// (POST /cases/{id}/tolerance)
+	StartTolerance(ctx context.Context, request StartToleranceRequestObject) (StartToleranceResponseObject, error)
+	// CancelTolerance End a tolerance run; what is done of it stays
+	// (DELETE /cases/{id}/tolerance/{run})
+	CancelTolerance(ctx context.Context, request CancelToleranceRequestObject) (CancelToleranceResponseObject, error)
 	// UnarchiveCase Bring an archived case back to the day sheet
 	// (POST /cases/{id}/unarchive)
 	UnarchiveCase(ctx context.Context, request UnarchiveCaseRequestObject) (UnarchiveCaseResponseObject, error)
@@ -5475,6 +5776,104 @@ func (sh *strictHandler) PlanSitting(ctx *gin.Context, id CaseId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PlanSittingResponseObject); ok {
 		if err := validResponse.VisitPlanSittingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LastTolerance operation middleware
+func (sh *strictHandler) LastTolerance(ctx *gin.Context, id CaseId) {
+	var request LastToleranceRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LastTolerance(ctx, request.(LastToleranceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LastTolerance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LastToleranceResponseObject); ok {
+		if err := validResponse.VisitLastToleranceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartTolerance operation middleware
+func (sh *strictHandler) StartTolerance(ctx *gin.Context, id CaseId, params StartToleranceParams) {
+	var request StartToleranceRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body StartToleranceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartTolerance(ctx, request.(StartToleranceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartTolerance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartToleranceResponseObject); ok {
+		if err := validResponse.VisitStartToleranceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CancelTolerance operation middleware
+func (sh *strictHandler) CancelTolerance(ctx *gin.Context, id CaseId, run RunId) {
+	var request CancelToleranceRequestObject
+
+	request.Id = id
+	request.Run = run
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelTolerance(ctx, request.(CancelToleranceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelTolerance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CancelToleranceResponseObject); ok {
+		if err := validResponse.VisitCancelToleranceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

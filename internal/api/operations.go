@@ -52,6 +52,7 @@ var operations = map[string]operation{
 	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
 	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},
 	"startRun": {needs: document.MayChangeCase, computes: true, long: true}, "keepRunEvents": {needs: document.MayChangeCase},
+	"lastTolerance": {needs: document.MayReadCase}, "startTolerance": {needs: document.MayChangeCase}, "cancelTolerance": {needs: document.MayChangeCase},
 	"archiveCase": {needs: document.MayArchiveCase}, "unarchiveCase": {needs: document.MayArchiveCase},
 	"correctBirthYear": {needs: document.MayCorrectPatient},
 }

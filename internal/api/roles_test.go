@@ -71,6 +71,9 @@ var attemptsAt = map[string]attempt{
 	"startRun":         {path: "/cases/%s/runs", body: `{"limit_minutes":-1}`},
 	"getRun":           {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000"},
 	"keepRunEvents":    {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000/events", body: `[{"number":1,"kind":"done","step":0,"at_seconds":1}]`},
+	"lastTolerance":    {path: "/cases/%s/tolerance"},
+	"startTolerance":   {path: "/cases/%s/tolerance", body: `{"runs":0}`},
+	"cancelTolerance":  {path: "/cases/%s/tolerance/00000000-0000-4000-8000-000000000000"},
 	"planSitting":      {path: "/cases/%s/sitting"},
 	"signOut":          {path: "/session"},
 }
@@ -88,10 +91,10 @@ var mayDo = map[string]map[Role]string{
 }
 
 // ofNothing are tried on what a case does not have.
-var ofNothing = []string{"getRevision", "getRun", "keepRunEvents"}
+var ofNothing = []string{"getRevision", "getRun", "keepRunEvents", "cancelTolerance"}
 
 var deedOf = map[string]string{
-	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "startRun": "change", "keepRunEvents": "change",
+	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "lastTolerance": "read", "startTolerance": "change", "cancelTolerance": "change", "startRun": "change", "keepRunEvents": "change",
 	"saveDraft": "change", "fixRevision": "change", "archiveCase": "archive", "unarchiveCase": "archive", "correctBirthYear": "correct",
 	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules",
 }

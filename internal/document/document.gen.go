@@ -290,6 +290,30 @@ func (e StudyNeighbourSide) Valid() bool {
 	}
 }
 
+// Defines values for ToleranceRunState.
+const (
+	Cancelled ToleranceRunState = "cancelled"
+	Failed    ToleranceRunState = "failed"
+	Finished  ToleranceRunState = "finished"
+	Runs      ToleranceRunState = "runs"
+)
+
+// Valid indicates whether the value is a known member of the ToleranceRunState enum.
+func (e ToleranceRunState) Valid() bool {
+	switch e {
+	case Cancelled:
+		return true
+	case Failed:
+		return true
+	case Finished:
+		return true
+	case Runs:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ViewFrom.
 const (
 	ViewFromDistal  ViewFrom = "distal"
@@ -399,6 +423,20 @@ type Advice struct {
 
 	// Treatment restore, seal or watch
 	Treatment Treatment `json:"treatment"`
+}
+
+// AimGain defines model for AimGain.
+type AimGain struct {
+	Aim string `json:"aim"`
+
+	// Before risk without it
+	Before float64 `json:"before"`
+
+	// Risk with it
+	Risk float64 `json:"risk"`
+
+	// ToothMm3 that it costs; negative where it spares some
+	ToothMm3 float64 `json:"tooth_mm3"`
 }
 
 // ArchTooth defines model for ArchTooth.
@@ -541,6 +579,26 @@ type CavityProof struct {
 	Unproven []string `json:"unproven"`
 }
 
+// CavityTolerance defines model for CavityTolerance.
+type CavityTolerance struct {
+	Chances []Chance `json:"chances"`
+
+	// Gains what lowers the risk, the most first
+	Gains []AimGain `json:"gains"`
+
+	// Name empty of the occlusal one
+	Name string `json:"name"`
+
+	// Risk what misses come to, weighted by how much they matter; 0 where nothing is ever missed
+	Risk float64 `json:"risk"`
+
+	// Runs cut so far
+	Runs int `json:"runs"`
+
+	// Weakest labels of what fails first
+	Weakest []string `json:"weakest"`
+}
+
 // ChairEvent defines model for ChairEvent.
 type ChairEvent struct {
 	// AtSeconds since the run began
@@ -634,6 +692,33 @@ type ChairState struct {
 	// Step at hand; as many as there are steps once all are behind
 	Step  int             `json:"step"`
 	Steps []ChairProgress `json:"steps"`
+}
+
+// Chance how often a criterion is met
+type Chance struct {
+	Deviates float64 `json:"deviates"`
+	High     float64 `json:"high"`
+
+	// Id a criterion
+	Id    CriterionId `json:"id"`
+	Label string      `json:"label"`
+
+	// Low between which that lies, to 95 in 100
+	Low float64 `json:"low"`
+
+	// Mean of the values measured
+	Mean float64 `json:"mean"`
+
+	// Met share of the cuts
+	Met float64 `json:"met"`
+
+	// Missed share that is outside the limits, or leaves nothing to measure
+	Missed float64 `json:"missed"`
+
+	// Severity of a miss
+	Severity Severity `json:"severity"`
+	Side     string   `json:"side,omitempty"`
+	Unit     string   `json:"unit"`
 }
 
 // ChartSite defines model for ChartSite.
@@ -971,6 +1056,24 @@ type Gingiva struct {
 	PapillaMm float64 `json:"papilla_mm"`
 }
 
+// Hand How an operator's cuts differ from what was meant.
+type Hand struct {
+	// DepthBiasMm that every cut goes deeper
+	DepthBiasMm float64 `json:"depth_bias_mm"`
+
+	// DepthScatterMm standard deviation of a cut's depth
+	DepthScatterMm float64 `json:"depth_scatter_mm"`
+
+	// ExtensionMm that walls end up past what was meant
+	ExtensionMm float64 `json:"extension_mm"`
+
+	// TiltDegrees standard deviation of the bur's axis
+	TiltDegrees float64 `json:"tilt_degrees"`
+
+	// WanderMm standard deviation sideways
+	WanderMm float64 `json:"wander_mm"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Core   string `json:"core"`
@@ -1110,6 +1213,13 @@ type NewPatient struct {
 
 	// Code a code such as HV-031; never a name
 	Code string `json:"code"`
+}
+
+// NewToleranceRun defines model for NewToleranceRun.
+type NewToleranceRun struct {
+	// Hand How an operator's cuts differ from what was meant.
+	Hand Hand `json:"hand"`
+	Runs int  `json:"runs"`
 }
 
 // OcclusalContact defines model for OcclusalContact.
@@ -1720,6 +1830,31 @@ type Tag struct {
 	Value float64 `json:"value"`
 }
 
+// ToleranceRun defines model for ToleranceRun.
+type ToleranceRun struct {
+	// Cavities what the cuts that are done come to; empty before the first
+	Cavities []CavityTolerance `json:"cavities"`
+
+	// Current the draft has not changed since
+	Current bool `json:"current"`
+
+	// Done of all its cuts, those with other aims included
+	Done int `json:"done"`
+
+	// Failed why it could not be done
+	Failed string `json:"failed,omitempty"`
+
+	// Hand How an operator's cuts differ from what was meant.
+	Hand  Hand               `json:"hand"`
+	Id    openapi_types.UUID `json:"id"`
+	Of    int                `json:"of"`
+	Runs  int                `json:"runs"`
+	State ToleranceRunState  `json:"state"`
+}
+
+// ToleranceRunState defines model for ToleranceRun.State.
+type ToleranceRunState string
+
 // Tooth defines model for Tooth.
 type Tooth struct {
 	// Anterior with an incisal edge
@@ -1952,6 +2087,12 @@ type StartRunParams struct {
 // KeepRunEventsJSONBody defines parameters for KeepRunEvents.
 type KeepRunEventsJSONBody = []ChairEvent
 
+// StartToleranceParams defines parameters for StartTolerance.
+type StartToleranceParams struct {
+	// IdempotencyKey tells a request that is sent again from a new one
+	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
+}
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Schools []string `form:"schools" json:"schools"`
@@ -2121,6 +2262,9 @@ type StartRunJSONRequestBody = NewChairRun
 
 // KeepRunEventsJSONRequestBody defines body for KeepRunEvents for application/json ContentType.
 type KeepRunEventsJSONRequestBody = KeepRunEventsJSONBody
+
+// StartToleranceJSONRequestBody defines body for StartTolerance for application/json ContentType.
+type StartToleranceJSONRequestBody = NewToleranceRun
 
 // CompareSchoolsJSONRequestBody defines body for CompareSchools for application/json ContentType.
 type CompareSchoolsJSONRequestBody = CaseDocument

@@ -283,6 +283,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cases/{id}/tolerance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /** The newest tolerance run of a case */
+        get: operations["lastTolerance"];
+        put?: never;
+        /**
+         * Cut the draft again and again with a hand that errs
+         * @description Done in parts by whoever works on the same database. Sent again under the same key it answers the run that was started first.
+         */
+        post: operations["startTolerance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/tolerance/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a tolerance run; what is done of it stays */
+        delete: operations["cancelTolerance"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cases/{id}/unarchive": {
         parameters: {
             query?: never;
@@ -820,6 +863,24 @@ export interface components {
             reason: string;
             treatment: components["schemas"]["Treatment"];
         };
+        AimGain: {
+            aim: string;
+            /**
+             * Format: double
+             * @description risk without it
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description with it
+             */
+            risk: number;
+            /**
+             * Format: double
+             * @description that it costs; negative where it spares some
+             */
+            tooth_mm3: number;
+        };
         ArchTooth: {
             grooves: components["schemas"]["Line"][];
             iso: string;
@@ -937,6 +998,22 @@ export interface components {
             /** @description surfaces off which the kit leaves or takes more than that, in words */
             unproven: string[];
         };
+        CavityTolerance: {
+            chances: components["schemas"]["Chance"][];
+            /** @description what lowers the risk, the most first */
+            gains: components["schemas"]["AimGain"][];
+            /** @description empty of the occlusal one */
+            name: string;
+            /**
+             * Format: double
+             * @description what misses come to, weighted by how much they matter; 0 where nothing is ever missed
+             */
+            risk: number;
+            /** @description cut so far */
+            runs: number;
+            /** @description labels of what fails first */
+            weakest: string[];
+        };
         ChairEvent: {
             /**
              * Format: double
@@ -1024,6 +1101,38 @@ export interface components {
             /** @description at hand; as many as there are steps once all are behind */
             step: number;
             steps: components["schemas"]["ChairProgress"][];
+        };
+        /** @description how often a criterion is met */
+        Chance: {
+            /** Format: double */
+            deviates: number;
+            /** Format: double */
+            high: number;
+            id: components["schemas"]["CriterionId"];
+            label: string;
+            /**
+             * Format: double
+             * @description between which that lies, to 95 in 100
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description of the values measured
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description share of the cuts
+             */
+            met: number;
+            /**
+             * Format: double
+             * @description share that is outside the limits, or leaves nothing to measure
+             */
+            missed: number;
+            severity: components["schemas"]["Severity"];
+            side?: string;
+            unit: string;
         };
         ChartSite: {
             kinds: components["schemas"]["FindingKind"][];
@@ -1334,6 +1443,34 @@ export interface components {
              */
             papilla_mm: number;
         };
+        /** @description How an operator's cuts differ from what was meant. */
+        Hand: {
+            /**
+             * Format: double
+             * @description that every cut goes deeper
+             */
+            depth_bias_mm: number;
+            /**
+             * Format: double
+             * @description standard deviation of a cut's depth
+             */
+            depth_scatter_mm: number;
+            /**
+             * Format: double
+             * @description that walls end up past what was meant
+             */
+            extension_mm: number;
+            /**
+             * Format: double
+             * @description standard deviation of the bur's axis
+             */
+            tilt_degrees: number;
+            /**
+             * Format: double
+             * @description standard deviation sideways
+             */
+            wander_mm: number;
+        };
         Health: {
             core: string;
             status: string;
@@ -1448,6 +1585,10 @@ export interface components {
             birth_year: number;
             /** @description a code such as HV-031; never a name */
             code: string;
+        };
+        NewToleranceRun: {
+            hand: components["schemas"]["Hand"];
+            runs: number;
         };
         OcclusalContact: {
             /**
@@ -2438,6 +2579,23 @@ export interface components {
              */
             value: number;
         };
+        ToleranceRun: {
+            /** @description what the cuts that are done come to; empty before the first */
+            cavities: components["schemas"]["CavityTolerance"][];
+            /** @description the draft has not changed since */
+            current: boolean;
+            /** @description of all its cuts, those with other aims included */
+            done: number;
+            /** @description why it could not be done */
+            failed?: string;
+            hand: components["schemas"]["Hand"];
+            /** Format: uuid */
+            id: string;
+            of: number;
+            runs: number;
+            /** @enum {string} */
+            state: "runs" | "finished" | "cancelled" | "failed";
+        };
         Tooth: {
             /** @description with an incisal edge */
             anterior: boolean;
@@ -3038,6 +3196,85 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+        };
+    };
+    lastTolerance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The run, as far as it is done; a list of one, or empty */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToleranceRun"][];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    startTolerance: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description tells a request that is sent again from a new one */
+                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
+            };
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewToleranceRun"];
+            };
+        };
+        responses: {
+            /** @description The run */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToleranceRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    cancelTolerance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The run as it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToleranceRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
         };
     };
     unarchiveCase: {

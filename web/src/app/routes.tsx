@@ -10,6 +10,7 @@ const pages = {
   design: async () => ({ Component: (await import("@/features/design/DesignPage")).DesignPage }),
   chair: async () => ({ Component: (await import("@/features/chair/ChairPage")).ChairPage }),
   run: async () => ({ Component: (await import("@/features/chair/RunPage")).RunPage }),
+  hands: async () => ({ Component: (await import("@/features/hands/HandsPage")).HandsPage }),
   compare: async () => ({ Component: (await import("@/features/compare/ComparePage")).ComparePage }),
   schools: async () => ({ Component: (await import("@/features/schools/SchoolsPage")).SchoolsPage }),
   reading: async () => ({
@@ -32,6 +33,7 @@ export const router = createBrowserRouter([
       { path: "/cases/:id", lazy: pages.design },
       { path: "/cases/:id/chair", lazy: pages.chair },
       { path: "/cases/:id/chair/:run", lazy: pages.run },
+      { path: "/cases/:id/hands", lazy: pages.hands },
       { path: "/cases/:id/compare", lazy: pages.compare },
       { path: "/cases/:id/revisions/:number", lazy: pages.design },
       { path: "/schools", lazy: pages.schools },

@@ -37,10 +37,12 @@ export class RunKeeper {
   constructor(
     private readonly caseId: string,
     private readonly run: Schema["ChairRun"],
+    /** Hears that the server has taken something in. */
+    private readonly kept: () => void,
   ) {
     this.began = Date.parse(run.started_at);
     this.state = run.state;
-    this.pending = this.kept().filter((e) => e.number > run.state.last_number);
+    this.pending = this.inBrowser().filter((e) => e.number > run.state.last_number);
     this.number = Math.max(run.state.last_number, ...this.pending.map((e) => e.number));
     this.standing = this.fold();
     if (this.pending.length > 0) this.send();
@@ -75,33 +77,33 @@ export class RunKeeper {
     this.send();
   }
 
-  /** Leaves the page; what is not sent stays in the browser. */
+  /** Leaves the page: what the server does not answer now stays in the browser. */
   close() {
     this.closed = true;
-    clearTimeout(this.timer);
+    this.send();
   }
 
   private async send() {
-    if (this.sending || this.closed || this.pending.length === 0) return;
+    if (this.sending) return;
     this.sending = true;
+    clearTimeout(this.timer);
     try {
-      this.state = unwrap(
-        await api.POST("/cases/{id}/runs/{run}/events", {
-          params: { path: { id: this.caseId, run: this.run.id } },
-          body: [...this.pending],
-        }),
-      );
-      this.pending = this.pending.filter((e) => e.number > this.state.last_number);
-      this.keep();
-      this.tell();
+      while (this.pending.length > 0) {
+        this.state = unwrap(
+          await api.POST("/cases/{id}/runs/{run}/events", {
+            params: { path: { id: this.caseId, run: this.run.id } },
+            body: [...this.pending],
+          }),
+        );
+        this.pending = this.pending.filter((e) => e.number > this.state.last_number);
+        this.keep();
+        this.tell();
+        this.kept();
+      }
     } catch {
-      this.timer = setTimeout(() => this.send(), retryMilliseconds);
+      if (!this.closed) this.timer = setTimeout(() => this.send(), retryMilliseconds);
     } finally {
       this.sending = false;
-    }
-    if (this.pending.length > 0) {
-      clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.send(), retryMilliseconds);
     }
   }
 
@@ -110,7 +112,7 @@ export class RunKeeper {
     for (const listener of this.listeners) listener();
   }
 
-  private kept(): Schema["ChairEvent"][] {
+  private inBrowser(): Schema["ChairEvent"][] {
     try {
       return JSON.parse(localStorage.getItem(prefix + this.run.id) ?? "[]");
     } catch {

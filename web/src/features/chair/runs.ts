@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
 
-const runsKey = (caseId: string) => ["runs", caseId];
+export const runsKey = (caseId: string) => ["runs", caseId];
 
 /** The times that a case was gone through at the chair, the newest first. */
 export function useRuns(caseId: string) {

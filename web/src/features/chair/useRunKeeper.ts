@@ -1,10 +1,16 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import type { Schema } from "@/api/client";
 import { RunKeeper } from "./RunKeeper";
+import { runsKey } from "./runs";
 
 /** The keeper of a run for as long as its page is open, and where the run stands. */
 export function useRunKeeper(caseId: string, run: Schema["ChairRun"]) {
-  const keeper = useMemo(() => new RunKeeper(caseId, run), [caseId, run]);
+  const queries = useQueryClient();
+  const keeper = useMemo(
+    () => new RunKeeper(caseId, run, () => queries.invalidateQueries({ queryKey: runsKey(caseId) })),
+    [caseId, run, queries],
+  );
   useEffect(() => () => keeper.close(), [keeper]);
   const standing = useSyncExternalStore(keeper.subscribe, () => keeper.standing);
   return { keeper, standing };

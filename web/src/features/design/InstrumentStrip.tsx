@@ -59,7 +59,7 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
       className="relative flex h-28 shrink-0 items-stretch border-t border-line bg-panel"
     >
       {step && <OpenStep step={step} number={(open ?? 0) + 1} onClose={() => setOpen(undefined)} />}
-      <div className="flex w-32 shrink-0 flex-col justify-center gap-0.5 border-r border-line px-2 text-xs text-soft">
+      <div className="flex w-44 shrink-0 flex-col justify-center gap-0.5 border-r border-line px-2 text-xs text-soft">
         <b className="text-ink">Steps</b>
         <span>about {minutes} min</span>
         {proof === "running" && <span role="status">Cutting the tooth…</span>}
@@ -69,9 +69,14 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
             {proof === "failed" ? "No answer: try again" : "Prove by cutting"}
           </button>
         )}
-        <Link className="text-accent underline" to={`/cases/${caseId}/chair`}>
-          At the chair
-        </Link>
+        <span className="flex gap-2">
+          <Link className="text-accent underline" to={`/cases/${caseId}/chair`}>
+            At the chair
+          </Link>
+          <Link className="text-accent underline" to={`/cases/${caseId}/hands`}>
+            Your hands
+          </Link>
+        </span>
       </div>
       <ol
         ref={list}

@@ -1,0 +1,167 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/datatypes"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// ToleranceJob is a case that is cut again and again with a hand that errs.
+type ToleranceJob struct {
+	ID           uuid.UUID `gorm:"default:gen_random_uuid()"`
+	CaseID       uuid.UUID
+	UserID       uuid.UUID
+	RequestKey   *uuid.UUID
+	CaseDocument datatypes.JSON
+	Rules        datatypes.JSON // house rules as they were; null where a school's own are meant
+	Hand         datatypes.JSON
+	Runs         int
+	Drawn        datatypes.JSON // once a worker has made it
+	StartedAt    time.Time      `gorm:"default:now()"`
+	CancelledAt  *time.Time
+	Failed       *string
+	Chunks       []ToleranceChunk `gorm:"foreignKey:JobID"`
+}
+
+// TableName names the table for GORM.
+func (ToleranceJob) TableName() string { return "tolerance_job" }
+
+// ToleranceChunk is a part of a job that one worker does at a time.
+type ToleranceChunk struct {
+	JobID     uuid.UUID `gorm:"primaryKey"`
+	Number    int       `gorm:"primaryKey;autoIncrement:false"`
+	Aim       int       // -1 as the hand is
+	FirstSeed int64
+	Runs      int
+	ClaimedAt *time.Time
+	Outcomes  datatypes.JSON // once it is done
+	DoneAt    *time.Time
+}
+
+// TableName names the table for GORM.
+func (ToleranceChunk) TableName() string { return "tolerance_chunk" }
+
+// StartTolerance keeps a job with its chunks, to be done by whoever works. Sent again under
+// the same request key it gives the job that was started first. Errors are those of StartRun.
+func (s *Store) StartTolerance(ctx context.Context, practice uuid.UUID, j ToleranceJob) (uuid.UUID, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if _, err := lockCase(tx, practice, j.CaseID); err != nil {
+			return err
+		}
+		if j.RequestKey != nil {
+			var known ToleranceJob
+			found := tx.Select("id").Where("case_id = ? and request_key = ? and user_id = ?", j.CaseID, j.RequestKey, j.UserID).Limit(1).Find(&known)
+			if found.Error != nil || found.RowsAffected > 0 {
+				j.ID = known.ID
+				return found.Error
+			}
+		}
+		chunks := j.Chunks
+		if err := tx.Omit(clause.Associations).Create(&j).Error; err != nil {
+			return err
+		}
+		for n := range chunks {
+			chunks[n].JobID = j.ID
+		}
+		if err := tx.Create(&chunks).Error; err != nil {
+			return err
+		}
+		return audit(tx, &practice, &j.UserID, "start tolerance run", j.ID.String())
+	})
+	if err != nil {
+		return uuid.Nil, fmt.Errorf("starting the tolerance run: %w", err)
+	}
+	return j.ID, nil
+}
+
+// ClaimChunk takes the next chunk that nobody does, or that nobody has finished since stale;
+// nil where there is none. Two workers never take the same. Errors are the database's.
+func (s *Store) ClaimChunk(ctx context.Context, stale time.Duration) (*ToleranceChunk, *ToleranceJob, error) {
+	var c ToleranceChunk
+	var j ToleranceJob
+	found := false
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		next := tx.Raw(`select c.* from tolerance_chunk c join tolerance_job j on j.id = c.job_id
+			where c.outcomes is null and j.cancelled_at is null and j.failed is null and (c.claimed_at is null or c.claimed_at < ?)
+			order by j.started_at, c.number limit 1 for update of c skip locked`, time.Now().Add(-stale)).Scan(&c)
+		if next.Error != nil || next.RowsAffected == 0 {
+			return next.Error
+		}
+		found = true
+		mine := tx.Model(&ToleranceChunk{}).Where("job_id = ? and number = ?", c.JobID, c.Number) // a number of 0 is no key to the library
+		if err := mine.Update("claimed_at", time.Now()).Error; err != nil {
+			return err
+		}
+		return tx.First(&j, "id = ?", c.JobID).Error
+	})
+	if err != nil || !found {
+		return nil, nil, err
+	}
+	return &c, &j, nil
+}
+
+// KeepOutcomes keeps what a chunk came to; the first answer stays. drawn are the checks of
+// the drawn cavities. Errors are the database's.
+func (s *Store) KeepOutcomes(ctx context.Context, c *ToleranceChunk, outcomes, drawn []byte) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := map[string]any{"outcomes": datatypes.JSON(outcomes), "done_at": time.Now()}
+		if err := tx.Model(&ToleranceChunk{}).Where("job_id = ? and number = ? and outcomes is null", c.JobID, c.Number).Updates(done).Error; err != nil {
+			return err
+		}
+		return tx.Model(&ToleranceJob{}).Where("id = ? and drawn is null", c.JobID).Update("drawn", datatypes.JSON(drawn)).Error
+	})
+	if err != nil {
+		return fmt.Errorf("keeping a tolerance run's part: %w", err)
+	}
+	return nil
+}
+
+// LetGo gives a claimed chunk back, for another worker. Errors are the database's.
+func (s *Store) LetGo(ctx context.Context, c *ToleranceChunk) error {
+	return s.db.WithContext(ctx).Model(&ToleranceChunk{}).Where("job_id = ? and number = ?", c.JobID, c.Number).Update("claimed_at", nil).Error
+}
+
+// FailTolerance ends a job that cannot be done, with the reason. Errors are the database's.
+func (s *Store) FailTolerance(ctx context.Context, job uuid.UUID, why string) error {
+	return s.db.WithContext(ctx).Model(&ToleranceJob{}).Where("id = ?", job).Update("failed", why).Error
+}
+
+// CancelTolerance ends a job of a case; what is done stays. It fails with ErrNotFound where
+// the case has no such job.
+func (s *Store) CancelTolerance(ctx context.Context, caseID, id uuid.UUID) error {
+	done := s.db.WithContext(ctx).Model(&ToleranceJob{}).Where("case_id = ? and id = ?", caseID, id).Update("cancelled_at", gorm.Expr("coalesce(cancelled_at, now())"))
+	if done.Error != nil {
+		return done.Error
+	}
+	if done.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return nil
+}
+
+// Tolerance finds a job of a case with its chunks. It fails with ErrNotFound where the case
+// has no such job.
+func (s *Store) Tolerance(ctx context.Context, caseID, id uuid.UUID) (*ToleranceJob, error) {
+	var j ToleranceJob
+	err := s.db.WithContext(ctx).Preload("Chunks", inOrder).First(&j, "case_id = ? and id = ?", caseID, id).Error
+	if err != nil {
+		return nil, orNotFound(err)
+	}
+	return &j, nil
+}
+
+// LastTolerance is the newest job of a case; nil where it has none. Errors are the
+// database's.
+func (s *Store) LastTolerance(ctx context.Context, caseID uuid.UUID) (*ToleranceJob, error) {
+	var j ToleranceJob
+	found := s.db.WithContext(ctx).Preload("Chunks", inOrder).Where("case_id = ?", caseID).Order("started_at desc").Limit(1).Find(&j)
+	if found.Error != nil || found.RowsAffected == 0 {
+		return nil, found.Error
+	}
+	return &j, nil
+}
