@@ -52,6 +52,7 @@ function openvdb() {
 const solid = go(["./core/solid"], "Carve|Nudge|Sequence|WholeMesh|Surface|Removed", "10x");
 const tooth = go(["./core/anatomy"], "FirstView|Arches|Outlines|Memory", "3x", 1);
 const rehearsed = go(["./core/rehearsal"], ".", "5x", 1);
+const hands = go(["./core/tolerance"], ".", "20x", 1);
 const rest = go(["./core/measure", "./internal/plan", "./internal/export"], ".", "20x", 1);
 
 /** What 300 untouched plans of usual cases miss by their own schools' rules, a plan. */
@@ -97,6 +98,7 @@ const rows = [
   ["deriving and rehearsing its steps", ms(rehearsed["ClassI/Derived"]), "ms", 2000],
   ["  rehearsing the same steps again", ms(rehearsed["ClassI/Repeated"]), "ms"],
   ["  the solids after each", ms(rehearsed["ClassI/Carved"]), "ms", 80],
+  ["200 cuts of a premolar's Class I by a hand that errs", (ms(hands.Once) * 200) / 1000, "s", 60],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
   ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];

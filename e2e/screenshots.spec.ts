@@ -35,15 +35,40 @@ for (const scheme of ["light", "dark"] as const) {
       await settled(page);
       await page.waitForTimeout(1500); // the 3D view draws its first frame
       await page.screenshot({ path: `${shots}/design-sheet-${scheme}.png` });
-      await page.goto("/cases");
-      await page
-        .getByRole("row", { name: scheme === "light" ? /HB-007/ : /HV-081/ })
-        .getByRole("link")
-        .click();
-      await settled(page);
-      await page.waitForTimeout(1500);
-      await page.screenshot({ path: `${shots}/boxes-${scheme}.png` });
       if (scheme === "light") {
+        await page.getByRole("button", { name: "Prove by cutting" }).click();
+        await expect(page.getByText("Proven by cutting")).toBeVisible({ timeout: 120_000 });
+        await page
+          .getByRole("list", { name: "Instruments in order" })
+          .getByRole("button", { name: /Outline at depth/ })
+          .click();
+        await expect(page.getByText(/drawing…/)).toBeHidden({ timeout: 30_000 });
+        await page.waitForTimeout(1500);
+        await page.screenshot({ path: `${shots}/steps-light.png` });
+        await page.getByRole("link", { name: "Your hands" }).click();
+        await page.getByLabel("Cuts", { exact: true }).fill("100");
+        await page.getByRole("button", { name: "Cut it" }).click();
+        await expect(page.getByText("Finished")).toBeVisible({ timeout: 200_000 });
+        await page.screenshot({ path: `${shots}/hands.png` });
+        await page.goto("/cases");
+        await page
+          .getByRole("row", { name: /HB-007/ })
+          .getByRole("link")
+          .click();
+        await settled(page);
+        await page.waitForTimeout(1500);
+        await page.screenshot({ path: `${shots}/boxes-light.png` });
+        await page.getByRole("link", { name: "At the chair" }).click();
+        await page.getByRole("button", { name: /Begin/ }).click();
+        for (const at of [1, 2, 3, 4]) {
+          await expect(page.getByText(new RegExp(`^${at} of \\d+$`))).toBeVisible({ timeout: 90_000 });
+          await page.keyboard.press("Space");
+        }
+        await expect(page.getByText("Drawing…")).toBeHidden({ timeout: 30_000 });
+        await page.waitForTimeout(1500);
+        await page.screenshot({ path: `${shots}/chair-light.png` });
+        await page.goBack();
+        await page.getByRole("link", { name: "Back to the drawing" }).click();
         await page.getByRole("link", { name: "Compare schools" }).click();
         await expect(page.getByTestId("overlay-plan")).toBeVisible({ timeout: 40_000 });
         await page.screenshot({ path: `${shots}/schools-side-by-side.png` });
@@ -68,13 +93,13 @@ for (const scheme of ["light", "dark"] as const) {
         await page.waitForTimeout(1500);
         await page.screenshot({ path: `${shots}/${name}-${scheme}.png` });
       }
-      await page.goto(scheme === "light" ? "/study/16?age=16" : "/study/85");
-      await expect(page.getByTestId("view-buccolingual")).toBeVisible();
-      await page.getByLabel(scheme === "light" ? "See through" : "Cut open").check();
-      if (scheme === "light") await page.getByLabel("Neighbours").check();
-      await page.waitForTimeout(2500);
-      await page.screenshot({ path: `${shots}/study-${scheme}.png` });
       if (scheme === "dark") return;
+      await page.goto("/study/16?age=16");
+      await expect(page.getByTestId("view-buccolingual")).toBeVisible();
+      await page.getByLabel("See through").check();
+      await page.getByLabel("Neighbours").check();
+      await page.waitForTimeout(2500);
+      await page.screenshot({ path: `${shots}/study-light.png` });
       await page.goto("/cases/new");
       await page.getByLabel("Tooth", { exact: true }).fill("46");
       await expect(page.getByText("lower right first molar:")).toBeVisible();

@@ -162,9 +162,13 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	var shape []job
 	switch c.Kind {
 	case cavity.Occlusal:
+		outline := "One depth all along, from the first cut outwards."
+		if len(c.Boxes) > 0 {
+			outline = "The fissures give access and depth before a box is cut."
+		}
 		fissures := []job{
 			{rule: PunchCut, why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{rule: Outline, why: "The fissures give access and depth before a box is cut.", wants: ofOutline, ends: butEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{rule: Outline, why: outline, wants: ofOutline, ends: butEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
 			{rule: Ridges, why: "Last of the outline: an overrun would cross what cannot be put back.", wants: ofOutline, ends: onlyEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
 			{rule: Extensions, why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, level: true, tools: slim, tilts: upright, shell: true, enamel: true},
 		}

@@ -23,8 +23,8 @@ type Planner struct {
 	rehearsing singleflight.Group
 }
 
-// A rehearsal holds some 10 MB a cavity.
-const rehearsalsKept = 24
+// A rehearsal holds 10 to 50 MB a cavity, by its size.
+const rehearsalsKept = 12
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"fmt"
 	"time"
 
@@ -51,13 +53,9 @@ func (s *Store) StartRun(ctx context.Context, practice uuid.UUID, r ChairRun) (u
 		if _, err := lockCase(tx, practice, r.CaseID); err != nil {
 			return err
 		}
-		if r.RequestKey != nil {
-			var known ChairRun
-			found := tx.Select("id").Where("case_id = ? and request_key = ? and user_id = ?", r.CaseID, r.RequestKey, r.UserID).Limit(1).Find(&known)
-			if found.Error != nil || found.RowsAffected > 0 {
-				r.ID = known.ID
-				return found.Error
-			}
+		if known, err := startedBefore(tx, &ChairRun{}, r.CaseID, r.UserID, r.RequestKey); err != nil || known != uuid.Nil {
+			r.ID = known
+			return err
 		}
 		if err := tx.Omit(clause.Associations).Create(&r).Error; err != nil {
 			return err
@@ -68,6 +66,19 @@ func (s *Store) StartRun(ctx context.Context, practice uuid.UUID, r ChairRun) (u
 		return uuid.Nil, fmt.Errorf("starting the run: %w", err)
 	}
 	return r.ID, nil
+}
+
+// startedBefore is what somebody's request has started of a case already; the zero id where
+// that is nothing.
+func startedBefore(tx *gorm.DB, what any, caseID, user uuid.UUID, requestKey *uuid.UUID) (id uuid.UUID, err error) {
+	if requestKey == nil {
+		return id, nil
+	}
+	err = tx.Model(what).Select("id").Where("case_id = ? and request_key = ? and user_id = ?", caseID, requestKey, user).Limit(1).Row().Scan(&id)
+	if errors.Is(err, sql.ErrNoRows) {
+		return uuid.Nil, nil
+	}
+	return id, err
 }
 
 // Run finds one run of a case with its events in their order. It fails with ErrNotFound

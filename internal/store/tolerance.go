@@ -53,13 +53,9 @@ func (s *Store) StartTolerance(ctx context.Context, practice uuid.UUID, j Tolera
 		if _, err := lockCase(tx, practice, j.CaseID); err != nil {
 			return err
 		}
-		if j.RequestKey != nil {
-			var known ToleranceJob
-			found := tx.Select("id").Where("case_id = ? and request_key = ? and user_id = ?", j.CaseID, j.RequestKey, j.UserID).Limit(1).Find(&known)
-			if found.Error != nil || found.RowsAffected > 0 {
-				j.ID = known.ID
-				return found.Error
-			}
+		if known, err := startedBefore(tx, &ToleranceJob{}, j.CaseID, j.UserID, j.RequestKey); err != nil || known != uuid.Nil {
+			j.ID = known
+			return err
 		}
 		chunks := j.Chunks
 		if err := tx.Omit(clause.Associations).Create(&j).Error; err != nil {

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
+import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
-import { Notice } from "@/ui/Notice";
 import { useRuns, useStartRun } from "./runs";
 
 /** Before the chair: go on with a run, begin one, and what earlier ones took. */
@@ -17,16 +17,7 @@ export function ChairPage() {
   const [examination, setExamination] = useState(false);
   const [limit, setLimit] = useState("60");
   const failed = dental.error ?? runs.error;
-  if (failed) {
-    const problem = failed instanceof ApiProblem ? failed.problem : undefined;
-    return (
-      <main className="mx-auto max-w-xl p-10">
-        <Notice tone="warn" title={problem?.title ?? "The server does not answer"}>
-          {problem?.detail ?? "Check that it runs, then try again."}
-        </Notice>
-      </main>
-    );
-  }
+  if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !runs.data) return <p className="p-10 text-soft">Reading the case…</p>;
   const open = runs.data.find((r) => r.own && !r.finished);
   const earlier = runs.data.filter((r) => r !== open);

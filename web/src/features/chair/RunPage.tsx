@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
-import { ApiProblem, type Schema } from "@/api/client";
-import { Notice } from "@/ui/Notice";
+import type { Schema } from "@/api/client";
+import { CaseFault } from "@/features/cases/CaseFault";
 import { ChairView } from "./ChairView";
 import { useRun } from "./runs";
 import { useRunKeeper } from "./useRunKeeper";
@@ -9,16 +9,7 @@ import { useRunKeeper } from "./useRunKeeper";
 export function RunPage() {
   const { id = "", run = "" } = useParams();
   const kept = useRun(id, run);
-  if (kept.error && !kept.data) {
-    const problem = kept.error instanceof ApiProblem ? kept.error.problem : undefined;
-    return (
-      <main className="mx-auto max-w-xl p-10">
-        <Notice tone="warn" title={problem?.title ?? "The server does not answer"}>
-          {problem?.detail ?? "Check that it runs, then open the page again."}
-        </Notice>
-      </main>
-    );
-  }
+  if (kept.error && !kept.data) return <CaseFault error={kept.error} />;
   // What an earlier look left in memory lacks what happened since.
   if (!kept.data || !kept.isFetchedAfterMount) return <p className="p-10 text-3xl text-soft">One moment…</p>;
   return <Going key={run} caseId={id} run={kept.data} />;

@@ -1,11 +1,11 @@
 import { type FormEvent, useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { formatValue } from "@/drawing/geometry";
+import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
-import { Notice } from "@/ui/Notice";
 import { useCancelTolerance, useStartTolerance, useTolerance } from "./hands";
 
 interface Figure {
@@ -48,16 +48,7 @@ export function HandsPage() {
   const dental = useCase(id);
   const tolerance = useTolerance(id);
   const failed = dental.error ?? tolerance.error;
-  if (failed) {
-    const problem = failed instanceof ApiProblem ? failed.problem : undefined;
-    return (
-      <main className="mx-auto max-w-xl p-10">
-        <Notice tone="warn" title={problem?.title ?? "The server does not answer"}>
-          {problem?.detail ?? "Check that it runs, then try again."}
-        </Notice>
-      </main>
-    );
-  }
+  if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !tolerance.data) return <p className="p-10 text-soft">Reading the case…</p>;
   const { run } = tolerance.data;
   return (
