@@ -36,16 +36,7 @@ cut, not the patient's.`,
 }
 
 func rehearse(cmd *cobra.Command, file, out string) (err error) {
-	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, out)
-	if err != nil {
-		return err
-	}
-	r, err := plan.NewPlanner().Rehearse(cmd.Context(), tasks[0].dental, plan.DefaultGrid)
-	var faults intake.Faults
-	if errors.As(err, &faults) {
-		reportFaults(cmd.ErrOrStderr(), file, false, err)
-		return errReported{badInput}
-	}
+	r, err := rehearsedFile(cmd, file, out)
 	if err != nil {
 		return err
 	}
@@ -65,6 +56,21 @@ func rehearse(cmd *cobra.Command, file, out string) (err error) {
 		return fmt.Errorf("printing the rehearsal: %w", err)
 	}
 	return s.keep()
+}
+
+// rehearsedFile plans and rehearses the case of a file. Faults of the case are reported.
+func rehearsedFile(cmd *cobra.Command, file, out string) (*plan.Rehearsed, error) {
+	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, out)
+	if err != nil {
+		return nil, err
+	}
+	r, err := plan.NewPlanner().Rehearse(cmd.Context(), tasks[0].dental, plan.DefaultGrid)
+	var faults intake.Faults
+	if errors.As(err, &faults) {
+		reportFaults(cmd.ErrOrStderr(), file, false, err)
+		return nil, errReported{badInput}
+	}
+	return r, err
 }
 
 // mostSteps is how many steps a tooth's cavities can have together.

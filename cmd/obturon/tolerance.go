@@ -1,13 +1,11 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
 
-	"obturon/core/intake"
 	"obturon/core/tolerance"
 	"obturon/internal/plan"
 )
@@ -46,16 +44,7 @@ Bad input exits with 2, one line per fault on standard error.`,
 }
 
 func tolerate(cmd *cobra.Command, file string, h tolerance.Hand, seed uint64, runs int) error {
-	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, "")
-	if err != nil {
-		return err
-	}
-	r, err := plan.NewPlanner().Rehearse(cmd.Context(), tasks[0].dental, plan.DefaultGrid)
-	var faults intake.Faults
-	if errors.As(err, &faults) {
-		reportFaults(cmd.ErrOrStderr(), file, false, err)
-		return errReported{badInput}
-	}
+	r, err := rehearsedFile(cmd, file, "")
 	if err != nil {
 		return err
 	}

@@ -9,41 +9,14 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/cavity/cavitytest"
 	"obturon/core/instrument"
 	"obturon/core/lesion"
-	"obturon/core/notation"
 	"obturon/core/rehearsal"
+	"obturon/core/rehearsal/rehearsaltest"
 	"obturon/core/school"
-	"obturon/core/solid"
 )
-
-func rehearsed(t *testing.T, tooth, rules string, material school.Material, beside bool, findings ...lesion.Finding) (*rehearsal.Rehearsal, *solid.Workpiece) {
-	t.Helper()
-	request := cavitytest.Request(t, tooth, rules, material, 0.1, findings...)
-	var others []*solid.Mesh
-	if beside {
-		other, ok := request.Model.Tooth.Neighbour(notation.Distal, 30)
-		if !ok {
-			t.Fatalf("nothing stands distal of %s", tooth)
-		}
-		m, err := anatomy.Build(other, anatomy.MeasuredSizes{}, 30, 0.1)
-		if err != nil {
-			t.Fatal(err)
-		}
-		n := anatomy.Place(request.Model, notation.Distal, m)
-		others = append(others, n.Mesh())
-		request.Adjacent = map[notation.Side]*anatomy.AdjacentSurface{notation.Distal: n.AdjacentSurface(request.Model.Contact(notation.Distal), 2)}
-	}
-	subject := cavitytest.Cut(t, cavitytest.Propose(t, request), nil)
-	r, err := rehearsal.Of(t.Context(), subject.Cavity, subject.Workpiece, others)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return r, subject.Workpiece
-}
 
 func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
 	return lesion.Finding{Kind: kind, Site: site, Depth: lesion.OuterDentin}
@@ -73,7 +46,7 @@ func TestTheKitMakesWhatIsDrawn(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			t.Parallel()
-			r, prepared := rehearsed(t, c.tooth, c.rules, c.material, c.beside, c.finding)
+			r, prepared := rehearsaltest.Cut(t, c.tooth, c.rules, c.material, c.beside, c.finding)
 			if c.name == "Class II beside a tooth" {
 				testFaultsAreTold(t, r)
 			}

@@ -106,7 +106,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		s.Speed = instrument.Low
 		s.Action, s.Caution = "Along the inside of the junction in dentin, half the bur's width into the wall, running out under the margin.", "In dentin only: no enamel is undermined."
 		s.Gauge, s.LookFor, s.Depth = "explorer tip catches", "A groove that is felt, not seen through enamel.", 0
-		s.Figure = fmt.Sprintf("%.2f mm into the wall", f.first.Head.Radius())
+		s.Figure = volume(f.Taken) + " mm³"
 		if d, ok := f.r.Cavity.Design.(smooth.Design); ok {
 			s.Action = grooveAction(d)
 		}

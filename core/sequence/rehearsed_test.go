@@ -6,43 +6,15 @@ import (
 	"strings"
 	"testing"
 
-	"obturon/core/anatomy"
 	"obturon/core/cavity"
-	"obturon/core/cavity/cavitytest"
 	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/rehearsal"
+	"obturon/core/rehearsal/rehearsaltest"
 	"obturon/core/school"
 	"obturon/core/sequence"
-	"obturon/core/solid"
 )
-
-// rehearsed has the kit cut a cavity, beside the tooth distal of it where that is wanted.
-func rehearsed(t *testing.T, tooth, rules string, material school.Material, beside bool, findings ...lesion.Finding) *rehearsal.Rehearsal {
-	t.Helper()
-	request := cavitytest.Request(t, tooth, rules, material, 0.1, findings...)
-	var others []*solid.Mesh
-	if beside {
-		other, ok := request.Model.Tooth.Neighbour(notation.Distal, 30)
-		if !ok {
-			t.Fatalf("nothing stands distal of %s", tooth)
-		}
-		m, err := anatomy.Build(other, anatomy.MeasuredSizes{}, 30, 0.1)
-		if err != nil {
-			t.Fatal(err)
-		}
-		n := anatomy.Place(request.Model, notation.Distal, m)
-		others = append(others, n.Mesh())
-		request.Adjacent = map[notation.Side]*anatomy.AdjacentSurface{notation.Distal: n.AdjacentSurface(request.Model.Contact(notation.Distal), 2)}
-	}
-	subject := cavitytest.Cut(t, cavitytest.Propose(t, request), nil)
-	r, err := rehearsal.Of(t.Context(), subject.Cavity, subject.Workpiece, others)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return r
-}
 
 func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
 	return lesion.Finding{Kind: kind, Site: site, Depth: lesion.OuterDentin}
@@ -100,7 +72,7 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			t.Parallel()
-			r := rehearsed(t, c.tooth, c.rules, c.material, c.beside, c.findings...)
+			r, _ := rehearsaltest.Cut(t, c.tooth, c.rules, c.material, c.beside, c.findings...)
 			steps := sequence.Rehearsed([]*rehearsal.Rehearsal{r}, false)
 			if c.tooth == "17" {
 				behindSecondMolar(t, r)
@@ -139,8 +111,8 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 // Several cavities of a tooth are one sequence: what is needed once stands once, and each
 // cut names its cavity.
 func TestCavitiesOfAToothAreOneSequence(t *testing.T) {
-	facial := rehearsed(t, "22", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal))
-	pit := rehearsed(t, "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit))
+	facial, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal))
+	pit, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit))
 	steps := sequence.Rehearsed([]*rehearsal.Rehearsal{pit, facial}, true)
 	count := map[string]int{}
 	for _, s := range steps {

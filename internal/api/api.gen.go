@@ -256,6 +256,9 @@ type KnownPatient = document.KnownPatient
 // Landmark defines model for Landmark.
 type Landmark = document.Landmark
 
+// LastTolerance defines model for LastTolerance.
+type LastTolerance = document.LastTolerance
+
 // Layer defines model for Layer.
 type Layer = document.Layer
 
@@ -3604,7 +3607,7 @@ type LastToleranceResponseObject interface {
 	VisitLastToleranceResponse(w http.ResponseWriter) error
 }
 
-type LastTolerance200JSONResponse []ToleranceRun
+type LastTolerance200JSONResponse LastTolerance
 
 func (response LastTolerance200JSONResponse) VisitLastToleranceResponse(w http.ResponseWriter) error {
 

@@ -53,12 +53,14 @@ func (s *server) LastTolerance(ctx context.Context, r LastToleranceRequestObject
 	if err != nil {
 		return nil, err
 	}
+	answer := LastTolerance200JSONResponse{Usual: handAnswer(tolerance.Usual)}
 	j, err := s.Store.LastTolerance(ctx, r.Id)
 	if err != nil || j == nil {
-		return LastTolerance200JSONResponse{}, err
+		return answer, err
 	}
-	answer, err := toleranceAnswer(kept, j)
-	return LastTolerance200JSONResponse{answer}, err
+	run, err := toleranceAnswer(kept, j)
+	answer.Run = &run
+	return answer, err
 }
 
 // CancelTolerance ends a run.
@@ -86,6 +88,10 @@ func handOf(h Hand) tolerance.Hand {
 	return tolerance.Hand{DepthBias: h.DepthBiasMm, DepthScatter: h.DepthScatterMm, Tilt: h.TiltDegrees, Wander: h.WanderMm, Extension: h.ExtensionMm}
 }
 
+func handAnswer(h tolerance.Hand) Hand {
+	return Hand{DepthBiasMm: h.DepthBias, DepthScatterMm: h.DepthScatter, TiltDegrees: h.Tilt, WanderMm: h.Wander, ExtensionMm: h.Extension}
+}
+
 func toleranceAnswer(kept *store.Case, j *store.ToleranceJob) (ToleranceRun, error) {
 	var h tolerance.Hand
 	if err := json.Unmarshal(j.Hand, &h); err != nil {
@@ -93,7 +99,7 @@ func toleranceAnswer(kept *store.Case, j *store.ToleranceJob) (ToleranceRun, err
 	}
 	a := ToleranceRun{
 		Id: j.ID, Runs: j.Runs, State: document.Finished, Cavities: []CavityTolerance{}, Current: bytes.Equal(j.CaseDocument, kept.Draft),
-		Hand: Hand{DepthBiasMm: h.DepthBias, DepthScatterMm: h.DepthScatter, TiltDegrees: h.Tilt, WanderMm: h.Wander, ExtensionMm: h.Extension},
+		Hand: handAnswer(h),
 	}
 	var parts []plan.Part
 	var outcomes [][][]tolerance.Outcome

@@ -1144,6 +1144,14 @@ type Landmark struct {
 // LandmarkKind defines model for Landmark.Kind.
 type LandmarkKind string
 
+// LastTolerance defines model for LastTolerance.
+type LastTolerance struct {
+	Run *ToleranceRun `json:"run,omitempty"`
+
+	// Usual How an operator's cuts differ from what was meant.
+	Usual Hand `json:"usual"`
+}
+
 // Layer defines model for Layer.
 type Layer struct {
 	Kind  string `json:"kind"`

@@ -1528,6 +1528,10 @@ export interface components {
             kind: "cusp" | "pit" | "ridge" | "contact" | "contour" | "horn" | "lingual";
             name: string;
         };
+        LastTolerance: {
+            run?: components["schemas"]["ToleranceRun"];
+            usual: components["schemas"]["Hand"];
+        };
         Layer: {
             kind: string;
             lines: components["schemas"]["Line"][];
@@ -3209,13 +3213,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The run, as far as it is done; a list of one, or empty */
+            /** @description The run, as far as it is done, and the hand to begin with */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToleranceRun"][];
+                    "application/json": components["schemas"]["LastTolerance"];
                 };
             };
             404: components["responses"]["Problem"];

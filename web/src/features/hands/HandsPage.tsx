@@ -12,28 +12,25 @@ interface Figure {
   id: keyof Schema["Hand"];
   label: string;
   unit: string;
-  start: string;
   least: number;
   most: number;
 }
 
 const figures: Figure[] = [
-  { id: "depth_bias_mm", label: "Every cut goes deeper by", unit: "mm", start: "0", least: -0.5, most: 0.5 },
+  { id: "depth_bias_mm", label: "Every cut goes deeper by", unit: "mm", least: -0.5, most: 0.5 },
   {
     id: "depth_scatter_mm",
     label: "Depth differs from cut to cut by",
     unit: "mm",
-    start: "0.1",
     least: 0,
     most: 0.5,
   },
-  { id: "tilt_degrees", label: "The bur leans off by", unit: "degrees", start: "2", least: 0, most: 15 },
-  { id: "wander_mm", label: "The tip strays sideways by", unit: "mm", start: "0.06", least: 0, most: 0.5 },
+  { id: "tilt_degrees", label: "The bur leans off by", unit: "degrees", least: 0, most: 15 },
+  { id: "wander_mm", label: "The tip strays sideways by", unit: "mm", least: 0, most: 0.5 },
   {
     id: "extension_mm",
     label: "Walls end up further out by",
     unit: "mm",
-    start: "0",
     least: -0.2,
     most: 0.3,
   },
@@ -50,7 +47,7 @@ export function HandsPage() {
   const failed = dental.error ?? tolerance.error;
   if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !tolerance.data) return <p className="p-10 text-soft">Reading the case…</p>;
-  const { run } = tolerance.data;
+  const { run, usual } = tolerance.data;
   return (
     <main className="h-full overflow-auto">
       <div className="mx-auto grid max-w-6xl items-start gap-8 p-6 lg:grid-cols-[20rem_1fr]">
@@ -63,7 +60,13 @@ export function HandsPage() {
             model of a hand: nobody's was measured.
           </p>
         </div>
-        <HandForm key={run?.id} caseId={id} last={run} may={dental.data.may.includes("change_case")} />
+        <HandForm
+          key={run?.id}
+          caseId={id}
+          usual={usual}
+          last={run}
+          may={dental.data.may.includes("change_case")}
+        />
         {run ? (
           <Results caseId={id} run={run} />
         ) : (
@@ -77,10 +80,17 @@ export function HandsPage() {
   );
 }
 
-function HandForm({ caseId, last, may }: { caseId: string; last?: Schema["ToleranceRun"]; may: boolean }) {
+interface FormProps {
+  caseId: string;
+  usual: Schema["Hand"];
+  last?: Schema["ToleranceRun"];
+  may: boolean;
+}
+
+function HandForm({ caseId, usual, last, may }: FormProps) {
   const start = useStartTolerance(caseId);
   const [values, setValues] = useState(() =>
-    Object.fromEntries(figures.map((f) => [f.id, last ? String(last.hand[f.id]) : f.start])),
+    Object.fromEntries(figures.map((f) => [f.id, String((last?.hand ?? usual)[f.id])])),
   );
   const [runs, setRuns] = useState(String(last?.runs ?? 200));
   const [checked, setChecked] = useState(false);

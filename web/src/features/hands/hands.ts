@@ -1,18 +1,21 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
 
 const key = (caseId: string) => ["tolerance", caseId];
 const glance = 1_500; // milliseconds between looks at a run that goes on
 
-/** The newest tolerance run of a case; undefined where it has none. */
+/** The newest tolerance run of a case, if it has one, and the hand to begin with. */
 export function useTolerance(caseId: string) {
   return useQuery({
     queryKey: key(caseId),
     queryFn: async () => unwrap(await api.GET("/cases/{id}/tolerance", { params: { path: { id: caseId } } })),
-    select: (runs) => ({ run: runs[0] as Schema["ToleranceRun"] | undefined }),
-    refetchInterval: (query) => (query.state.data?.[0]?.state === "runs" ? glance : false),
+    refetchInterval: (query) => (query.state.data?.run?.state === "runs" ? glance : false),
     staleTime: 0,
   });
+}
+
+function keepRun(queries: QueryClient, caseId: string, run: Schema["ToleranceRun"]) {
+  queries.setQueryData<Schema["LastTolerance"]>(key(caseId), (last) => last && { ...last, run });
 }
 
 export function useStartTolerance(caseId: string) {
@@ -25,7 +28,7 @@ export function useStartTolerance(caseId: string) {
           body,
         }),
       ),
-    onSuccess: (run) => queries.setQueryData(key(caseId), [run]),
+    onSuccess: (run) => keepRun(queries, caseId, run),
   });
 }
 
@@ -34,6 +37,6 @@ export function useCancelTolerance(caseId: string) {
   return useMutation({
     mutationFn: async (run: string) =>
       unwrap(await api.DELETE("/cases/{id}/tolerance/{run}", { params: { path: { id: caseId, run } } })),
-    onSuccess: (run) => queries.setQueryData(key(caseId), [run]),
+    onSuccess: (run) => keepRun(queries, caseId, run),
   });
 }
