@@ -46,6 +46,7 @@ lint: web/node_modules/.package-lock.json ## all linters of both languages (buil
 
 fuzz: ## fuzz the readers, half a minute each, and every door of the server
 	go test ./internal/document -run '^$$' -fuzz FuzzReadCase -fuzztime 30s
+	go test ./internal/document -run '^$$' -fuzz FuzzReadKit -fuzztime 30s
 	go test ./core/notation -run '^$$' -fuzz FuzzParse -fuzztime 30s
 	go test ./core/school -run '^$$' -fuzz FuzzRead -fuzztime 30s
 	go test ./core/solid -run '^$$' -fuzz FuzzBurPaths -fuzztime 30s
@@ -63,6 +64,9 @@ random: ## make up RANDOM cases (2400) from SEED (1) on and plan them; lists the
 
 usual: ## plan USUAL usual cases (300) from SEED (1) on; lists misses and nears by check
 	OBTURON_USUAL=$(or $(USUAL),300) OBTURON_SEED=$(or $(SEED),1) go test ./internal/plan -run UsualProposals -count 1 -timeout 60m -v | grep -v "^time="
+
+tables: ## rehearse every tooth in every class (an hour); lists what the kit does not make
+	OBTURON_TABLES=all go test ./internal/plan -run ClassTablesAreRehearsed -count 1 -timeout 180m -v | grep -v '^time='
 
 bench: ## the kernel's figures beside their targets, and peers where installed (npm install in bench/)
 	@node bench/run.mjs

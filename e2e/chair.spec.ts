@@ -108,6 +108,40 @@ test("a whole sequence at the chair by keyboard alone, with a reload and slips",
   await expect(page.getByRole("region", { name: "Earlier runs" }).getByText("2 slips")).toBeVisible();
 });
 
+test("a foot switch that speaks WebSocket takes the steps, and comes back after it was gone", async ({
+  page,
+}) => {
+  const switches: ChildProcess[] = [];
+  const footSwitch = () => {
+    const one = spawn("../bin/obturon", ["pedal"], { stdio: ["pipe", "ignore", "inherit"] });
+    switches.push(one);
+    return one;
+  };
+  try {
+    await signIn(page);
+    await startCase(page, { ...cervical, code: "HV-392" });
+    await begin(page);
+    const at = stepAtHand(page);
+    await page.getByRole("button", { name: "Use a foot switch" }).click();
+    await expect(page.getByText("Foot switch: none answers yet")).toBeVisible();
+    const first = footSwitch();
+    await expect(page.getByText("Foot switch connected")).toBeVisible({ timeout: 20_000 });
+    first.stdin?.write("\n\nb\nnonsense\n");
+    await expect(at.getByText(/^2 of/)).toBeVisible();
+    first.stdin?.write("p\n");
+    await expect(page.getByText("Paused")).toBeVisible();
+    first.kill();
+    await expect(page.getByText("Foot switch: none answers yet")).toBeVisible();
+    footSwitch().stdin?.write("p\n"); // pressed before anybody listens: nothing happens
+    await expect(page.getByText("Foot switch connected")).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText("Paused")).toBeVisible();
+    await page.getByRole("button", { name: "Foot switch connected" }).click();
+    await expect(page.getByText("Use a foot switch")).toBeVisible();
+  } finally {
+    for (const one of switches) one.kill();
+  }
+});
+
 test("the chair is read from a metre and a half, in both themes; an examination gives no hints", async ({
   page,
 }) => {

@@ -23,7 +23,6 @@ for (const scheme of ["light", "dark"] as const) {
       test.setTimeout(300_000);
       await page.goto("/sign-in");
       await expect(page.getByRole("button", { name: "Dentist on duty" })).toBeVisible();
-      if (scheme === "light") await page.screenshot({ path: `${shots}/sign-in.png` });
       await signIn(page);
       await expect(page.getByRole("table")).toBeVisible();
       await expect(page.getByText("being planned")).toHaveCount(0, { timeout: 120_000 });
@@ -36,6 +35,11 @@ for (const scheme of ["light", "dark"] as const) {
       await page.waitForTimeout(1500); // the 3D view draws its first frame
       await page.screenshot({ path: `${shots}/design-sheet-${scheme}.png` });
       if (scheme === "light") {
+        await page.goto("/kit");
+        await expect(page.getByRole("img", { name: "long pear, 3 mm long" })).toBeVisible();
+        await page.screenshot({ path: `${shots}/kit.png` });
+        await page.goBack();
+        await settled(page);
         await page.getByRole("button", { name: "Prove by cutting" }).click();
         await expect(page.getByText("Proven by cutting")).toBeVisible({ timeout: 120_000 });
         await page

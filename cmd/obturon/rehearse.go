@@ -5,16 +5,19 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"obturon/core/instrument"
 	"obturon/core/intake"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 
 func rehearseCommand() *cobra.Command {
-	var out string
+	var out, kit string
 	cmd := &cobra.Command{
 		Use:   "rehearse CASE.json",
 		Short: "Cut a planned case with the kit's instruments, step by step; no database needed",
@@ -29,14 +32,15 @@ input exits with 2, one line per fault on standard error.
 The figures are a planning aid for licensed practitioners: a model of a tooth is
 cut, not the patient's.`,
 		Args: cobra.ExactArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error { return rehearse(cmd, args[0], out) },
+		RunE: func(cmd *cobra.Command, args []string) error { return rehearse(cmd, args[0], out, kit) },
 	}
 	cmd.Flags().StringVar(&out, "out", "", "directory to write the rehearsal and its solids to")
+	kitFlag(cmd, &kit)
 	return cmd
 }
 
-func rehearse(cmd *cobra.Command, file, out string) (err error) {
-	r, err := rehearsedFile(cmd, file, out)
+func rehearse(cmd *cobra.Command, file, out, kit string) (err error) {
+	r, err := rehearsedFile(cmd, file, out, kit)
 	if err != nil {
 		return err
 	}
@@ -58,11 +62,22 @@ func rehearse(cmd *cobra.Command, file, out string) (err error) {
 	return s.keep()
 }
 
-// rehearsedFile plans and rehearses the case of a file. Faults of the case are reported.
-func rehearsedFile(cmd *cobra.Command, file, out string) (*plan.Rehearsed, error) {
+// kitFlag lets a command take a kit of one's own.
+func kitFlag(cmd *cobra.Command, file *string) {
+	cmd.Flags().StringVar(file, "kit", "", "file of what there is of the instruments, obturon.kit/1; all of them without it")
+}
+
+// rehearsedFile plans and rehearses the case of a file with the kit of another, "" for all
+// instruments. Faults of both are reported.
+func rehearsedFile(cmd *cobra.Command, file, out, kit string) (*plan.Rehearsed, error) {
 	tasks, err := readCases(cmd.ErrOrStderr(), []string{file}, out)
 	if err != nil {
 		return nil, err
+	}
+	if kit != "" {
+		if tasks[0].dental.Kit, err = readKit(cmd, kit); err != nil {
+			return nil, err
+		}
 	}
 	r, err := plan.NewPlanner().Rehearse(cmd.Context(), tasks[0].dental, plan.DefaultGrid)
 	var faults intake.Faults
@@ -71,6 +86,20 @@ func rehearsedFile(cmd *cobra.Command, file, out string) (*plan.Rehearsed, error
 		return nil, errReported{badInput}
 	}
 	return r, err
+}
+
+func readKit(cmd *cobra.Command, file string) (*instrument.Kit, error) {
+	text, err := os.ReadFile(file)
+	if err != nil {
+		fmt.Fprintf(cmd.ErrOrStderr(), "$: %v\n", err)
+		return nil, errReported{badInput}
+	}
+	stock, err := document.ReadKit(text)
+	if err != nil {
+		reportFaults(cmd.ErrOrStderr(), file, true, err)
+		return nil, errReported{badInput}
+	}
+	return stock.Kit(), nil
 }
 
 // mostSteps is how many steps a tooth's cavities can have together.

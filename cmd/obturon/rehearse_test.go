@@ -81,3 +81,42 @@ func TestRehearseOfNothing(t *testing.T) {
 		t.Errorf("printed %+v", d)
 	}
 }
+
+// A kit of one's own cuts: what it lacks is not taken up, and faults in it are told.
+func TestRehearseTakesAKit(t *testing.T) {
+	kit := func(text string) string {
+		file := filepath.Join(t.TempDir(), "kit.json")
+		if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		return file
+	}
+	stdout, stderr, err := runRehearse(write(t, upperLateralPit), "--kit", kit(`{"schema":"obturon.kit/1","items":[{"instrument":"329","pieces":0},{"instrument":"spoon excavator","pieces":0}]}`))
+	if err != nil {
+		t.Fatal(err, stderr)
+	}
+	var d document.Rehearsal
+	if err := json.Unmarshal([]byte(stdout), &d); err != nil {
+		t.Fatal(err)
+	}
+	for _, s := range d.Cavities[0].Steps {
+		for _, id := range s.Instruments {
+			if id == "329" || id == "spoon excavator" {
+				t.Errorf("%s takes up the %s, which is not there", s.Step, id)
+			}
+		}
+	}
+	if undone := strings.Join(d.Cavities[0].Undone, " "); !strings.Contains(undone, "spoon excavator") {
+		t.Errorf("left undone: %q", undone)
+	}
+	for file, want := range map[string]string{
+		kit(`{"schema":"obturon.kit/1","items":[{"instrument":"330","width_mm":3}]}`): "$.items[0].width_mm",
+		filepath.Join(t.TempDir(), "none.json"):                                       "no such file",
+	} {
+		_, stderr, err := runRehearse(write(t, upperLateralPit), "--kit", file)
+		var reported errReported
+		if !errors.As(err, &reported) || reported.code != badInput || !strings.Contains(stderr, want) {
+			t.Errorf("error %v, told %q, want %q", err, stderr, want)
+		}
+	}
+}

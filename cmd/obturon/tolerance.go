@@ -15,7 +15,7 @@ const mostRuns = 10_000
 
 func toleranceCommand() *cobra.Command {
 	h := tolerance.Usual
-	runs, seed := 200, uint64(1)
+	runs, seed, kit := 200, uint64(1), ""
 	cmd := &cobra.Command{
 		Use:   "tolerance CASE.json",
 		Short: "Cut a planned case again and again with a hand that errs; no database needed",
@@ -29,9 +29,10 @@ Bad input exits with 2, one line per fault on standard error.`,
 			if runs < 1 || runs > mostRuns {
 				return fmt.Errorf("--runs %d: give 1 to %d", runs, mostRuns)
 			}
-			return tolerate(cmd, args[0], h, seed, runs)
+			return tolerate(cmd, args[0], kit, h, seed, runs)
 		},
 	}
+	kitFlag(cmd, &kit)
 	f := cmd.Flags()
 	f.IntVar(&runs, "runs", runs, "how often it is cut")
 	f.Uint64Var(&seed, "seed", seed, "of the first hand")
@@ -43,8 +44,8 @@ Bad input exits with 2, one line per fault on standard error.`,
 	return cmd
 }
 
-func tolerate(cmd *cobra.Command, file string, h tolerance.Hand, seed uint64, runs int) error {
-	r, err := rehearsedFile(cmd, file, "")
+func tolerate(cmd *cobra.Command, file, kit string, h tolerance.Hand, seed uint64, runs int) error {
+	r, err := rehearsedFile(cmd, file, "", kit)
 	if err != nil {
 		return err
 	}

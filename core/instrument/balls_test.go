@@ -12,7 +12,7 @@ import (
 // surface is walked all round, between the balls of rings as well.
 func TestBallsFillTheHead(t *testing.T) {
 	const tolerance = 0.02
-	for _, i := range Kit {
+	for _, i := range All {
 		if i.Head == nil {
 			continue
 		}

@@ -34,6 +34,9 @@ const (
 // Radius is half the widest diameter.
 func (h *Head) Radius() float64 { return h.Diameter / 2 }
 
+// Extent of a head about its axis: the furthest off it, and how far up, mm.
+func (h *Head) Extent() (radius, length float64) { return h.Radius(), h.Length }
+
 // What the shapes share, read off the drawings of heads in ISO 6360: the upper end of
 // a pear beside its widest part, the edge of an end.
 const (

@@ -1,14 +1,17 @@
-// Package instrument holds the kit: burs and hand instruments by their generic
-// number or shape, with the profile or the blade that cuts, gauges, and what else
-// lies on the tray.
+// Package instrument holds burs and hand instruments by their generic number or shape,
+// with the profile or the blade that cuts, gauges, and what else lies on the tray; and what
+// of them a practice has ready.
 package instrument
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
-// ID names an instrument; kit.go lists them all.
+// ID names an instrument; all.go lists them all.
 type ID string
 
-// Instrument is an entry of the kit. What rotates has a head, what is pushed by
+// Instrument is an entry of the list. What rotates has a head, what is pushed by
 // hand a blade; gauges and supplies have neither. Lengths are millimetres.
 type Instrument struct {
 	ID    ID
@@ -18,28 +21,20 @@ type Instrument struct {
 	Blade *Blade
 }
 
-// Blade is the cutting end of a hand instrument.
-type Blade struct {
-	Width, Length float64
-	Centigrades   float64 // hundredths of a full turn between blade and shaft
-}
-
-// Find finds an instrument of the kit.
+// Find finds an instrument of All.
 func Find(id ID) (Instrument, bool) {
-	for _, i := range Kit {
-		if i.ID == id {
-			return i, true
-		}
+	n := slices.IndexFunc(All, func(i Instrument) bool { return i.ID == id })
+	if n < 0 {
+		return Instrument{}, false
 	}
-	return Instrument{}, false
+	return All[n], true
 }
 
-// MustFind finds an instrument that the program names; it panics where the kit
-// lacks it.
+// MustFind finds an instrument that the program names; it panics where there is none.
 func MustFind(id ID) Instrument {
 	i, ok := Find(id)
 	if !ok {
-		panic(fmt.Sprintf("instrument: %q is not in the kit", id))
+		panic(fmt.Sprintf("instrument: %q is not known", id))
 	}
 	return i
 }

@@ -10,7 +10,7 @@ import (
 )
 
 func TestProfilesHaveTheHeadsSizes(t *testing.T) {
-	for _, i := range Kit {
+	for _, i := range All {
 		if i.Head == nil {
 			continue
 		}
@@ -32,7 +32,7 @@ func TestProfilesHaveTheHeadsSizes(t *testing.T) {
 
 func TestTheKitNamesEachInstrumentOnce(t *testing.T) {
 	seen := map[ID]bool{}
-	for _, i := range Kit {
+	for _, i := range All {
 		if seen[i.ID] || i.Name == "" || i.Use == "" {
 			t.Errorf("%+v stands twice, or says too little", i)
 		}
@@ -46,7 +46,7 @@ func TestTheKitNamesEachInstrumentOnce(t *testing.T) {
 // Every instrument that the package names stands in the kit: a step can take no
 // other, as its trays are made of these names.
 func TestEveryNameStandsInTheKit(t *testing.T) {
-	file, err := parser.ParseFile(token.NewFileSet(), "kit.go", nil, 0)
+	file, err := parser.ParseFile(token.NewFileSet(), "all.go", nil, 0)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -68,8 +68,8 @@ func TestEveryNameStandsInTheKit(t *testing.T) {
 			}
 		}
 	}
-	if names != len(Kit) {
-		t.Errorf("%d names for %d instruments", names, len(Kit))
+	if names != len(All) {
+		t.Errorf("%d names for %d instruments", names, len(All))
 	}
 }
 

@@ -1,104 +1,70 @@
 package instrument
 
-// The kit, by generic number or shape.
-const (
-	SmallPear      ID = "329"
-	Pear           ID = "330"
-	LongPear       ID = "245"
-	RefiningPear   ID = "refining pear"
-	InvertedCone   ID = "34"
-	SlimTaper      ID = "169L"
-	StraightBur    ID = "57"
-	CrossCut       ID = "557"
-	LargeRound     ID = "4"
-	SmallRound     ID = "2"
-	QuarterRound   ID = "1/4"
-	MicroDiamond   ID = "micro-diamond"
-	FineFlame      ID = "fine flame"
-	Football       ID = "football diamond"
-	LongTaper      ID = "long tapered diamond"
-	Cylinder       ID = "1.0 cylinder diamond"
-	UltrasonicTip  ID = "fine ultrasonic margin tip"
-	Hatchet        ID = "10-7-14"
-	ShortHatchet   ID = "10-6-14"
-	Chisel         ID = "10-6-8"
-	AngledChisel   ID = "10-8-16"
-	MarginTrimmer  ID = "margin trimmer"
-	Spoon          ID = "spoon excavator"
-	Carver         ID = "carver"
-	Explorer       ID = "explorer"
-	Probe          ID = "probe"
-	Pins           ID = "pins"
-	Condenser      ID = "condenser"
-	ContactPaper   ID = "articulating paper"
-	Pencil         ID = "pencil"
-	ShadeGuide     ID = "shade guide"
-	Putty          ID = "putty"
-	Wedge          ID = "wedge"
-	Guard          ID = "wedge with guard"
-	MetalStrip     ID = "metal strip"
-	Cord           ID = "retraction cord"
-	CervicalClamp  ID = "clamp"
-	Etch           ID = "etch"
-	Adhesive       ID = "adhesive"
-	Sealant        ID = "sealant"
-	Resin          ID = "resin"
-	Flowable       ID = "flowable"
-	CompositePaste ID = "paste"
-	PumiceCup      ID = "cup"
-	Discs          ID = "discs, coarse to superfine"
+import (
+	"fmt"
+	"slices"
+	"strings"
 )
 
-// Kit lists every instrument that a step may name. Heads and blades have the sizes
-// that operative dentistry texts list for the number or the formula (ISO 6360 for
-// rotary heads, the three-number formula for blades).
-var Kit = []Instrument{
-	{ID: SmallPear, Name: "small pear", Use: "narrow first cut in fissures; leaves room to correct", Head: &Head{Shape: PearShape, Diameter: 0.6, Length: 1.2}},
-	{ID: Pear, Name: "pear", Use: "outline and depth; flush with the surface it stands 1.5 deep", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 1.5}},
-	{ID: LongPear, Name: "long pear", Use: "boxes and deep walls", Head: &Head{Shape: LongPearShape, Diameter: 0.8, Length: 3.0}},
-	{ID: RefiningPear, Name: "flat-ended refining pear", Use: "levels floors and defines line angles", Head: &Head{Shape: FlatPear, Diameter: 0.8, Length: 2.0}},
-	{ID: InvertedCone, Name: "inverted cone", Use: "floors only: press down, never sideways", Head: &Head{Shape: InvertedConeShape, Diameter: 0.8, Length: 0.8, Tip: 0.8}},
-	{ID: SlimTaper, Name: "slim taper", Use: "extends grooves without widening", Head: &Head{Shape: Taper, Diameter: 0.9, Length: 4.4, Tip: 0.55}},
-	{ID: StraightBur, Name: "straight, square end", Use: "reduces height; on walls it loses convergence and leaves sharp corners", Head: &Head{Shape: Straight, Diameter: 1.0, Length: 4.0}},
-	{ID: CrossCut, Name: "straight with cross-cuts, square end", Use: "cuts old fillings loose; on walls it leaves sharp corners", Head: &Head{Shape: Straight, Diameter: 1.0, Length: 4.0}},
-	{ID: LargeRound, Name: "round", Use: "caries at low speed", Head: &Head{Shape: Round, Diameter: 1.4, Length: 1.4}},
-	{ID: SmallRound, Name: "round, small", Use: "caries in narrow places at low speed", Head: &Head{Shape: Round, Diameter: 1.0, Length: 1.0}},
-	{ID: QuarterRound, Name: "round, smallest", Use: "retention grooves, in dentin only", Head: &Head{Shape: Round, Diameter: 0.5, Length: 0.5}},
-	{ID: MicroDiamond, Name: "small pear diamond", Use: "opens cervical saucers", Head: &Head{Shape: PearShape, Diameter: 0.8, Length: 1.2}},
-	{ID: FineFlame, Name: "finishing flame", Use: "bevels, in one light pass", Head: &Head{Shape: Flame, Diameter: 1.0, Length: 3.0}},
-	{ID: Football, Name: "football diamond", Use: "hollow lingual surfaces and long bevels", Head: &Head{Shape: FootballShape, Diameter: 1.6, Length: 3.2}},
-	{ID: LongTaper, Name: "long tapered diamond", Use: "draws a long bevel out to nothing", Head: &Head{Shape: Taper, Diameter: 1.2, Length: 6.0, Tip: 0.4}},
-	{ID: Cylinder, Name: "round-end cylinder diamond", Use: "reduces cusps; its width tells the depth", Head: &Head{Shape: RoundCylinder, Diameter: 1.0, Length: 4.0}},
-	{ID: UltrasonicTip, Name: "fine ultrasonic margin tip", Use: "draws a margin smooth without a rotating edge", Head: &Head{Shape: Flame, Diameter: 0.8, Length: 4.0}},
+// Kit is what lies ready of the instruments, with the sizes that were measured of them.
+// The nil Kit is all of them, as their numbers say.
+type Kit struct {
+	out map[ID]string // why an instrument does not lie ready
+	own map[ID]Instrument
+}
 
-	{ID: Hatchet, Name: "enamel hatchet 10-7-14", Use: "planes and cleaves enamel walls", Blade: &Blade{Width: 1.0, Length: 7, Centigrades: 14}},
-	{ID: ShortHatchet, Name: "enamel hatchet 10-6-14", Use: "planes walls where the longer blade touches", Blade: &Blade{Width: 1.0, Length: 6, Centigrades: 14}},
-	{ID: Chisel, Name: "chisel 10-6-8", Use: "planes margins of smooth surfaces", Blade: &Blade{Width: 1.0, Length: 6, Centigrades: 8}},
-	{ID: AngledChisel, Name: "chisel 10-8-16", Use: "distal walls of upper second molars", Blade: &Blade{Width: 1.0, Length: 8, Centigrades: 16}},
-	{ID: MarginTrimmer, Name: "gingival margin trimmers, mesial and distal pair", Use: "trims the gingival margin, bevels the axiopulpal line angle", Blade: &Blade{Width: 1.3, Length: 7, Centigrades: 14}},
-	{ID: Spoon, Name: "spoon excavator", Use: "lifts soft dentin", Blade: &Blade{Width: 1.5, Length: 8, Centigrades: 14}},
-	{ID: Carver, Name: "carver", Use: "carves amalgam, its blade on tooth", Blade: &Blade{Width: 2.0, Length: 6, Centigrades: 0}},
+// Has reports an instrument that lies ready.
+func (k *Kit) Has(id ID) bool { return k.Out(id) == "" }
 
-	{ID: Explorer, Name: "explorer", Use: "feels margins and junction; its tip is about 0.5"},
-	{ID: Probe, Name: "graduated probe", Use: "reads depths and widths"},
-	{ID: Pins, Name: "gauge pins 0.4, 1.0 and 1.5", Use: "go or no-go for clearance and depth"},
-	{ID: Condenser, Name: "condensers 1.5 and 2.0", Use: "packs amalgam, proves occlusal room"},
+// Out is why an instrument does not lie ready, in words; "" where it does.
+func (k *Kit) Out(id ID) string {
+	if k == nil {
+		return ""
+	}
+	return k.out[id]
+}
 
-	{ID: ContactPaper, Name: "articulating paper", Use: "marks contacts"},
-	{ID: Pencil, Name: "pencil", Use: "draws the outline on the tooth"},
-	{ID: ShadeGuide, Name: "shade guide", Use: "the shade, on the moist tooth"},
-	{ID: Putty, Name: "putty", Use: "an index before cutting"},
-	{ID: Wedge, Name: "wedge", Use: "holds the strip and parts the teeth"},
-	{ID: Guard, Name: "wedge with guard", Use: "guards the neighbour and parts the teeth"},
-	{ID: MetalStrip, Name: "metal strip", Use: "guards the neighbour"},
-	{ID: Cord, Name: "retraction cord", Use: "holds the gingiva back"},
-	{ID: CervicalClamp, Name: "cervical clamp", Use: "holds the dam under the margin"},
-	{ID: Etch, Name: "etching gel", Use: "etches enamel"},
-	{ID: Adhesive, Name: "adhesive", Use: "bonds"},
-	{ID: Sealant, Name: "sealant", Use: "seals fissures"},
-	{ID: Resin, Name: "thin resin", Use: "seals margins"},
-	{ID: Flowable, Name: "flowable composite", Use: "first thin layer"},
-	{ID: CompositePaste, Name: "composite paste", Use: "main mass"},
-	{ID: PumiceCup, Name: "pumice with cup", Use: "cleans enamel before bonding"},
-	{ID: Discs, Name: "discs, coarse to superfine", Use: "finish"},
+// Get finds an instrument with its own size, whether it lies ready or not. It panics as
+// MustFind does.
+func (k *Kit) Get(id ID) Instrument {
+	if k != nil {
+		if own, ok := k.own[id]; ok {
+			return own
+		}
+	}
+	return MustFind(id)
+}
+
+// Ready are those of some instruments that lie ready, in their order.
+func (k *Kit) Ready(ids []ID) []ID {
+	return slices.DeleteFunc(slices.Clone(ids), func(id ID) bool { return !k.Has(id) })
+}
+
+// Heads are all burs and diamonds that lie ready and cut away, in the order of All.
+func (k *Kit) Heads() []ID {
+	var ids []ID
+	for _, i := range All {
+		if i.Head != nil && i.ID != UltrasonicTip && k.Has(i.ID) {
+			ids = append(ids, i.ID)
+		}
+	}
+	return ids
+}
+
+// Fingerprint tells kits apart by what lies ready and its sizes.
+func (k *Kit) Fingerprint() string {
+	var parts []string
+	for _, i := range All {
+		if !k.Has(i.ID) {
+			parts = append(parts, "-"+string(i.ID))
+			continue
+		}
+		switch own := k.Get(i.ID); {
+		case own.Head != nil && *own.Head != *i.Head:
+			parts = append(parts, fmt.Sprintf("%s %v", i.ID, *own.Head))
+		case own.Blade != nil && *own.Blade != *i.Blade:
+			parts = append(parts, fmt.Sprintf("%s %v", i.ID, *own.Blade))
+		}
+	}
+	return strings.Join(parts, ";")
 }

@@ -11,6 +11,7 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/cavity/occlusal"
 	"obturon/core/cavity/smooth"
+	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -34,6 +35,8 @@ type Case struct {
 	Overrides map[string]float64
 	// Rules are the practice's own that the choice names, nil where it names none.
 	Rules *school.School
+	// Kit is what the practice has of the instruments; nil is all of them.
+	Kit *instrument.Kit
 }
 
 // Patient is known by a code and what bears on the plan, never by name.

@@ -25,7 +25,8 @@ func (s *Stands) Useful(wanted func(n int) bool) []bool {
 	if len(rim) == 0 {
 		return useful
 	}
-	far := solid.DistancesWithin(s.Grid, rim, wanted, s.Head.Radius()+2*s.H)
+	radius, _ := s.Tool.Extent()
+	far := solid.DistancesWithin(s.Grid, rim, wanted, radius+2*s.H)
 	enough := float32(0.3 * s.H)
 	from, to := s.touching(solid.Enclosing(rim...))
 	s.eachIn(from, to, func(n, i, j, k int) {
@@ -97,7 +98,8 @@ func (s *Stands) Ways(useful []bool) []Way {
 	var ways []Way
 	floor := s.floorOf(useful)
 	rings := max(1, int(math.Round(ringsApart/s.H)))
-	rows := max(rings, int(rowsPerHead*s.Head.Length/s.H)/rings*rings)
+	_, length := s.Tool.Extent()
+	rows := max(rings, int(rowsPerHead*length/s.H)/rings*rings)
 	for k := top; k >= bottom; k-- {
 		if (top-k)%rows == 0 {
 			ways = append(ways, s.rowsAt(k, useful)...)

@@ -1,4 +1,4 @@
-// Package reach finds where a bur may stand in a cavity that is still to be cut, and
+// Package reach finds where a bur or a blade may stand in a cavity that is still to be cut, and
 // what it takes from there. It knows lengths only: fields of distances sampled in the
 // bur's frame, whose z points out of the tooth, and heads as balls that fill them.
 //
@@ -20,6 +20,15 @@ import (
 // FillingTolerance (mm) is how much of a head's surface its balls may miss.
 const FillingTolerance = 0.012
 
+// Tool is a head or a blade, as balls that fill it; lengths are millimetres.
+type Tool interface {
+	Balls(tolerance float64) []instrument.Ball
+	// Extent is how far it goes off its axis, and how far up from its tip.
+	Extent() (radius, length float64)
+	// Neck is the radius of what joins it to its shank.
+	Neck() float64
+}
+
 // Stands is where the tip of a bur may stand, on the lattice of the obstacles' field.
 type Stands struct {
 	solid.Grid
@@ -30,7 +39,7 @@ type Stands struct {
 	Allowed []bool
 	// Overcut (mm) is what the bur may enter what must stay by.
 	Overcut float64
-	Head    *instrument.Head
+	Tool    Tool
 	Axis    r3.Vec   // from the tip to the shank, a unit vector
 	bundles []bundle // of the head, then of its neck
 	ofHead  int      // how many of them are the head's
@@ -80,7 +89,7 @@ func newTap(offset r3.Vec, radius, h float64) tap {
 }
 
 // ofHead are the taps of a head's balls: some along the axis, and each ring in arcs.
-func ofHead(head *instrument.Head, axis r3.Vec, h float64) []bundle {
+func ofHead(head Tool, axis r3.Vec, h float64) []bundle {
 	const onAxis, onArc = 3, 8 // balls in a bundle
 	e1, e2 := beside(axis)
 	var bundles []bundle
@@ -88,7 +97,7 @@ func ofHead(head *instrument.Head, axis r3.Vec, h float64) []bundle {
 	for len(balls) > 0 {
 		first := balls[0]
 		n := 1
-		for n < len(balls) && balls[n].Off == first.Off && (first.Off == 0 || balls[n].Height == first.Height) {
+		for n < len(balls) && (balls[n].Off == 0) == (first.Off == 0) && (first.Off == 0 || balls[n].Height == first.Height) {
 			n++
 		}
 		var own []tap
@@ -114,10 +123,11 @@ func ofHead(head *instrument.Head, axis r3.Vec, h float64) []bundle {
 }
 
 // ofNeck are the taps of what joins head and shank.
-func ofNeck(head *instrument.Head, axis r3.Vec, h float64) []bundle {
+func ofNeck(head Tool, axis r3.Vec, h float64) []bundle {
 	const apart, perBundle = 0.3, 6 // mm
 	var bundles []bundle
-	for z := head.Length; z < instrument.ShankFrom; {
+	_, from := head.Extent()
+	for z := from; z < instrument.ShankFrom; {
 		var own []tap
 		for ; len(own) < perBundle && z < instrument.ShankFrom; z += apart {
 			own = append(own, newTap(r3.Scale(z, axis), head.Neck(), h))
@@ -172,12 +182,13 @@ func (t *tap) read(g *solid.Grid, values []float32, i, j, k int) (v float32, ok 
 // Where finds where a bur may stand, its shank along a unit vector, among obstacles: a
 // field of exact distances (mm) to all that must stay, positive outside it. The lattice
 // has to reach past all that is cut by the head's radius, and above the tooth.
-func Where(obstacles *solid.Dense, head *instrument.Head, axis r3.Vec, overcut float64) *Stands {
+func Where(obstacles *solid.Dense, head Tool, axis r3.Vec, overcut float64) *Stands {
+	radius, length := head.Extent()
 	own := ofHead(head, axis, obstacles.H)
 	s := &Stands{
-		Grid: obstacles.Grid, Enters: make([]float32, obstacles.Len()), Overcut: overcut, Head: head, Axis: axis, obstacles: obstacles,
+		Grid: obstacles.Grid, Enters: make([]float32, obstacles.Len()), Overcut: overcut, Tool: head, Axis: axis, obstacles: obstacles,
 		bundles: append(own, ofNeck(head, axis, obstacles.H)...), ofHead: len(own),
-		whole: newTap(r3.Scale(head.Length/2, axis), math.Hypot(head.Length/2, head.Radius()), obstacles.H),
+		whole: newTap(r3.Scale(length/2, axis), math.Hypot(length/2, radius), obstacles.H),
 	}
 	s.eachSample(func(n, i, j, k int) { s.Enters[n] = s.enters(i, j, k, float32(overcut)) })
 	s.flood()

@@ -11,8 +11,9 @@ import (
 // Beyond is how far (mm) each of the wanted samples lies beyond what the bur reaches from
 // all places where it may stand: negative where it is taken. Other samples hold +Inf.
 func (s *Stands) Beyond(wanted func(n int) bool) []float32 {
-	far := s.fromAllowed(s.Head.Radius() + 2*s.H)
-	away := ofHead(s.Head, r3.Scale(-1, s.Axis), s.H) // from a place to the tips with a ball's middle there
+	radius, _ := s.Tool.Extent()
+	far := s.fromAllowed(radius + 2*s.H)
+	away := ofHead(s.Tool, r3.Scale(-1, s.Axis), s.H) // from a place to the tips with a ball's middle there
 	beyond := make([]float32, s.Len())
 	s.eachSample(func(n, i, j, k int) {
 		beyond[n] = float32(math.Inf(1))

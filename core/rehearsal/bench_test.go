@@ -17,13 +17,13 @@ import (
 // again, and the room of single burs.
 func BenchmarkClassI(b *testing.B) {
 	subject := cavitytest.Cut(b, cavitytest.Propose(b, cavitytest.Request(b, "46", "board", school.Amalgam, 0.1, finding(lesion.FissureCaries, lesion.Central))), nil)
-	r, err := rehearsal.Of(b.Context(), subject.Cavity, subject.Workpiece, nil)
+	r, err := rehearsal.Of(b.Context(), nil, subject.Cavity, subject.Workpiece, nil)
 	if err != nil {
 		b.Fatal(err)
 	}
 	b.Run("Derived", func(b *testing.B) {
 		for b.Loop() {
-			if _, err := rehearsal.Of(b.Context(), subject.Cavity, subject.Workpiece, nil); err != nil {
+			if _, err := rehearsal.Of(b.Context(), nil, subject.Cavity, subject.Workpiece, nil); err != nil {
 				b.Fatal(err)
 			}
 		}

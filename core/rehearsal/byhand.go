@@ -6,13 +6,10 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/instrument"
+	"obturon/core/parallel"
 	"obturon/core/reach"
 	"obturon/core/solid"
 )
-
-// A blade as it goes into a cavity: so thick, and stiff for so long, mm (operative
-// dentistry convention: hatchets are ground to about 0.4).
-var blade = &instrument.Head{Shape: instrument.RoundCylinder, Diameter: 0.4, Length: 1.2}
 
 // What a blade takes lies no further than this from what is cut already, mm: leavings that
 // it planes off a wall, undermined enamel as thick as a hatchet is wide, and soft dentin,
@@ -31,12 +28,18 @@ func (p *planner) byHand(j job) (Step, bool) {
 	if wanted < leastByHand {
 		return Step{}, false // before a blade is tried
 	}
+	taken, lack := p.taken(j)
+	if len(taken) == 0 {
+		lack.Stays = wanted
+		p.lacks = append(p.lacks, *lack)
+		return Step{}, false
+	}
 	thick := thickest
 	if j.thick > 0 {
 		thick = j.thick
 	}
 	most := float32(thick)
-	reached, away := p.reachedByBlade(j.tilts), p.progress.away(thick)
+	reached, away := p.reachedByBlade(p.kit.Get(taken[0]).Blade, j.tilts), p.progress.away(thick)
 	region := &solid.Dense{Grid: p.survey.Kept.Grid, Values: make([]float32, len(standing))}
 	for n := range region.Values {
 		region.Values[n] = unswept
@@ -52,7 +55,7 @@ func (p *planner) byHand(j job) (Step, bool) {
 		return Step{}, false
 	}
 	s := p.pared(j, region)
-	s.Wanted = wanted
+	s.Instruments, s.Lack, s.Wanted = taken, lack, wanted
 	return s, true
 }
 
@@ -68,13 +71,20 @@ func (p *progress) away(reach float64) []float32 {
 	return solid.DistancesWithin(g, swept, func(n int) bool { return p.swept[n] <= 0 }, reach)
 }
 
-// reachedByBlade marks what a blade touches, put in at any of some axes.
-func (p *planner) reachedByBlade(axes []r3.Vec) []bool {
+// reachedByBlade marks what a blade touches, put in at any of some axes, its width along,
+// across, and between.
+func (p *planner) reachedByBlade(b *instrument.Blade, axes []r3.Vec) []bool {
+	const turns = 4
 	rough := halved(p.survey.Kept)
+	found := make([][]float32, turns*len(axes))
+	parallel.Each(len(found), func(n int) {
+		turned := instrument.Turned{Blade: b, Turn: math.Pi * float64(n%turns) / turns}
+		s := reach.Where(rough, turned, axes[n/turns], overcut+roughSlack)
+		found[n] = s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 })
+	})
 	reached := make([]bool, len(p.survey.ToGo))
-	for _, axis := range axes {
-		s := reach.Where(rough, blade, axis, overcut+roughSlack)
-		for m, b := range s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 }) {
+	for _, beyond := range found {
+		for m, b := range beyond {
 			if float64(b) < rough.H {
 				p.about(p.fine(rough.Grid, m), func(n int) { reached[n] = true })
 			}

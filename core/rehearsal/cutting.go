@@ -12,17 +12,9 @@ import (
 // its tip, both in the cavity's frame.
 type Cutting struct {
 	Instrument instrument.ID
-	Worn       *instrument.Head // what is left of it; nil for one as it comes
-	Axis       r3.Vec           // from the tip to the shank
+	Head       *instrument.Head
+	Axis       r3.Vec // from the tip to the shank
 	Ways       []reach.Way
-}
-
-// Head that cuts.
-func (c Cutting) Head() *instrument.Head {
-	if c.Worn != nil {
-		return c.Worn
-	}
-	return instrument.MustFind(c.Instrument).Head
 }
 
 // Length of its ways, mm.
@@ -36,7 +28,7 @@ func (c Cutting) Length() float64 {
 
 // motions are the ways as the head sweeps them, its poses placed by a frame.
 func (c Cutting) motions(place func(solid.Pose) solid.Pose) []*solid.Motion {
-	head := c.Head().Solid()
+	head := c.Head.Solid()
 	var motions []*solid.Motion
 	for _, w := range c.Ways {
 		for n := range w {

@@ -18,6 +18,9 @@ type Deviation struct {
 	Feature           uint16
 	Area              float64 // mm²
 	Standing, Overcut Extent
+	// Crowded tells that most of what stands on it lies where the tooth beside leaves a
+	// running bur no room.
+	Crowded bool
 }
 
 // Extent is how far (mm) a surface is off: over 95 of 100 parts of its area, and at the
@@ -34,7 +37,9 @@ func (p *progress) deviations() []Deviation {
 	m := p.survey.mesh
 	for n := range m.Triangles {
 		if m.Labels[n] != 0 && p.survey.covered(n) {
-			parts[m.Labels[n]] = append(parts[m.Labels[n]], part{swept.Distance(m.Centroid(n)), m.Area(n)})
+			own := part{off: swept.Distance(m.Centroid(n)), area: m.Area(n)}
+			own.crowded = own.off > Proven && p.survey.crowded(m.Centroid(n))
+			parts[m.Labels[n]] = append(parts[m.Labels[n]], own)
 		}
 	}
 	standing, overcut := p.volumes()
@@ -68,8 +73,17 @@ func (s *Survey) covered(n int) bool {
 }
 
 // part is a piece of a surface: how far (mm) what is cut ends over it, negative under it,
-// and its area.
-type part struct{ off, area float64 }
+// its area, and whether the tooth beside crowds it.
+type part struct {
+	off, area float64
+	crowded   bool
+}
+
+// crowded reports a place over which the slimmest bur would come too near the tooth beside.
+func (s *Survey) crowded(p r3.Vec) bool {
+	const slimmest = 0.5 // mm wide
+	return s.Beside != nil && s.Beside.Distance(p) < besideGap+slimmest
+}
 
 func deviation(parts []part) Deviation {
 	slices.SortFunc(parts, func(a, b part) int { return cmp.Compare(a.off, b.off) })
@@ -77,8 +91,14 @@ func deviation(parts []part) Deviation {
 	for _, p := range parts {
 		d.Area += p.area
 	}
-	sum := 0.0
+	sum, stands, crowded := 0.0, 0.0, 0.0
 	for _, p := range parts {
+		if p.off > Proven {
+			stands += p.area
+			if p.crowded {
+				crowded += p.area
+			}
+		}
 		if sum <= exempt*d.Area {
 			d.Overcut.Usual = math.Max(-p.off, 0)
 		}
@@ -87,6 +107,7 @@ func deviation(parts []part) Deviation {
 			d.Standing.Usual = math.Max(p.off, 0)
 		}
 	}
+	d.Crowded = crowded > stands/2
 	return d
 }
 
@@ -110,7 +131,11 @@ func (p *progress) volumes() (standing, overcut map[uint16]float64) {
 func (d Deviation) Words() string {
 	name := cavity.FeatureName(d.Feature)
 	if d.Standing.Usual > Proven {
-		return fmt.Sprintf("%s: the kit leaves %.2f mm standing on it, %.2f at the most.", name, d.Standing.Usual, d.Standing.Most)
+		why := ""
+		if d.Crowded {
+			why = ", where the tooth beside stands too near for a bur: finish it with a strip"
+		}
+		return fmt.Sprintf("%s: the kit leaves %.2f mm standing on it, %.2f at the most%s.", name, d.Standing.Usual, d.Standing.Most, why)
 	}
 	return fmt.Sprintf("%s: the kit cuts %.2f mm into it, %.2f at the most.", name, d.Overcut.Usual, d.Overcut.Most)
 }

@@ -31,6 +31,44 @@ func (s *Survey) takenBetween(before, after []float32) Taking {
 	return t
 }
 
+// HotPulp (mm) is how close to the pulp a running bur warms it (operative dentistry
+// convention: about a millimetre of dentin insulates it).
+const HotPulp = 1.0
+
+// hot is how far (mm) the tip of a cutting goes with its head closer to the pulp than
+// HotPulp.
+func (s *Survey) hot(c Cutting) float64 {
+	const apart, coarse = 0.25, 0.1 // mm
+	balls := c.Head.Balls(coarse)
+	axial := balls[:0:0]
+	for _, b := range balls {
+		if b.Off == 0 {
+			axial = append(axial, b)
+		}
+	}
+	close := func(tip r3.Vec) bool {
+		for _, b := range axial {
+			if s.Pulp.Distance(r3.Add(tip, r3.Scale(b.Height, c.Axis)))-b.Radius < HotPulp {
+				return true
+			}
+		}
+		return false
+	}
+	sum := 0.0
+	for _, w := range c.Ways {
+		for n := 1; n < len(w); n++ {
+			way := r3.Sub(w[n], w[n-1])
+			parts := int(math.Ceil(r3.Norm(way) / apart))
+			for k := range parts {
+				if close(r3.Add(w[n-1], r3.Scale((float64(k)+0.5)/float64(parts), way))) {
+					sum += r3.Norm(way) / float64(parts)
+				}
+			}
+		}
+	}
+	return sum
+}
+
 // Start is where a step's first bur enters, in the tooth frame; ok is false by hand.
 func (r *Rehearsal) Start(s *Step) (at r3.Vec, ok bool) {
 	if len(s.Cuts) == 0 || len(s.Cuts[0].Ways) == 0 {

@@ -30,6 +30,7 @@ type job struct {
 	old    bool            // an old filling only
 	least  float64         // mm³ that a bur is taken up for; leastByBur if 0
 	most   int             // cuts; usualCuts if 0
+	trials int             // burs and axes tried before one is taken; usualTrials if 0
 	play   float64         // mm more than elsewhere that a bur may enter what is to stay by
 	thick  float64         // mm that a blade takes off; thickest if 0
 }
@@ -204,11 +205,11 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	return slices.Concat(old, shape, []job{
 		{rule: Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
 		{rule: CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
-		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(4, 25)), fine: true, least: 0.01, play: snug},
+		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
 	}, eachBox(c, job{rule: TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
 		{rule: PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
 		{rule: LiftSoftDentin, why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
 		{rule: ReduceCusps, why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
-		{rule: Bevel, why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: along, fine: true, least: 0.01, most: 10},
+		{rule: Bevel, why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: slices.Concat(along, s.lying(ofBevel)), fine: true, least: 0.01, most: 10},
 	})
 }

@@ -34,12 +34,16 @@ const (
 // planner derives the steps of a surveyed cavity, one job after the other.
 type planner struct {
 	survey    *Survey
+	kit       *instrument.Kit
 	progress  *progress
 	shell     float64         // mm, while it stands
 	obstacles [2]*solid.Dense // without the shell and with it
 	stands    map[burAt]*reach.Stands
 	known     map[burAt]reached
 	gains     map[instrument.ID]float64 // mm³ that each bur of the job at hand would take at best
+	lack      *Lack                     // of the choice at hand; nil where what suits best lies ready
+	lacks     []Lack                    // of work that stays undone
+	offered   []instrument.ID           // burs that lay ready for the choice at hand
 }
 
 // burAt is a bur held at an axis, in the cavity's frame, with the shell standing or not, and
@@ -58,10 +62,10 @@ type reached struct {
 	beyond []float32 // mm, see reach.Stands.Beyond
 }
 
-func newPlanner(s *Survey) *planner {
-	p := &planner{survey: s, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}, gains: map[instrument.ID]float64{}}
+func newPlanner(c *cavity.Cavity, s *Survey, kit *instrument.Kit) *planner {
+	p := &planner{survey: s, kit: kit, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}, gains: map[instrument.ID]float64{}}
 	p.obstacles[0] = p.around(0)
-	p.chooseShell()
+	p.chooseShell(hatchetFor(c))
 	return p
 }
 
@@ -114,7 +118,7 @@ func (p *planner) obstaclesAt(key burAt) *solid.Dense {
 func (p *planner) where(key burAt) *reach.Stands {
 	key = p.standing(key)
 	if p.stands[key] == nil {
-		p.stands[key] = reach.Where(p.obstaclesAt(key), instrument.MustFind(key.bur).Head, key.axis, key.overcut)
+		p.stands[key] = reach.Where(p.obstaclesAt(key), p.kit.Get(key.bur).Head, key.axis, key.overcut)
 	}
 	return p.stands[key]
 }
@@ -131,7 +135,7 @@ func (p *planner) reach(keys []burAt) {
 	found := make([]reached, len(missing))
 	parallel.Each(len(missing), func(n int) {
 		rough := halved(p.obstaclesAt(missing[n]))
-		s := reach.Where(rough, instrument.MustFind(missing[n].bur).Head, missing[n].axis, missing[n].overcut+roughSlack)
+		s := reach.Where(rough, p.kit.Get(missing[n].bur).Head, missing[n].axis, missing[n].overcut+roughSlack)
 		found[n] = reached{rough.Grid, s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 })}
 	})
 	for n, key := range missing {
@@ -171,7 +175,10 @@ func (p *planner) byBurs(j job) (Step, bool) {
 			break
 		}
 		if len(s.Cuts) == 0 {
-			s.Wanted, s.Others = p.volumeOf(j, state.standing()), p.others(j, next.Instrument)
+			s.Wanted, s.Others = p.volumeOf(j, state.standing()), p.others(next.Instrument)
+			if p.lack != nil {
+				s.Lack = p.lacking(j, p.lack.Missing, next.Instrument)
+			}
 		}
 		state.cut(next)
 		s.Cuts = append(s.Cuts, next)
@@ -183,6 +190,7 @@ func (p *planner) byBurs(j job) (Step, bool) {
 		}
 	}
 	if len(s.Cuts) == 0 {
+		p.leave(j)
 		return Step{}, false
 	}
 	if j.shell {
@@ -235,7 +243,7 @@ func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
 			}
 		}
 	}
-	c := Cutting{Instrument: key.bur, Axis: key.axis}
+	c := Cutting{Instrument: key.bur, Head: p.kit.Get(key.bur).Head, Axis: key.axis}
 	if j.punch {
 		c.Ways = stands.Plunge(useful, p.survey.entering)
 	} else {
@@ -304,10 +312,10 @@ func (p *planner) volumeOf(j job, standing []float32) float64 {
 	return sum * math.Pow(p.survey.Kept.H, 3)
 }
 
-// others are the burs of a job that were not chosen, with what each would seem to take.
-func (p *planner) others(j job, chosen instrument.ID) []Other {
+// others are the burs that were not chosen, with what each would seem to take.
+func (p *planner) others(chosen instrument.ID) []Other {
 	var all []Other
-	for _, bur := range j.tools {
+	for _, bur := range p.offered {
 		if gain := p.gains[bur]; bur != chosen && gain > 0 {
 			all = append(all, Other{bur, gain})
 		}
@@ -318,22 +326,57 @@ func (p *planner) others(j job, chosen instrument.ID) []Other {
 // promising are the burs of a job that seem to take most, those that suit best first: for
 // a rough cut the first that takes nearly as much as any, for a fine one some to be tried.
 func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, tried map[burAt]bool) []burAt {
-	const mostTrials = 3
+	const usualTrials = 3
+	mostTrials := usualTrials
+	if j.trials > 0 {
+		mostTrials = j.trials
+	}
+	p.lack = nil
 	if p.volumeOf(j, standing) < j.enough() {
 		return nil // before any bur is tried
 	}
+	ready, strange := p.burs(j)
+	p.offered = ready
+	asked := j.tools
+	if strange {
+		asked = slices.Concat(j.tools, ready)
+	}
+	gains := p.gainsOf(j, asked, standing, wanted, tried)
+	p.noteLack(j, ready)
+	most := 0.0
+	keys := slices.DeleteFunc(p.keysOf(j, ready, tried), func(key burAt) bool { return gains[key] < j.enough()/2 })
+	for _, key := range keys {
+		most = math.Max(most, gains[key])
+	}
+	if !j.fine {
+		if n := slices.IndexFunc(keys, func(key burAt) bool { return gains[key] >= nearly*most }); n >= 0 {
+			return keys[n : n+1]
+		}
+		return nil
+	}
+	slices.SortStableFunc(keys, func(a, b burAt) int { return cmp.Compare(gains[b], gains[a]) })
+	return keys[:min(len(keys), mostTrials)]
+}
+
+// keysOf are some burs at the axes of a job, but for those that were tried in vain.
+func (p *planner) keysOf(j job, burs []instrument.ID, tried map[burAt]bool) []burAt {
 	var keys []burAt
-	for _, bur := range j.tools {
+	for _, bur := range burs {
 		for _, axis := range j.tilts {
 			if key := (burAt{bur, axis, j.shell, overcut + j.play}); !tried[key] {
 				keys = append(keys, key)
 			}
 		}
 	}
+	return keys
+}
+
+// gainsOf is what (mm³) some burs would seem to take of what is wanted, by axis.
+func (p *planner) gainsOf(j job, burs []instrument.ID, standing []float32, wanted func(n int) bool, tried map[burAt]bool) map[burAt]float64 {
+	keys := p.keysOf(j, burs, tried)
 	p.reach(keys)
 	gains := map[burAt]float64{}
 	clear(p.gains)
-	most := 0.0
 	for _, key := range keys {
 		r := p.known[p.standing(key)]
 		for n, b := range r.beyond {
@@ -343,16 +386,34 @@ func (p *planner) promising(j job, standing []float32, wanted func(n int) bool, 
 				}
 			}
 		}
-		most = math.Max(most, gains[key])
 		p.gains[key.bur] = math.Max(p.gains[key.bur], gains[key])
 	}
-	keys = slices.DeleteFunc(keys, func(key burAt) bool { return gains[key] < j.enough()/2 })
-	if !j.fine {
-		if n := slices.IndexFunc(keys, func(key burAt) bool { return gains[key] >= nearly*most }); n >= 0 {
-			return keys[n : n+1]
-		}
-		return nil
+	return gains
+}
+
+// noteLack notes the bur that would be taken with the whole kit, where it does not lie ready.
+func (p *planner) noteLack(j job, ready []instrument.ID) {
+	most := 0.0
+	for _, bur := range j.tools {
+		most = math.Max(most, p.gains[bur])
 	}
-	slices.SortStableFunc(keys, func(a, b burAt) int { return cmp.Compare(gains[b], gains[a]) })
-	return keys[:min(len(keys), mostTrials)]
+	for _, bur := range j.tools {
+		if p.gains[bur] >= j.enough()/2 && p.gains[bur] >= nearly*most {
+			if !slices.Contains(ready, bur) {
+				p.lack = p.lacking(j, bur, "")
+			}
+			return
+		}
+	}
+}
+
+// leave keeps what stays undone of a job because its bur is not there.
+func (p *planner) leave(j job) {
+	if p.lack == nil {
+		return
+	}
+	if stays := p.volumeOf(j, p.progress.standing()); stays >= j.enough() {
+		p.lack.Stays = stays
+		p.lacks = append(p.lacks, *p.lack)
+	}
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"obturon/core/cavity"
+	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/solid"
 )
@@ -16,10 +17,12 @@ const Grid = 0.1
 // Rehearsal is a cavity that the kit has cut.
 type Rehearsal struct {
 	Cavity     *cavity.Cavity
+	Kit        *instrument.Kit
 	Survey     *Survey
 	Before     *solid.Workpiece // the tooth as it comes: what has broken off is gone
 	Steps      []Step
 	Deviations []Deviation
+	Lacks      []Lack // of work for which the kit has nothing
 }
 
 // errNothingCut means that a cavity and the tooth that it was cut into do not belong together.
@@ -36,13 +39,13 @@ func Lost(c *cavity.Cavity) []solid.Tool {
 	return lost
 }
 
-// Of rehearses a cavity of a tooth: prepared is the tooth with it alone, beside are the
-// teeth that stand beside it. It stops between steps with the context's error.
-func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh) (*Rehearsal, error) {
+// Of rehearses a cavity of a tooth with a kit: prepared is the tooth with it alone, beside
+// are the teeth that stand beside it. It stops between steps with the context's error.
+func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh) (*Rehearsal, error) {
 	if prepared.Removed(nil).Total <= 0 {
 		return nil, errNothingCut
 	}
-	r := &Rehearsal{Cavity: c, Before: c.Model.Surface.Uncut()}
+	r := &Rehearsal{Cavity: c, Kit: kit, Before: c.Model.Surface.Uncut()}
 	if lost := Lost(c); len(lost) > 0 {
 		r.Before = r.Before.Carve(lost...)
 	}
@@ -50,8 +53,11 @@ func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
-	p := newPlanner(r.Survey)
+	p := newPlanner(c, r.Survey, kit)
 	for _, j := range jobsOf(c, r.Survey) {
+		if slices.Contains(taught, j.rule) {
+			j.tools = c.School.Preferring(j.tools)
+		}
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
@@ -59,14 +65,17 @@ func Of(ctx context.Context, c *cavity.Cavity, prepared *solid.Workpiece, beside
 			r.Steps = append(r.Steps, s)
 		}
 	}
-	r.Deviations = p.progress.deviations()
+	r.Deviations, r.Lacks = p.progress.deviations(), p.lacks
 	return r, nil
 }
+
+// taught are the rules whose burs a school chooses; those of others the reach decides.
+var taught = []Rule{PunchCut, Outline, Ridges, Extensions, OpenToSize, Bevel}
 
 // Repeat rehearses other steps than were derived: one left out, another order, another
 // bur in the same ways.
 func (r *Rehearsal) Repeat(steps []Step) *Rehearsal {
-	again := &Rehearsal{Cavity: r.Cavity, Survey: r.Survey, Before: r.Before, Steps: slices.Clone(steps)}
+	again := &Rehearsal{Cavity: r.Cavity, Kit: r.Kit, Lacks: r.Lacks, Survey: r.Survey, Before: r.Before, Steps: slices.Clone(steps)}
 	p := r.Survey.begin()
 	for n := range again.Steps {
 		p.do(&again.Steps[n])

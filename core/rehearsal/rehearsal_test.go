@@ -42,7 +42,7 @@ func TestTheKitMakesWhatIsDrawn(t *testing.T) {
 	}{
 		{"Class II beside a tooth", "35", "board", school.Amalgam, true, finding(lesion.ProximalCaries, lesion.Distal), instrument.Pear},
 		{"Class V", "33", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal), instrument.MicroDiamond},
-		{"pit", "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit), instrument.Pear},
+		{"pit", "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit), instrument.SmallPear}, // as its school teaches
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			t.Parallel()
@@ -123,14 +123,14 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		{"shell not broken", without("Break the shell"), cavity.BoxBuccal, ""},
 		{"outline left out", without("Outline at depth"), cavity.WallBuccal, "were planned"},
 		{"walls before the shell", swapped, 0, "goes through the shell"},
-		{"square end for the walls", with(func(c *rehearsal.Cutting) { c.Instrument = instrument.StraightBur }), cavity.WallBuccal, "from the tooth beside"},
+		{"square end for the walls", with(func(c *rehearsal.Cutting) { c.Head = instrument.MustFind(instrument.StraightBur).Head }), cavity.WallBuccal, "from the tooth beside"},
 		{"held five degrees off", with(func(c *rehearsal.Cutting) { c.Axis = r3.Unit(r3.Add(c.Axis, r3.Vec{Y: 0.087})) }), cavity.WallBuccal, ""},
 		{"a ridge approached first", exchanged("Approach the ridges", "Outline at depth"), 0, "an overrun crosses them"},
 		{"the box before the outline", exchanged("Ditch the box, distal", "Outline at depth"), 0, "before the floor over it"},
 		{"worn burs", with(func(c *rehearsal.Cutting) {
-			worn := *instrument.MustFind(c.Instrument).Head
+			worn := *c.Head
 			worn.Diameter -= 0.15
-			c.Worn = &worn
+			c.Head = &worn
 		}), cavity.WallBuccal, ""},
 		{"dull burs that are pushed and do not get to depth", with(func(c *rehearsal.Cutting) {
 			c.Ways = slices.Clone(c.Ways)
@@ -141,7 +141,7 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 				}
 			}
 		}), cavity.Floor, ""},
-		{"slimmer burs in the same ways", with(func(c *rehearsal.Cutting) { c.Instrument = instrument.SmallPear }), cavity.WallBuccal, ""},
+		{"slimmer burs in the same ways", with(func(c *rehearsal.Cutting) { c.Head = instrument.MustFind(instrument.SmallPear).Head }), cavity.WallBuccal, ""},
 	} {
 		again := r.Repeat(c.steps)
 		if c.surface != 0 && !slices.ContainsFunc(again.Unproven(), func(d rehearsal.Deviation) bool { return d.Feature == c.surface }) {
@@ -162,12 +162,12 @@ func TestAToothThatIsNotCutIsNotRehearsed(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := rehearsal.Of(t.Context(), c, c.Model.Surface.Uncut(), nil); err == nil {
+	if _, err := rehearsal.Of(t.Context(), nil, c, c.Model.Surface.Uncut(), nil); err == nil {
 		t.Error("a whole tooth was rehearsed")
 	}
 	stopped, cancel := context.WithCancel(t.Context())
 	cancel()
-	if _, err := rehearsal.Of(stopped, c, c.Model.Surface.Uncut().Carve(c.Tool()), nil); !errors.Is(err, context.Canceled) {
+	if _, err := rehearsal.Of(stopped, nil, c, c.Model.Surface.Uncut().Carve(c.Tool()), nil); !errors.Is(err, context.Canceled) {
 		t.Errorf("a cancelled rehearsal went on: %v", err)
 	}
 }

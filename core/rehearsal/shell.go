@@ -15,9 +15,13 @@ import (
 var shells = []float64{0.4, 0.3, 0.25, 0.2}
 
 // chooseShell takes the thickest shell behind which a bur still finds most of its work;
-// none where the cavity is too narrow for one.
-func (p *planner) chooseShell() {
+// none where the cavity is too narrow for one, or where there is no blade to break it with.
+func (p *planner) chooseShell(blade instrument.ID) {
 	if p.survey.Skin == nil {
+		return
+	}
+	if len(p.blades(blade)) == 0 {
+		p.lacks = append(p.lacks, *p.lacking(job{rule: BreakShell}, blade, ""))
 		return
 	}
 	near := func(n int) bool { // what can be reached behind a shell, and is near it
@@ -33,9 +37,9 @@ func (p *planner) chooseShell() {
 	best, chosen := leastBehind*total, 0.0
 	for _, thick := range shells {
 		p.shell, p.obstacles[1] = thick, p.around(thick)
-		for _, bur := range ditching[:2] { // the usual one, and the slimmest
+		for _, bur := range p.forBehind() { // the usual one, and the slimmest
 			sum := 0.0
-			s := reach.Where(p.obstacles[1], instrument.MustFind(bur).Head, r3.Vec{Z: 1}, overcut)
+			s := reach.Where(p.obstacles[1], p.kit.Get(bur).Head, r3.Vec{Z: 1}, overcut)
 			for n, b := range s.Beyond(near) {
 				if b < 1 {
 					sum += math.Min(float64(p.survey.ToGo[n]), solid.Occupied(float64(b), s.H))
@@ -52,6 +56,12 @@ func (p *planner) chooseShell() {
 	if p.shell = chosen; chosen > 0 {
 		p.obstacles[1] = p.around(chosen)
 	}
+}
+
+// forBehind are the burs by which a shell is chosen.
+func (p *planner) forBehind() []instrument.ID {
+	ready, _ := p.burs(job{tools: ditching})
+	return ready[:min(2, len(ready))]
 }
 
 // Behind a shell lies what a bur can cut there, up to behindShell (mm) from the outer
@@ -73,5 +83,7 @@ func (p *planner) breakShell(j job) (Step, bool) {
 		region.Values[n] = d - float32(p.shell) - past
 	}
 	p.shell = 0
-	return p.pared(j, region), true
+	s := p.pared(j, region)
+	s.Instruments, s.Lack = p.taken(j)
+	return s, true
 }

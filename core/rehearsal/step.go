@@ -18,6 +18,7 @@ type Step struct {
 	ByHand      bool
 	Cuts        []Cutting // of rotary instruments
 	Others      []Other   // burs that would have done, in the order in which they suit
+	Lack        *Lack     // what would have been taken up, and is not in the kit; nil with all of it
 	Wanted      float64   // mm³ of what its rule is about that stood before it
 	Planned     float64   // mm³ that it took when it was derived
 	Behind      float64   // mm of the shell behind which its burs keep; 0 without one
@@ -27,6 +28,10 @@ type Step struct {
 	// how near its burs came.
 	Taken, Left float64
 	Nearest     Nearness
+
+	// Hot is how far (mm) the tips of its burs go with the head closer to the pulp than
+	// HotPulp.
+	Hot float64
 
 	// Tissues is what it took of each.
 	Tissues Taking
@@ -53,9 +58,10 @@ func (s *Step) Name() string {
 // do cuts a step, and keeps what that shows.
 func (p *progress) do(s *Step) {
 	before := p.standing()
-	s.Nearest = far
+	s.Nearest, s.Hot = far, 0
 	for _, c := range s.Cuts {
 		s.Nearest = s.Nearest.and(p.cut(c))
+		s.Hot += p.survey.hot(c)
 	}
 	if s.pared != nil {
 		p.pare(s.pared)

@@ -6,6 +6,7 @@ package school
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -14,6 +15,7 @@ import (
 	"slices"
 	"strings"
 
+	"obturon/core/instrument"
 	"obturon/core/notation"
 )
 
@@ -25,6 +27,25 @@ type School struct {
 	Title    string      `json:"title"`
 	Summary  string      `json:"summary"`
 	Criteria []Criterion `json:"criteria"`
+	// Instruments are what it teaches to open and to extend with, the first first.
+	Instruments []instrument.ID `json:"instruments,omitempty"`
+}
+
+// Preferring are some instruments in the order in which the school takes them up: its own
+// first.
+func (s *School) Preferring(ids []instrument.ID) []instrument.ID {
+	if s == nil {
+		return ids
+	}
+	rank := func(id instrument.ID) int {
+		if n := slices.Index(s.Instruments, id); n >= 0 {
+			return n
+		}
+		return len(s.Instruments)
+	}
+	own := slices.Clone(ids)
+	slices.SortStableFunc(own, func(a, b instrument.ID) int { return cmp.Compare(rank(a), rank(b)) })
+	return own
 }
 
 // For picks the criterion that applies to a tooth and material; ok is false
@@ -87,6 +108,11 @@ func (s *School) Validate() error {
 	for _, f := range []struct{ name, value string }{{"id", s.ID}, {"version", s.Version}, {"name", s.Name}} {
 		if strings.TrimSpace(f.value) == "" {
 			faults = append(faults, fmt.Errorf("%s is missing", f.name))
+		}
+	}
+	for n, id := range s.Instruments {
+		if i, ok := instrument.Find(id); !ok || i.Head == nil {
+			faults = append(faults, fmt.Errorf("instruments[%d]: %q is no bur or diamond of the list", n, id))
 		}
 	}
 	for n, c := range s.Criteria {

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"obturon/core/instrument"
 	"obturon/core/notation"
 )
 
@@ -165,5 +166,25 @@ func TestWithinErrorNamesNoZero(t *testing.T) {
 	}
 	if said := e.WithinError(0.04); !strings.Contains(said, "0.04 mm") {
 		t.Error(said)
+	}
+}
+
+func TestASchoolTakesItsOwnInstrumentsUpFirst(t *testing.T) {
+	all := []instrument.ID{instrument.Pear, instrument.SmallPear, instrument.LongPear}
+	for id, first := range map[string]instrument.ID{"board": instrument.Pear, "adhesive": instrument.SmallPear} {
+		s, err := Get(id)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := s.Preferring(all); len(got) != 3 || got[0] != first || got[2] != instrument.LongPear {
+			t.Errorf("%s takes up %v", id, got)
+		}
+	}
+	var none *School
+	if got := none.Preferring(all); !slices.Equal(got, all) {
+		t.Errorf("without a school: %v", got)
+	}
+	if _, err := Read([]byte(`{"id":"x","version":"1","name":"n","criteria":[],"instruments":["330","pencil","331"]}`)); err == nil || !strings.Contains(err.Error(), "instruments[1]") || !strings.Contains(err.Error(), "instruments[2]") {
+		t.Errorf("a pencil and what there is not: %v", err)
 	}
 }

@@ -10,36 +10,31 @@ import (
 // mostOthers is how many alternatives a step names.
 const mostOthers = 2
 
-// byHandInstead are what does the work of a hand instrument, and what it trades (operative
-// dentistry convention).
-var byHandInstead = map[instrument.ID][]Alternative{
-	instrument.Hatchet:       {{instrument.ShortHatchet, "shorter blade: for less room, with less pull"}, {instrument.Chisel, "edge across the shaft: pushes where the hatchet pulls"}},
-	instrument.ShortHatchet:  {{instrument.Hatchet, "longer blade: more pull, needs more room"}, {instrument.Chisel, "edge across the shaft: pushes where the hatchet pulls"}},
-	instrument.AngledChisel:  {{instrument.ShortHatchet, "straighter: reaches less far round the distal corner"}, {instrument.Hatchet, "longer blade: needs more room behind the tooth"}},
-	instrument.MarginTrimmer: {{instrument.SlimTaper, "a running bur: quicker, but nicks the gingival wall when it slips"}, {instrument.Chisel, "straight edge: planes the seat, cannot round the line angle"}},
-	instrument.Spoon:         {{instrument.LargeRound, "at low speed: quicker, but cannot tell soft from firm by itself"}, {instrument.SmallRound, "the same in narrow places"}},
-}
-
 // others are what else would do, those that suit best first, and what each trades.
 func (f fact) others() []Alternative {
-	if f.ByHand {
-		return byHandInstead[f.first.ID]
-	}
 	var all []Alternative
+	if f.ByHand {
+		for _, s := range instrument.Instead[f.first.ID] {
+			if f.r.Kit.Has(s.ID) {
+				all = append(all, Alternative{s.ID, s.Trade})
+			}
+		}
+		return all
+	}
 	for _, o := range f.Others {
 		if len(all) == mostOthers {
 			break
 		}
-		all = append(all, Alternative{o.Instrument, fmt.Sprintf("%s: %s of %s mm³ at once", f.trade(instrument.MustFind(o.Instrument)), volume(min(o.Takes, f.Wanted)), volume(f.Wanted))})
+		all = append(all, Alternative{o.Instrument, fmt.Sprintf("%s: %s of %s mm³ at once", f.trade(f.first, f.r.Kit.Get(o.Instrument)), volume(min(o.Takes, f.Wanted)), volume(f.Wanted))})
 	}
 	return all
 }
 
-// trade compares another bur with the one that was chosen.
-func (f fact) trade(other instrument.Instrument) string {
+// trade compares another bur with one that suits better.
+func (f fact) trade(one, other instrument.Instrument) string {
 	const same = 0.05 // mm
 	var parts []string
-	own, head := f.first.Head, other.Head
+	own, head := one.Head, other.Head
 	switch {
 	case head.Diameter < own.Diameter-same:
 		parts = append(parts, fmt.Sprintf("%.1f mm narrower, more strokes", own.Diameter-head.Diameter))

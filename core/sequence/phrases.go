@@ -99,7 +99,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 		s.LookFor = "A clean junction all round; dentin that does not give."
 		if near := f.Nearest.Pulp; near < 2 {
 			s.Figure = fmt.Sprintf("%.1f mm to the pulp", max(near, 0))
-			s.Caution = fmt.Sprintf("The bur comes to %.1f mm from the pulp as modelled: light strokes, water, no dwelling. ", max(near, 0)) + s.Caution
+			s.Caution = fmt.Sprintf("The bur comes to %.1f mm from the pulp as modelled. ", max(near, 0)) + s.Caution
 		}
 	},
 	rehearsal.Grooves: func(f fact, s *Step) {

@@ -43,6 +43,9 @@ func Rehearsed(all []*rehearsal.Rehearsal, fillingStays bool) []Step {
 		if steps[n].Position == "" {
 			steps[n].Position = positionFor(first.Model.Tooth, first)
 		}
+		if steps[n].Cut == nil {
+			steps[n].Lack = supplied(steps[n], all[0].Kit)
+		}
 		steps[n].FromAbove = steps[n].FromAbove || steps[n].Cut == nil
 		if steps[n].Figure == "" && steps[n].Depth > 0 {
 			steps[n].Figure = fmt.Sprintf("%.1f mm deep", steps[n].Depth)
@@ -112,7 +115,7 @@ type fact struct {
 }
 
 func written(r *rehearsal.Rehearsal, n int) Step {
-	f := fact{Step: &r.Steps[n], r: r, first: instrument.MustFind(r.Steps[n].Instruments[0])}
+	f := fact{Step: &r.Steps[n], r: r, first: r.Kit.Get(r.Steps[n].Instruments[0])}
 	f.least, f.most, _ = r.Sunk(f.Step)
 	if first := &r.Steps[0]; first.Rule == rehearsal.PunchCut && r.Cavity.Opened {
 		_, f.floor, _ = r.Sunk(first)
@@ -120,10 +123,11 @@ func written(r *rehearsal.Rehearsal, n int) Step {
 	s := Step{
 		Name: f.Name(), Instruments: f.Instruments, Speed: f.first.Speed(), Depth: tenth(f.most), Seconds: f.seconds(),
 		Why: f.Why + " " + f.reckoning(), Start: f.start(), Lean: f.lean(), Stays: f.stays(), Others: f.others(), Grasp: grasps[f.first.ID],
-		Alarms: f.alarms(n),
+		Alarms: f.alarms(n), Lack: f.lack(),
 	}
 	s.FromAbove = slices.Contains(fromAbove, f.Rule)
 	phrases[f.Rule](f, &s)
+	s.Caution = strings.TrimSpace(f.warming() + " " + s.Caution)
 	return s
 }
 

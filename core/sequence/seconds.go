@@ -1,6 +1,12 @@
 package sequence
 
-import "obturon/core/instrument"
+import (
+	"fmt"
+	"math"
+
+	"obturon/core/instrument"
+	"obturon/core/rehearsal"
+)
 
 // Rates of a practised operator, such that a Class II takes 15 to 20 minutes to a shaped
 // cavity and about 10 more to refine (operative dentistry convention).
@@ -14,6 +20,25 @@ const (
 	secondsOfPlaning = 12.0 // each mm³ by hand
 	mostByHand       = 150.0
 )
+
+// hotSeconds are what its bur works close to the pulp.
+func (f fact) hotSeconds() int {
+	s := secondsOfPath * f.Hot
+	if f.first.Speed() != instrument.High {
+		s *= slower
+	}
+	return int(math.Round(s))
+}
+
+// warming warns of a bur that works close to the pulp for longer than a light touch.
+func (f fact) warming() string {
+	const touch = 3 // seconds
+	s := f.hotSeconds()
+	if s < touch {
+		return ""
+	}
+	return fmt.Sprintf("The bur works within %.0f mm of the pulp for about %d s: water, light strokes, lift it every few seconds.", rehearsal.HotPulp, s)
+}
 
 // seconds are what a step takes a practised operator.
 func (f fact) seconds() int {

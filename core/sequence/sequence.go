@@ -36,6 +36,7 @@ type Step struct {
 	Grasp    string
 	Position string // of the operator, and how the place is seen
 	Others   []Alternative
+	Lack     string // what is missing of the kit for it, and what stands in
 	Alarms   []string
 	Cut      *Cut // nil where nothing is cut
 	// FromAbove tells that it shows best as the bur comes, not in a section.

@@ -68,9 +68,9 @@ func (h Hand) spoilCut(c rehearsal.Cutting, e Errors) rehearsal.Cutting {
 	own := c
 	own.Axis = r3.Unit(r3.Add(c.Axis, e.Tilt))
 	if h.Extension != 0 { // walls further out are what a wider bur would make in the same way
-		head := *c.Head()
+		head := *c.Head
 		head.Diameter += 2 * h.Extension
-		own.Worn = &head
+		own.Head = &head
 	}
 	own.Ways = make([]reach.Way, len(c.Ways))
 	gone := 0.0 // mm

@@ -25,7 +25,7 @@ var rehearsed = sync.OnceValues(func() (*rehearsal.Rehearsal, []assess.Check) {
 	var t testing.T
 	finding := lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}
 	subject := cavitytest.Cut(&t, cavitytest.Propose(&t, cavitytest.Request(&t, "15", "board", school.Amalgam, 0.1, finding)), nil)
-	r, err := rehearsal.Of(context.Background(), subject.Cavity, subject.Workpiece, nil)
+	r, err := rehearsal.Of(context.Background(), nil, subject.Cavity, subject.Workpiece, nil)
 	if err != nil {
 		panic(err)
 	}

@@ -250,6 +250,15 @@ type Isolation = document.Isolation
 // KindChoice defines model for KindChoice.
 type KindChoice = document.KindChoice
 
+// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
+type Kit = document.Kit
+
+// KitItem defines model for KitItem.
+type KitItem = document.KitItem
+
+// KitNote what to know of an instrument's stock
+type KitNote = document.KitNote
+
 // KnownPatient defines model for KnownPatient.
 type KnownPatient = document.KnownPatient
 
@@ -309,6 +318,9 @@ type Place = document.Place
 
 // Plan A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³.
 type Plan = document.Plan
+
+// PracticeKit defines model for PracticeKit.
+type PracticeKit = document.PracticeKit
 
 // Problem defines model for Problem.
 type Problem = document.Problem
@@ -602,6 +614,13 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// SaveKitJSONBody defines parameters for SaveKit.
+type SaveKitJSONBody struct {
+	// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
+	Kit     Kit `json:"kit"`
+	Version int `json:"version"`
+}
+
 // ListSchoolsParams defines parameters for ListSchools.
 type ListSchoolsParams struct {
 	Tooth    *string   `form:"tooth,omitempty" json:"tooth,omitempty"`
@@ -773,6 +792,9 @@ type EvaluateSolidJSONRequestBody = CaseDocument
 // SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
 type SolveProposalJSONRequestBody = CaseDocument
 
+// SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
+type SaveKitJSONRequestBody SaveKitJSONBody
+
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody
 
@@ -880,6 +902,12 @@ type ServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(c *gin.Context)
+	// GetKit What the practice has of the instruments
+	// (GET /kit)
+	GetKit(c *gin.Context)
+	// SaveKit Keep what the practice has of the instruments
+	// (PUT /kit)
+	SaveKit(c *gin.Context)
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(c *gin.Context, code string)
@@ -1897,6 +1925,32 @@ func (siw *ServerInterfaceWrapper) ListInstruments(c *gin.Context) {
 	siw.Handler.ListInstruments(c)
 }
 
+// GetKit operation middleware
+func (siw *ServerInterfaceWrapper) GetKit(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetKit(c)
+}
+
+// SaveKit operation middleware
+func (siw *ServerInterfaceWrapper) SaveKit(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveKit(c)
+}
+
 // FindPatient operation middleware
 func (siw *ServerInterfaceWrapper) FindPatient(c *gin.Context) {
 
@@ -2774,6 +2828,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/evaluate/solve", wrapper.SolveProposal)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
+	router.GET(options.BaseURL+"/kit", wrapper.GetKit)
+	router.PUT(options.BaseURL+"/kit", wrapper.SaveKit)
 	router.GET(options.BaseURL+"/patients/:code", wrapper.FindPatient)
 	router.GET(options.BaseURL+"/quiz/results", wrapper.ListQuizResults)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
@@ -4191,6 +4247,93 @@ func (response ListInstruments200JSONResponse) VisitListInstrumentsResponse(w ht
 	return err
 }
 
+type GetKitRequestObject struct {
+}
+
+type GetKitResponseObject interface {
+	VisitGetKitResponse(w http.ResponseWriter) error
+}
+
+type GetKit200JSONResponse PracticeKit
+
+func (response GetKit200JSONResponse) VisitGetKitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveKitRequestObject struct {
+	Body *SaveKitJSONRequestBody
+}
+
+type SaveKitResponseObject interface {
+	VisitSaveKitResponse(w http.ResponseWriter) error
+}
+
+type SaveKit200JSONResponse PracticeKit
+
+func (response SaveKit200JSONResponse) VisitSaveKitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveKit403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SaveKit403ApplicationProblemPlusJSONResponse) VisitSaveKitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveKit409ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveKit409ApplicationProblemPlusJSONResponse) VisitSaveKitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveKit422ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveKit422ApplicationProblemPlusJSONResponse) VisitSaveKitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type FindPatientRequestObject struct {
 	Code string `json:"code"`
 }
@@ -5131,6 +5274,12 @@ type StrictServerInterface interface {
 	// ListInstruments The burs of the kit with the profile of each head
 	// (GET /instruments)
 	ListInstruments(ctx context.Context, request ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error)
+	// GetKit What the practice has of the instruments
+	// (GET /kit)
+	GetKit(ctx context.Context, request GetKitRequestObject) (GetKitResponseObject, error)
+	// SaveKit Keep what the practice has of the instruments
+	// (PUT /kit)
+	SaveKit(ctx context.Context, request SaveKitRequestObject) (SaveKitResponseObject, error)
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(ctx context.Context, request FindPatientRequestObject) (FindPatientResponseObject, error)
@@ -6302,6 +6451,72 @@ func (sh *strictHandler) ListInstruments(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListInstrumentsResponseObject); ok {
 		if err := validResponse.VisitListInstrumentsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetKit operation middleware
+func (sh *strictHandler) GetKit(ctx *gin.Context) {
+	var request GetKitRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKit(ctx, request.(GetKitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetKitResponseObject); ok {
+		if err := validResponse.VisitGetKitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveKit operation middleware
+func (sh *strictHandler) SaveKit(ctx *gin.Context) {
+	var request SaveKitRequestObject
+
+	var body SaveKitJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveKit(ctx, request.(SaveKitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveKit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveKitResponseObject); ok {
+		if err := validResponse.VisitSaveKitResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -91,16 +91,20 @@ func criterionAnswer(c school.Criterion) Criterion {
 // their blades.
 func (s *server) ListInstruments(context.Context, ListInstrumentsRequestObject) (ListInstrumentsResponseObject, error) {
 	answer := ListInstruments200JSONResponse{}
-	for _, i := range instrument.Kit {
+	for _, i := range instrument.All {
 		a := Instrument{Id: i.ID, Name: i.Name, Use: i.Use, Profile: []float64{}}
+		a.Width, a.Length = i.Size()
 		if i.Head != nil {
-			a.Length, a.Neck = i.Head.Length, i.Head.Neck()
+			a.Neck = i.Head.Neck()
 			for _, p := range i.Head.Profile() {
 				a.Profile = append(a.Profile, p[0], p[1])
 			}
 		}
 		if b := i.Blade; b != nil {
-			a.Length, a.Blade = b.Length, &document.Blade{Width: b.Width, Length: b.Length, Centigrades: b.Centigrades}
+			a.Blade = &document.Blade{Centigrades: b.Centigrades}
+			for _, p := range b.Outline() {
+				a.Blade.Outline = append(a.Blade.Outline, p[0], p[1])
+			}
 		}
 		answer = append(answer, a)
 	}

@@ -1,10 +1,12 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -117,7 +119,8 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 		events = append(events, store.ChairEvent{Number: e.Number, Kind: string(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, MM: e.Mm})
 		finished = finished || e.Kind == chair.Finished
 	}
-	if err := s.Store.KeepEvents(ctx, run.ID, events, finished); err != nil {
+	used := func(kit []byte) ([]byte, error) { return usedUp(kit, sequence, eventsOf(added(run.Events, events))) }
+	if err := s.Store.KeepEvents(ctx, currentUser(ctx).PracticeID, run, events, finished, used); err != nil {
 		return nil, err
 	}
 	if run, err = s.Store.Run(ctx, r.Id, r.Run); err != nil {
@@ -134,9 +137,23 @@ func sequenceOf(run *store.ChairRun) (document.ProvenSequence, error) {
 	return d, nil
 }
 
-func happened(run *store.ChairRun) []chair.Event {
-	events := make([]chair.Event, len(run.Events))
-	for n, e := range run.Events {
+// added are kept events with those that are new among others.
+func added(kept, sent []store.ChairEvent) []store.ChairEvent {
+	all := slices.Clone(kept)
+	for _, e := range sent {
+		if !slices.ContainsFunc(all, func(known store.ChairEvent) bool { return known.Number == e.Number }) {
+			all = append(all, e)
+		}
+	}
+	slices.SortStableFunc(all, func(a, b store.ChairEvent) int { return cmp.Compare(a.Number, b.Number) })
+	return all
+}
+
+func happened(run *store.ChairRun) []chair.Event { return eventsOf(run.Events) }
+
+func eventsOf(kept []store.ChairEvent) []chair.Event {
+	events := make([]chair.Event, len(kept))
+	for n, e := range kept {
 		events[n] = chair.Event{Kind: chair.Kind(e.Kind), Step: e.Step, At: e.AtSeconds, MM: e.MM}
 	}
 	return events

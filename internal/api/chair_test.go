@@ -53,6 +53,10 @@ func TestASequenceIsProvenAndGoneThrough(t *testing.T) {
 	}
 
 	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-975", cervicalDocument))
+	status, body = c.send("POST", fmt.Sprintf("/api/cases/%s/revisions", dental.Id), "", "If-Match", "1")
+	if fixed := decoded[Revision](t, 201, status, body); fixed.Plan.Proven == nil || len(fixed.Plan.Proven.Steps) != len(sequence.Steps) {
+		t.Errorf("the revision does not hold what was proven before: %.300s", body)
+	}
 	runs := fmt.Sprintf("/api/cases/%s/runs", dental.Id)
 	key := []string{"Idempotency-Key", "7b0b5d1e-0000-4000-8000-00000000c0de"}
 	status, body = c.send("POST", runs, `{}`, key...)

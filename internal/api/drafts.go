@@ -91,6 +91,12 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
 	made := result.KeptDocument()
+	if c.Kit, _, err = s.kitOf(ctx); err != nil {
+		return nil, err
+	}
+	if known := s.Planner.Known(c, plan.DefaultGrid); known != nil { // nobody waits for a proof here
+		made = known.Prove(made)
+	}
 	planned, err := json.Marshal(made)
 	if err != nil {
 		return nil, err

@@ -95,9 +95,13 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 	}
 	switch file {
 	case "plan.json":
+		rehearsed, err := s.rehearse(ctx, c)
+		if err != nil {
+			return err
+		}
 		encoder := json.NewEncoder(out)
 		encoder.SetIndent("", "  ")
-		return encoder.Encode(result.KeptDocument())
+		return encoder.Encode(rehearsed.Prove(result.KeptDocument()))
 	case "card.pdf", "card-letter.pdf":
 		return s.makeCard(ctx, out, file, c, result, head)
 	}
@@ -125,7 +129,7 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 	if result.Refused() != "" {
 		return export.WriteCard(out, result, nil, head, paper)
 	}
-	rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
+	rehearsed, err := s.rehearse(ctx, c)
 	if err != nil {
 		return err
 	}
@@ -134,7 +138,7 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 
 // makeSteps writes the proven steps as a table or a document.
 func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, c *intake.Case) error {
-	rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
+	rehearsed, err := s.rehearse(ctx, c)
 	if err != nil {
 		return err
 	}

@@ -35,6 +35,7 @@ var operations = map[string]operation{
 	"getSession": {},
 	"listTeeth":  {}, "readTooth": {}, "listArches": {}, "listSchools": {}, "listInstruments": {}, "getHouseRules": {},
 	"chartTooth": {computes: true}, "benchBitewing": {computes: true}, "readFilm": {computes: true},
+	"getKit": {}, "saveKit": {needs: document.MayChangeRules},
 	"studyTooth": {computes: true}, "studyNeighbours": {computes: true}, "studySection": {computes: true, dragged: true}, "studyTouch": {computes: true, dragged: true},
 	"askQuiz": {computes: true}, "answerQuiz": {computes: true}, "listQuizResults": {},
 	"advise":   {},

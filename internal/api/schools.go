@@ -57,7 +57,7 @@ func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (L
 }
 
 func schoolAnswer(s *school.School, holds func(school.Criterion) bool) School {
-	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, House: school.IsHouse(s.ID), Criteria: []Criterion{}}
+	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, House: school.IsHouse(s.ID), Instruments: append([]InstrumentId{}, s.Instruments...), Criteria: []Criterion{}}
 	for _, c := range s.Criteria {
 		if holds(c) {
 			a.Criteria = append(a.Criteria, criterionAnswer(c))

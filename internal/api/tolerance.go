@@ -36,6 +36,9 @@ func (s *server) StartTolerance(ctx context.Context, r StartToleranceRequestObje
 			return nil, err
 		}
 	}
+	if _, j.Kit, err = s.kitOf(ctx); err != nil {
+		return nil, err
+	}
 	for n, p := range plan.Parts(1, r.Body.Runs) {
 		j.Chunks = append(j.Chunks, store.ToleranceChunk{Number: n, Aim: p.Aim, FirstSeed: int64(p.Seed), Runs: p.Runs})
 	}

@@ -65,6 +65,9 @@ func Load(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 			return err
 		}
 	}
+	if err := loadKit(ctx, st, users["dentist"]); err != nil {
+		return fmt.Errorf("demonstration kit: %w", err)
+	}
 	files, err := cases.ReadDir("cases")
 	if err != nil {
 		return err
@@ -92,6 +95,23 @@ func ensureUser(ctx context.Context, st *store.Store, practice *store.Practice, 
 		return nil, fmt.Errorf("the sign-in %q belongs to the practice %q: the demonstration needs a database of its own (see OBTURON_DATA_DIR and OBTURON_DATABASE_URL)", s.SignIn, u.Practice.Name)
 	}
 	return u, err
+}
+
+// kit is what lies in the clinic's drawers.
+//
+//go:embed kit.json
+var kit []byte
+
+// loadKit keeps the kit, once.
+func loadKit(ctx context.Context, st *store.Store, author *store.User) error {
+	if _, err := document.ReadKit(kit); err != nil {
+		return err
+	}
+	err := st.SaveKit(ctx, store.PracticeKit{PracticeID: author.PracticeID, Version: 1, Document: kit, ChangedBy: author.ID})
+	if errors.Is(err, store.ErrTaken) { // by an interrupted start
+		return nil
+	}
+	return err
 }
 
 func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, users map[string]*store.User, name string) error {

@@ -74,6 +74,21 @@ func (e FigureUnit) Valid() bool {
 	}
 }
 
+// Defines values for KitSchema.
+const (
+	ObturonKit1 KitSchema = "obturon.kit/1"
+)
+
+// Valid indicates whether the value is a known member of the KitSchema enum.
+func (e KitSchema) Valid() bool {
+	switch e {
+	case ObturonKit1:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LandmarkKind.
 const (
 	LandmarkKindContact LandmarkKind = "contact"
@@ -454,8 +469,9 @@ type Basis = school.Basis
 type Blade struct {
 	// Centigrades angle of the blade to the shaft in hundredths of a full turn
 	Centigrades float64 `json:"centigrades"`
-	Length      float64 `json:"length"`
-	Width       float64 `json:"width"`
+
+	// Outline half of it seen on its width, from the edge up: half width and height over the edge, mm, in turn
+	Outline []float64 `json:"outline"`
 }
 
 // Case defines model for Case.
@@ -574,6 +590,9 @@ type CavityProof struct {
 	// ProvenWithinMm how near to the drawn surface the cut one has to come
 	ProvenWithinMm float64 `json:"proven_within_mm"`
 	ToGoMm3        float64 `json:"to_go_mm3"`
+
+	// Undone work for which the kit has nothing, in words
+	Undone []string `json:"undone"`
 
 	// Unproven surfaces off which the kit leaves or takes more than that, in words
 	Unproven []string `json:"unproven"`
@@ -1110,6 +1129,9 @@ type Instrument struct {
 	// Profile of a head up to its neck: radius and height over the tip, mm, in turn
 	Profile []float64 `json:"profile"`
 	Use     string    `json:"use"`
+
+	// Width the widest of the head or the blade, mm; 0 for what has neither
+	Width float64 `json:"width"`
 }
 
 // InstrumentId an instrument of the kit
@@ -1124,6 +1146,46 @@ type KindChoice struct {
 	Kind  FindingKind  `json:"kind"`
 	Label string       `json:"label"`
 	Sites []SiteChoice `json:"sites"`
+}
+
+// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
+type Kit struct {
+	Items  []KitItem `json:"items"`
+	Schema KitSchema `json:"schema"`
+}
+
+// KitSchema defines model for Kit.Schema.
+type KitSchema string
+
+// KitItem defines model for KitItem.
+type KitItem struct {
+	// Instrument an instrument of the kit
+	Instrument InstrumentId `json:"instrument"`
+
+	// LengthMm give the length of the head or blade as measured, such as 1.6; leave it out where the number holds
+	LengthMm float64 `json:"length_mm,omitempty"`
+
+	// Pieces in the drawer, the one in use among them; leave it out where they are not counted
+	Pieces *int `json:"pieces,omitempty"`
+
+	// UsesEach give how often a piece is used before it is discarded, 1 for single use; leave it out where nobody counts
+	UsesEach int `json:"uses_each,omitempty"`
+
+	// UsesLeft give how often the piece in use still may be
+	UsesLeft int `json:"uses_left,omitempty"`
+
+	// WidthMm give the widest as measured, such as 0.75; leave it out where the number holds
+	WidthMm float64 `json:"width_mm,omitempty"`
+}
+
+// KitNote what to know of an instrument's stock
+type KitNote struct {
+	// Instrument an instrument of the kit
+	Instrument InstrumentId `json:"instrument"`
+
+	// Out it does not lie ready
+	Out  bool   `json:"out"`
+	Text string `json:"text"`
 }
 
 // KnownPatient defines model for KnownPatient.
@@ -1306,12 +1368,17 @@ type Plan struct {
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
 
 	// Material of the filling
-	Material      Material   `json:"material"`
-	Refused       string     `json:"refused,omitempty"`
-	Schema        PlanSchema `json:"schema"`
-	School        string     `json:"school"`
-	SchoolVersion string     `json:"school_version,omitempty"`
-	Sequence      []Step     `json:"sequence"`
+	Material Material `json:"material"`
+
+	// Proven the steps as the kit cuts them, with what that showed; left out where it was not tried
+	Proven        *ProvenSequence `json:"proven,omitempty"`
+	Refused       string          `json:"refused,omitempty"`
+	Schema        PlanSchema      `json:"schema"`
+	School        string          `json:"school"`
+	SchoolVersion string          `json:"school_version,omitempty"`
+
+	// Sequence as written from the drawing alone
+	Sequence []Step `json:"sequence"`
 
 	// SurfaceLetters the surfaces as charts have them: MO, DO, MOD
 	SurfaceLetters string   `json:"surface_letters,omitempty"`
@@ -1322,6 +1389,16 @@ type Plan struct {
 
 // PlanSchema defines model for Plan.Schema.
 type PlanSchema string
+
+// PracticeKit defines model for PracticeKit.
+type PracticeKit struct {
+	// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
+	Kit   Kit       `json:"kit"`
+	Notes []KitNote `json:"notes"`
+
+	// Version that a change names; 0 before the first
+	Version int `json:"version"`
+}
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -1472,6 +1549,9 @@ type RehearsedCavity struct {
 	// ToGoMm3 what has to go of the tooth as it comes
 	ToGoMm3 float64 `json:"to_go_mm3"`
 
+	// Undone work for which the kit has nothing, in words
+	Undone []string `json:"undone"`
+
 	// Unproven surfaces off which the kit leaves or takes more than that, in words
 	Unproven []string `json:"unproven"`
 }
@@ -1556,22 +1636,28 @@ type School struct {
 	Criteria []Criterion `json:"criteria"`
 
 	// House the practice's own rules
-	House   bool   `json:"house"`
-	Id      string `json:"id"`
-	Name    string `json:"name"`
-	Summary string `json:"summary"`
-	Title   string `json:"title"`
-	Version string `json:"version"`
+	House bool   `json:"house"`
+	Id    string `json:"id"`
+
+	// Instruments burs and diamonds that it teaches to open and to extend with, the first first
+	Instruments []InstrumentId `json:"instruments"`
+	Name        string         `json:"name"`
+	Summary     string         `json:"summary"`
+	Title       string         `json:"title"`
+	Version     string         `json:"version"`
 }
 
 // SchoolContent A school whole. core/school checks it, and every fault is named.
 type SchoolContent struct {
 	Criteria []SchoolCriterion `json:"criteria"`
 	Id       string            `json:"id"`
-	Name     string            `json:"name"`
-	Summary  string            `json:"summary,omitempty"`
-	Title    string            `json:"title,omitempty"`
-	Version  string            `json:"version"`
+
+	// Instruments burs and diamonds that it teaches to open and to extend with, the first first
+	Instruments []InstrumentId `json:"instruments,omitempty"`
+	Name        string         `json:"name"`
+	Summary     string         `json:"summary,omitempty"`
+	Title       string         `json:"title,omitempty"`
+	Version     string         `json:"version"`
 }
 
 // SchoolCriterion defines model for SchoolCriterion.
@@ -1720,6 +1806,9 @@ type Step struct {
 	Instrument  string         `json:"instrument"`
 	Instruments []InstrumentId `json:"instruments"`
 
+	// Lack what is missing of the kit for it, and what stands in
+	Lack string `json:"lack,omitempty"`
+
 	// Lean how the bur is held
 	Lean    string `json:"lean,omitempty"`
 	LookFor string `json:"look_for,omitempty"`
@@ -1755,6 +1844,9 @@ type StepCut struct {
 	// EnamelMm3 taken by it
 	EnamelMm3  float64 `json:"enamel_mm3"`
 	FillingMm3 float64 `json:"filling_mm3"`
+
+	// HotWayMm that the tips of its burs go with the head within 1 mm of the pulp; left out where they do not
+	HotWayMm float64 `json:"hot_way_mm,omitempty"`
 
 	// LeftMm3 what still has to go of the cavity after it
 	LeftMm3 float64 `json:"left_mm3"`
@@ -2124,6 +2216,13 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// SaveKitJSONBody defines parameters for SaveKit.
+type SaveKitJSONBody struct {
+	// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
+	Kit     Kit `json:"kit"`
+	Version int `json:"version"`
+}
+
 // ListSchoolsParams defines parameters for ListSchools.
 type ListSchoolsParams struct {
 	Tooth    string   `form:"tooth,omitempty" json:"tooth,omitempty"`
@@ -2294,6 +2393,9 @@ type EvaluateSolidJSONRequestBody = CaseDocument
 
 // SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
 type SolveProposalJSONRequestBody = CaseDocument
+
+// SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
+type SaveKitJSONRequestBody SaveKitJSONBody
 
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody

@@ -30,13 +30,16 @@ import (
 //go:embed openapi.yaml
 var Contract []byte
 
-var caseSchema = sync.OnceValue(func() *openapi3.Schema {
+var caseSchema = sync.OnceValue(func() *openapi3.Schema { return schemaOf("CaseContent") })
+
+// schemaOf is a schema of the contract.
+func schemaOf(name string) *openapi3.Schema {
 	doc, err := openapi3.NewLoader().LoadFromData(Contract)
 	if err != nil {
 		panic(fmt.Sprintf("document: the embedded contract cannot be read: %v", err))
 	}
-	return doc.Components.Schemas["CaseContent"].Value
-})
+	return doc.Components.Schemas[name].Value
+}
 
 // ReadCase reads and checks a case document. The error, if any, is intake.Faults
 // with every fault found.

@@ -103,6 +103,9 @@ func (c *card) step(number int, s document.Step, beside float64) {
 	if s.Gauge != "" {
 		c.paragraph("Gauge: "+s.Gauge+".", left+indent, size, c.textWidth()-beside-indent)
 	}
+	if s.Lack != "" {
+		c.paragraph("Kit: "+s.Lack, left+indent, size, c.textWidth()-beside-indent)
+	}
 	if s.Caution != "" {
 		c.paragraph("Beware: "+s.Caution, left+indent, size, c.textWidth()-beside-indent)
 	}

@@ -80,7 +80,7 @@ func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key stri
 // same id may mean a newer version, or another practice's.
 func caseKey(c *intake.Case) string {
 	own := *c
-	own.Patient.Code, own.Overrides, own.Rules = "", nil, nil
+	own.Patient.Code, own.Overrides, own.Rules, own.Kit = "", nil, nil, nil
 	data, err := json.Marshal(own)
 	if err != nil {
 		return fmt.Sprint(err)

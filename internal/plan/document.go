@@ -97,7 +97,7 @@ func Steps(steps []sequence.Step) []document.Step {
 		list[n] = document.Step{
 			Step: s.Name, Of: s.Of, Instrument: s.Tray(), Instruments: s.Instruments, Speed: s.Speed, Action: s.Action, DepthMm: round(s.Depth),
 			Gauge: s.Gauge, Caution: s.Caution, Seconds: s.Seconds,
-			Figure: s.Figure, Why: s.Why, Start: s.Start, Lean: s.Lean, Stays: s.Stays, LookFor: s.LookFor, Grasp: s.Grasp, Position: s.Position, Alarms: s.Alarms,
+			Figure: s.Figure, Why: s.Why, Start: s.Start, Lean: s.Lean, Stays: s.Stays, LookFor: s.LookFor, Grasp: s.Grasp, Position: s.Position, Alarms: s.Alarms, Lack: s.Lack,
 		}
 		for _, o := range s.Others {
 			list[n].Others = append(list[n].Others, document.OtherInstrument{Instrument: o.Instrument, Trade: o.Trade})

@@ -48,6 +48,21 @@ func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 	}
 }
 
+// Known is the rehearsal of a case, if it has been made and is still remembered; else nil.
+func (p *Planner) Known(c *intake.Case, grid float64) *Rehearsed {
+	known, _ := p.rehearsed.Peek(rehearsalKey(c, grid))
+	return known
+}
+
+// Prove is a plan of the same case with the steps as they were proven.
+func (r *Rehearsed) Prove(d document.Plan) document.Plan {
+	if r.Refused() == "" {
+		proven := r.Sequence()
+		d.Proven = &proven
+	}
+	return d
+}
+
 func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
 	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil {
@@ -59,7 +74,7 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 		beside = append(beside, n.Mesh())
 	}
 	for _, s := range r.Subjects {
-		one, err := rehearsal.Of(ctx, s.Cavity, s.Prepared.Workpiece, beside)
+		one, err := rehearsal.Of(ctx, c.Kit, s.Cavity, s.Prepared.Workpiece, beside)
 		if err != nil {
 			return nil, err
 		}
@@ -81,9 +96,9 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 }
 
 // rehearsalKey identifies what a rehearsal is made from: the case with the values set by
-// hand.
+// hand, and the kit.
 func rehearsalKey(c *intake.Case, grid float64) string {
-	return fmt.Sprintf("%s %v", basisKey(caseKey(c), grid), c.Overrides)
+	return fmt.Sprintf("%s %v %s", basisKey(caseKey(c), grid), c.Overrides, c.Kit.Fingerprint())
 }
 
 // Document writes the rehearsal.
@@ -116,7 +131,7 @@ func (r *Rehearsed) Sequence() document.ProvenSequence {
 	}
 	for _, one := range r.Rehearsals {
 		whole := rehearsedCavity(one)
-		d.Cavities = append(d.Cavities, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven})
+		d.Cavities = append(d.Cavities, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven, Undone: whole.Undone})
 	}
 	return d
 }
@@ -124,7 +139,7 @@ func (r *Rehearsed) Sequence() document.ProvenSequence {
 func stepCut(cavity int, s *rehearsal.Step) *document.StepCut {
 	return &document.StepCut{
 		Cavity: cavity, EnamelMm3: round(s.Tissues.Enamel), DentinMm3: round(s.Tissues.Dentin), FillingMm3: round(s.Tissues.Filling), LeftMm3: round(s.Left),
-		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp),
+		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp), HotWayMm: round(s.Hot),
 	}
 }
 
@@ -132,7 +147,7 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 	toGo := r.Survey.Volume(r.Survey.ToGo)
 	d := document.RehearsedCavity{
 		Name: r.Cavity.Name, ToGoMm3: round(toGo), LeftMm3: round(toGo), ProvenWithinMm: rehearsal.Proven,
-		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []string{}, Alarms: []string{},
+		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []string{}, Undone: sequence.Undone(r), Alarms: []string{},
 	}
 	for _, s := range r.Steps {
 		d.LeftMm3 = round(s.Left)

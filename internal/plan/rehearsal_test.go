@@ -19,14 +19,38 @@ import (
 	"obturon/internal/plan"
 )
 
+// compiled is one of the shipped schemas.
+func compiled(t *testing.T, name string) *jsonschema.Schema {
+	t.Helper()
+	s, err := jsonschema.NewCompiler().Compile("../../docs/schema/" + name + ".schema.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+// fits checks a document against its schema.
+func fits(t *testing.T, schema *jsonschema.Schema, document any) {
+	t.Helper()
+	told, err := json.Marshal(document)
+	if err != nil {
+		t.Fatal(err)
+	}
+	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(told))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := schema.Validate(value); err != nil {
+		t.Error(err)
+	}
+}
+
 // Whatever is planned is rehearsed: with instruments of the kit, without an alarm, in a
 // document that fits its schema. OBTURON_REHEARSALS=N rehearses N usual cases and lists what
 // the kit does not make.
 func TestUsualCasesAreRehearsed(t *testing.T) {
-	schema, err := jsonschema.NewCompiler().Compile("../../docs/schema/rehearsal.schema.json")
-	if err != nil {
-		t.Fatal(err)
-	}
+	schema := compiled(t, "rehearsal")
+	plans := compiled(t, "plan")
 	cases := 1
 	if n, err := strconv.Atoi(os.Getenv("OBTURON_REHEARSALS")); err == nil {
 		cases = n
@@ -35,22 +59,22 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 	proven, made := 0, 0
 	for seed := range uint64(cases) {
 		c := usualCase(seed + 1)
-		r, err := plan.NewPlanner().Rehearse(t.Context(), c, plan.DefaultGrid)
+		planner := plan.NewPlanner()
+		r, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
 		if err != nil {
 			t.Errorf("seed %d, %s %v: %v", seed+1, c.Tooth, c.Findings, err)
 			continue
 		}
-		told, err := json.Marshal(r.Document())
+		fits(t, schema, r.Document())
+		drawn, err := planner.Evaluate(t.Context(), c, plan.DefaultGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
-		value, err := jsonschema.UnmarshalJSON(bytes.NewReader(told))
-		if err != nil {
-			t.Fatal(err)
+		whole := r.Prove(drawn.KeptDocument())
+		if whole.Proven == nil || len(whole.Proven.Steps) == 0 {
+			t.Errorf("seed %d: the plan does not hold its proven steps", seed+1)
 		}
-		if err := schema.Validate(value); err != nil {
-			t.Errorf("seed %d: %v", seed+1, err)
-		}
+		fits(t, plans, whole)
 		for _, one := range r.Rehearsals {
 			made++
 			if len(one.Steps) == 0 {

@@ -8,7 +8,6 @@ import (
 
 	"obturon/core/design"
 	"obturon/core/drawing"
-	"obturon/core/instrument"
 	"obturon/core/measure"
 	"obturon/core/parallel"
 	"obturon/core/rehearsal"
@@ -115,5 +114,5 @@ func heldDeepest(r *rehearsal.Rehearsal, step int) *drawing.Held {
 		return nil
 	}
 	frame := r.Survey.Frame
-	return &drawing.Held{Head: instrument.MustFind(c.Instrument).Head, Pose: solid.Pose{Tip: frame.From(best), Axis: frame.Turn(c.Axis)}}
+	return &drawing.Held{Head: c.Head, Pose: solid.Pose{Tip: frame.From(best), Axis: frame.Turn(c.Axis)}}
 }

@@ -118,11 +118,12 @@ func (s *Store) PastRuns(ctx context.Context, user, but uuid.UUID) ([]ChairRun, 
 }
 
 // KeepEvents adds to a run what happened in it; a number that is known already stays as it
-// is. finished marks the run as over. Errors are the database's.
-func (s *Store) KeepEvents(ctx context.Context, run uuid.UUID, events []ChairEvent, finished bool) error {
+// is. A run that is finished is over; when it becomes so, used counts in the practice's kit
+// what it took, as useKit says. Errors are the database's.
+func (s *Store) KeepEvents(ctx context.Context, practice uuid.UUID, run *ChairRun, events []ChairEvent, finished bool, used func(kit []byte) ([]byte, error)) error {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		for n := range events {
-			events[n].RunID = run
+			events[n].RunID = run.ID
 		}
 		if len(events) > 0 {
 			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&events).Error; err != nil {
@@ -132,7 +133,11 @@ func (s *Store) KeepEvents(ctx context.Context, run uuid.UUID, events []ChairEve
 		if !finished {
 			return nil
 		}
-		return tx.Model(&ChairRun{}).Where("id = ? and finished_at is null", run).Update("finished_at", time.Now()).Error
+		over := tx.Model(&ChairRun{}).Where("id = ? and finished_at is null", run.ID).Update("finished_at", time.Now())
+		if over.Error != nil || over.RowsAffected == 0 {
+			return over.Error
+		}
+		return useKit(tx, practice, run.UserID, used)
 	})
 	if err != nil {
 		return fmt.Errorf("keeping what happened: %w", err)

@@ -25,16 +25,18 @@ func TestARunIsKept(t *testing.T) {
 	if again, err := testStore.StartRun(ctx, u.PracticeID, begin); err != nil || again != id {
 		t.Errorf("the same request begins %v, %v", again, err)
 	}
+	run := &ChairRun{ID: id, UserID: u.ID}
+	unused := func([]byte) ([]byte, error) { return nil, errors.New("no kit is written down") }
 	events := []ChairEvent{{Number: 2, Kind: "done", Step: 1, AtSeconds: 20.5}, {Number: 1, Kind: "too_deep", Step: 1, AtSeconds: 10, MM: 0.3}}
 	for range 2 {
-		if err := testStore.KeepEvents(ctx, id, events, false); err != nil {
+		if err := testStore.KeepEvents(ctx, u.PracticeID, run, events, false, unused); err != nil {
 			t.Fatal(err)
 		}
 	}
-	if err := testStore.KeepEvents(ctx, id, []ChairEvent{{Number: 2, Kind: "skipped", Step: 9, AtSeconds: 99}, {Number: 3, Kind: "finished", Step: 2, AtSeconds: 30}}, true); err != nil {
+	if err := testStore.KeepEvents(ctx, u.PracticeID, run, []ChairEvent{{Number: 2, Kind: "skipped", Step: 9, AtSeconds: 99}, {Number: 3, Kind: "finished", Step: 2, AtSeconds: 30}}, true, unused); err != nil {
 		t.Fatal(err)
 	}
-	run, err := testStore.Run(ctx, c.ID, id)
+	run, err = testStore.Run(ctx, c.ID, id)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -19,6 +19,7 @@ type ToleranceJob struct {
 	RequestKey   *uuid.UUID
 	CaseDocument datatypes.JSON
 	Rules        datatypes.JSON // house rules as they were; null where a school's own are meant
+	Kit          datatypes.JSON // as it was; null where all instruments lay ready
 	Hand         datatypes.JSON
 	Runs         int
 	Drawn        datatypes.JSON // once a worker has made it

@@ -112,5 +112,12 @@ func caseOf(job *store.ToleranceJob) (*intake.Case, error) {
 			return nil, err
 		}
 	}
+	if len(job.Kit) > 0 && string(job.Kit) != "null" {
+		stock, err := document.ReadKit(job.Kit)
+		if err != nil {
+			return nil, err
+		}
+		c.Kit = stock.Kit()
+	}
 	return c, nil
 }

@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"obturon/core/instrument"
 	"obturon/core/tolerance"
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
@@ -62,7 +63,7 @@ func started(t *testing.T, document string, runs int) *store.ToleranceJob {
 	if err != nil {
 		t.Fatal(err)
 	}
-	j := store.ToleranceJob{CaseID: c.ID, UserID: u.ID, CaseDocument: []byte(document), Hand: hand, Runs: runs}
+	j := store.ToleranceJob{CaseID: c.ID, UserID: u.ID, CaseDocument: []byte(document), Hand: hand, Runs: runs, Kit: []byte(`{"schema":"obturon.kit/1","items":[{"instrument":"football diamond","pieces":0}]}`)}
 	const few = 4 // parts that show it all
 	for n, part := range plan.Parts(1, runs)[:few] {
 		j.Chunks = append(j.Chunks, store.ToleranceChunk{Number: n, Aim: part.Aim, FirstSeed: int64(part.Seed), Runs: part.Runs})
@@ -119,6 +120,9 @@ func TestWorkersShareARun(t *testing.T) {
 	c, err := caseOf(j)
 	if err != nil {
 		t.Fatal(err)
+	}
+	if c.Kit.Has(instrument.Football) || !c.Kit.Has(instrument.Pear) {
+		t.Error("the run is not cut with the kit as it was")
 	}
 	r, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
 	if err != nil {

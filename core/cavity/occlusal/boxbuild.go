@@ -220,8 +220,9 @@ func (b *box) newGrooves(depth float64, junction *solid.Sheet) []groove {
 		}
 		n := b.axial.plan.at(y) + grooveInside
 		y += w.sign * (depth - grooveRadius)
-		top := math.Max(junction.At(b.sign*n, y)-grooveTop-grooveRadius, b.seat.level+grooveRadius)
-		grooves = append(grooves, groove{n: n, y: y, foot: b.seat.level, top: top, radius: grooveRadius})
+		foot := b.seat.level + grooveRadius // a round bur ends round
+		top := math.Max(junction.At(b.sign*n, y)-grooveTop-grooveRadius, foot)
+		grooves = append(grooves, groove{n: n, y: y, foot: foot, top: top, radius: grooveRadius})
 	}
 	return grooves
 }

@@ -73,8 +73,8 @@ func criterionIDs() []string {
 }
 
 func instrumentIDs() []string {
-	ids := make([]string, len(instrument.Kit))
-	for n, i := range instrument.Kit {
+	ids := make([]string, len(instrument.All))
+	for n, i := range instrument.All {
 		ids[n] = string(i.ID)
 	}
 	return ids
@@ -102,6 +102,7 @@ func main() {
 	write("docs/schema/plan.schema.json", standalone(schemas, "Plan", "obturon.plan/1"))
 	write("docs/schema/rehearsal.schema.json", standalone(schemas, "Rehearsal", "obturon.rehearsal/1"))
 	write("docs/schema/sequence.schema.json", standalone(schemas, "ProvenSequence", "obturon.sequence/1"))
+	write("docs/schema/kit.schema.json", standalone(schemas, "Kit", "obturon.kit/1"))
 	write("docs/schema/school.schema.json", standalone(schemas, "SchoolContent", "school"))
 	// The server's code takes its types from the documents' package.
 	server := parse(render(contract))

@@ -556,6 +556,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the practice has of the instruments */
+        get: operations["getKit"];
+        /**
+         * Keep what the practice has of the instruments
+         * @description It holds the version it was changed from; another's newer version, or a count taken at the chair meanwhile, is not overwritten.
+         */
+        put: operations["saveKit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/patients/{code}": {
         parameters: {
             query?: never;
@@ -898,10 +919,8 @@ export interface components {
              * @description angle of the blade to the shaft in hundredths of a full turn
              */
             centigrades: number;
-            /** Format: double */
-            length: number;
-            /** Format: double */
-            width: number;
+            /** @description half of it seen on its width, from the edge up: half width and height over the edge, mm, in turn */
+            outline: number[];
         };
         Case: {
             archived: boolean;
@@ -995,6 +1014,8 @@ export interface components {
             proven_within_mm: number;
             /** Format: double */
             to_go_mm3: number;
+            /** @description work for which the kit has nothing, in words */
+            undone: string[];
             /** @description surfaces off which the kit leaves or takes more than that, in words */
             unproven: string[];
         };
@@ -1502,6 +1523,11 @@ export interface components {
             /** @description of a head up to its neck: radius and height over the tip, mm, in turn */
             profile: number[];
             use: string;
+            /**
+             * Format: double
+             * @description the widest of the head or the blade, mm; 0 for what has neither
+             */
+            width: number;
         };
         /**
          * @description an instrument of the kit
@@ -1517,6 +1543,38 @@ export interface components {
             kind: components["schemas"]["FindingKind"];
             label: string;
             sites: components["schemas"]["SiteChoice"][];
+        };
+        /** @description What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says. */
+        Kit: {
+            items: components["schemas"]["KitItem"][];
+            /** @enum {string} */
+            schema: "obturon.kit/1";
+        };
+        KitItem: {
+            instrument: components["schemas"]["InstrumentId"];
+            /**
+             * Format: double
+             * @description give the length of the head or blade as measured, such as 1.6; leave it out where the number holds
+             */
+            length_mm?: number;
+            /** @description in the drawer, the one in use among them; leave it out where they are not counted */
+            pieces?: number;
+            /** @description give how often a piece is used before it is discarded, 1 for single use; leave it out where nobody counts */
+            uses_each?: number;
+            /** @description give how often the piece in use still may be */
+            uses_left?: number;
+            /**
+             * Format: double
+             * @description give the widest as measured, such as 0.75; leave it out where the number holds
+             */
+            width_mm?: number;
+        };
+        /** @description what to know of an instrument's stock */
+        KitNote: {
+            instrument: components["schemas"]["InstrumentId"];
+            /** @description it does not lie ready */
+            out: boolean;
+            text: string;
         };
         KnownPatient: {
             birth_year: number;
@@ -2115,17 +2173,26 @@ export interface components {
             finishes?: components["schemas"]["Finish"][];
             gingiva?: components["schemas"]["Gingiva"];
             material: components["schemas"]["Material"];
+            /** @description the steps as the kit cuts them, with what that showed; left out where it was not tried */
+            proven?: components["schemas"]["ProvenSequence"];
             refused?: string;
             /** @enum {string} */
             schema: "obturon.plan/1";
             school: string;
             school_version?: string;
+            /** @description as written from the drawing alone */
             sequence: components["schemas"]["Step"][];
             /** @description the surfaces as charts have them: MO, DO, MOD */
             surface_letters?: string;
             surfaces: string[];
             tooth: string;
             volumes: components["schemas"]["Volumes"];
+        };
+        PracticeKit: {
+            kit: components["schemas"]["Kit"];
+            notes: components["schemas"]["KitNote"][];
+            /** @description that a change names; 0 before the first */
+            version: number;
         };
         Problem: {
             detail?: string;
@@ -2255,6 +2322,8 @@ export interface components {
              * @description what has to go of the tooth as it comes
              */
             to_go_mm3: number;
+            /** @description work for which the kit has nothing, in words */
+            undone: string[];
             /** @description surfaces off which the kit leaves or takes more than that, in words */
             unproven: string[];
         };
@@ -2334,6 +2403,8 @@ export interface components {
             /** @description the practice's own rules */
             house: boolean;
             id: string;
+            /** @description burs and diamonds that it teaches to open and to extend with, the first first */
+            instruments: components["schemas"]["InstrumentId"][];
             name: string;
             summary: string;
             title: string;
@@ -2343,6 +2414,8 @@ export interface components {
         SchoolContent: {
             criteria: components["schemas"]["SchoolCriterion"][];
             id: string;
+            /** @description burs and diamonds that it teaches to open and to extend with, the first first */
+            instruments?: components["schemas"]["InstrumentId"][];
             name: string;
             summary?: string;
             title?: string;
@@ -2459,6 +2532,8 @@ export interface components {
             /** @description the instruments in words */
             instrument: string;
             instruments: components["schemas"]["InstrumentId"][];
+            /** @description what is missing of the kit for it, and what stands in */
+            lack?: string;
             /** @description how the bur is held */
             lean?: string;
             look_for?: string;
@@ -2490,6 +2565,11 @@ export interface components {
             enamel_mm3: number;
             /** Format: double */
             filling_mm3: number;
+            /**
+             * Format: double
+             * @description that the tips of its burs go with the head within 1 mm of the pulp; left out where they do not
+             */
+            hot_way_mm?: number;
             /**
              * Format: double
              * @description what still has to go of the cavity after it
@@ -3574,6 +3654,56 @@ export interface operations {
                     "application/json": components["schemas"]["Instrument"][];
                 };
             };
+        };
+    };
+    getKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kit */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeKit"];
+                };
+            };
+        };
+    };
+    saveKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kit: components["schemas"]["Kit"];
+                    version: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The kit as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeKit"];
+                };
+            };
+            403: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
         };
     };
     findPatient: {

@@ -17,6 +17,7 @@ const pages = {
     Component: (await import("@/features/schools/SchoolReadingPage")).SchoolReadingPage,
   }),
   rules: async () => ({ Component: (await import("@/features/schools/HouseRulesPage")).HouseRulesPage }),
+  kit: async () => ({ Component: (await import("@/features/kit/KitPage")).KitPage }),
   study: async () => ({ Component: (await import("@/features/study/StudyPage")).StudyPage }),
 };
 
@@ -39,6 +40,7 @@ export const router = createBrowserRouter([
       { path: "/schools", lazy: pages.schools },
       { path: "/schools/:id", lazy: pages.rules },
       { path: "/schools/:id/figures", lazy: pages.reading },
+      { path: "/kit", lazy: pages.kit },
       { path: "/study", element: <Navigate to="/study/46" replace /> },
       { path: "/study/:tooth", lazy: pages.study },
       { path: "*", element: <PageFault missing /> },

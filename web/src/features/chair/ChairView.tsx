@@ -9,6 +9,7 @@ import { firstBur, speedWords, stepName, useStage } from "@/features/design/sequ
 import { ChairClock } from "./ChairClock";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { useChairKeys } from "./useChairKeys";
+import { type FootSwitch, useFootSwitch } from "./useFootSwitch";
 
 interface Props {
   caseId: string;
@@ -53,6 +54,7 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
     reading: (mm: number) => slip("reading", `Read: ${mm.toFixed(1)} mm.`, mm),
   };
   const begun = useChairKeys(deeds, going);
+  const [footSwitch, wantFootSwitch] = useFootSwitch(deeds, going);
 
   return (
     <main className="flex h-full flex-col overflow-hidden" aria-label="At the chair">
@@ -93,13 +95,26 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
       {going && (
         <p className="shrink-0 bg-panel px-4 pb-1 text-sm text-soft">
           Space done, ← back, S skip, P pause, V other view, N neighbour touched, U pulp seen, D and a digit:
-          tenths too deep, two digits: a reading
+          tenths too deep, two digits: a reading ·{" "}
+          <button
+            type="button"
+            className="text-accent underline"
+            onClick={() => wantFootSwitch(footSwitch === "off")}
+          >
+            {footSwitchWords[footSwitch]}
+          </button>
           {standing.unsent > 0 && <b className="text-warn"> · kept here, not sent yet: {standing.unsent}</b>}
         </p>
       )}
     </main>
   );
 }
+
+const footSwitchWords: Record<FootSwitch, string> = {
+  off: "Use a foot switch",
+  sought: "Foot switch: none answers yet",
+  connected: "Foot switch connected",
+};
 
 /** The tooth as it should look after the step, with its bur, in one view at a time. */
 function Picture({ document, step, turn }: { document: Schema["CaseDocument"]; step: number; turn: number }) {

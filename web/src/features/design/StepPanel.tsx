@@ -51,6 +51,7 @@ export function StepPanel({ sequence, at, waiting, onStep, onClose }: Props) {
           {a}
         </p>
       ))}
+      {step.lack && <p className="mt-2 border-l-4 border-accent pl-2">{step.lack}</p>}
       <p className="mt-2">{step.action}</p>
       <dl className="mt-2 space-y-1.5">
         <Fact name="Gauge" text={step.gauge} />
@@ -107,6 +108,11 @@ function Proof({ cavities }: { cavities: Schema["CavityProof"][] }) {
         // biome-ignore lint/suspicious/noArrayIndexKey: in the order of the cavities
         <div key={n}>
           {cavities.length > 1 && <h3 className="font-bold">{c.name || "occlusal"}</h3>}
+          {c.undone.map((text) => (
+            <p key={text} className="border-l-4 border-warn pl-2">
+              {text}
+            </p>
+          ))}
           {c.unproven.length === 0 ? (
             <p>
               These instruments make it within {c.proven_within_mm} mm of the drawing on every surface;{" "}

@@ -1,11 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { useKit } from "@/features/kit/kit";
 
 /** The steps at the chair, proven by cutting; asked for once it is wanted. */
 export function useProvenSequence(document: CaseDocument, wanted: boolean) {
+  const kit = useKit(); // another kit cuts otherwise
   return useQuery({
-    queryKey: ["sequence", document],
-    enabled: wanted,
+    queryKey: ["sequence", document, kit.data?.version],
+    enabled: wanted && kit.data !== undefined,
     queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/sequence", { body: document, signal })),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -13,9 +15,10 @@ export function useProvenSequence(document: CaseDocument, wanted: boolean) {
 
 /** The tooth as it looks after a step, with the bur in it. */
 export function useStage(document: CaseDocument, step: number | undefined) {
+  const kit = useKit();
   return useQuery({
-    queryKey: ["stage", document, step],
-    enabled: step !== undefined,
+    queryKey: ["stage", document, step, kit.data?.version],
+    enabled: step !== undefined && kit.data !== undefined,
     queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/evaluate/sequence/stage", {

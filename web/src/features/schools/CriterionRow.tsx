@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useEffect, useState } from "react";
+import { FigureInput } from "@/ui/FigureInput";
 import type { Criterion } from "./schools";
 
 interface Props {
@@ -21,7 +21,7 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
   const range = (which: "target" | "limits") => (
     <span className="flex items-center gap-1">
       {(["min", "max"] as const).map((end) => (
-        <Figure
+        <FigureInput
           key={end}
           label={`${name}: ${which} ${end === "min" ? "from" : "to"}`}
           value={c[which]?.[end]}
@@ -54,7 +54,7 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
           <td className="py-1 pr-3">{range("target")}</td>
           <td className="py-1 pr-3">{range("limits")}</td>
           <td className="py-1 pr-3">
-            <Figure
+            <FigureInput
               label={`${name}: aim`}
               value={c.aim}
               onChange={(aim) => aim !== undefined && onChange({ ...c, aim })}
@@ -79,41 +79,5 @@ export function CriterionRow({ criterion: c, original, label, onChange }: Props)
         </td>
       )}
     </tr>
-  );
-}
-
-function Figure({
-  label,
-  value,
-  open,
-  onChange,
-}: {
-  label: string;
-  value: number | undefined;
-  /** What an empty field means; without it a figure is asked for. */
-  open?: string;
-  onChange: (value: number | undefined) => void;
-}) {
-  const shown = value === undefined ? "" : Number(value.toFixed(3)).toString();
-  const [text, setText] = useState(shown);
-  useEffect(() => setText(shown), [shown]);
-  const empty = text.trim() === "";
-  const typed = empty ? undefined : Number(text.replace(",", "."));
-  const wrong = (empty && !open) || Number.isNaN(typed);
-  return (
-    <input
-      className="w-14 rounded border border-line bg-sheet px-1 py-0.5 text-right font-mono placeholder:font-sans placeholder:text-xs aria-invalid:border-warn"
-      inputMode="decimal"
-      aria-label={label}
-      aria-invalid={wrong || undefined}
-      placeholder={open && "open"}
-      title={empty ? open : undefined}
-      value={text}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={() => {
-        if (wrong) setText(shown);
-        else if (typed !== value) onChange(typed);
-      }}
-    />
   );
 }

@@ -48,6 +48,12 @@ export function SchoolReadingPage() {
         {school.name} <span className="font-normal text-soft">{school.title}</span>
       </h1>
       <p className="mt-1 text-soft">{school.summary}</p>
+      {school.instruments.length > 0 && (
+        <p className="mt-1 text-soft">
+          Opens and extends with <b className="text-ink">{school.instruments.join(", ")}</b>, where they do
+          the work.
+        </p>
+      )}
       <div className="my-4 flex flex-wrap items-end gap-4">
         <label className="flex flex-col font-bold">
           Search
