@@ -20,15 +20,15 @@ const (
 // Useful are the samples where the bur may stand and its head takes some of what is
 // wanted.
 func (s *Stands) Useful(wanted func(n int) bool) []bool {
-	useful := make([]bool, s.Len())
-	rim := s.centresOf(wanted)
-	if len(rim) == 0 {
+	useful, marked := make([]bool, s.Len()), make([]bool, s.Len())
+	bounds, any := s.mark(wanted, marked)
+	if !any {
 		return useful
 	}
 	radius, _ := s.Tool.Extent()
-	far := solid.DistancesWithin(s.Grid, rim, wanted, radius+2*s.H)
+	far := solid.DistancesToSamples(s.Grid, marked, radius+2*s.H)
 	enough := float32(0.3 * s.H)
-	from, to := s.touching(solid.Enclosing(rim...))
+	from, to := s.touching(bounds)
 	s.eachIn(from, to, func(n, i, j, k int) {
 		if !s.Allowed[n] {
 			return
@@ -67,22 +67,20 @@ func (s *Stands) touching(b solid.Box) (from, to [3]int) {
 	return from, to
 }
 
-// centresOf are the wanted samples with one beside them that is not.
-func (s *Stands) centresOf(wanted func(n int) bool) []r3.Vec {
-	var centres []r3.Vec
-	layer := s.N[0] * s.N[1]
-	for n := range s.Len() {
+// mark marks the wanted samples, and gives the box about them; any is false of none.
+func (s *Stands) mark(wanted func(n int) bool, marked []bool) (bounds solid.Box, any bool) {
+	for n := range marked {
 		if !wanted(n) {
 			continue
 		}
-		i, j, k := n%s.N[0], n/s.N[0]%s.N[1], n/layer
-		inner := i > 0 && j > 0 && k > 0 && i < s.N[0]-1 && j < s.N[1]-1 && k < s.N[2]-1 &&
-			wanted(n-1) && wanted(n+1) && wanted(n-s.N[0]) && wanted(n+s.N[0]) && wanted(n-layer) && wanted(n+layer)
-		if !inner {
-			centres = append(centres, s.Point(i, j, k))
+		marked[n] = true
+		p := s.Point(n%s.N[0], n/s.N[0]%s.N[1], n/(s.N[0]*s.N[1]))
+		if !any {
+			bounds, any = solid.Box{Min: p, Max: p}, true
 		}
+		bounds = solid.Enclosing(bounds.Min, bounds.Max, p)
 	}
-	return centres
+	return bounds, any
 }
 
 // Way is a line that the tip of a bur follows, mm in the bur's frame.

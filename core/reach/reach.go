@@ -17,6 +17,9 @@ import (
 	"obturon/core/solid"
 )
 
+// barred (mm) stands where nobody looks.
+const barred = 5.0
+
 // FillingTolerance (mm) is how much of a head's surface its balls may miss.
 const FillingTolerance = 0.012
 
@@ -181,8 +184,10 @@ func (t *tap) read(g *solid.Grid, values []float32, i, j, k int) (v float32, ok 
 
 // Where finds where a bur may stand, its shank along a unit vector, among obstacles: a
 // field of exact distances (mm) to all that must stay, positive outside it. The lattice
-// has to reach past all that is cut by the head's radius, and above the tooth.
-func Where(obstacles *solid.Dense, head Tool, axis r3.Vec, overcut float64) *Stands {
+// has to reach past all that is cut by the head's radius, and above the tooth. Only what
+// lies in the box about what has to go is looked at to be touched, and the way to it from
+// above.
+func Where(obstacles *solid.Dense, head Tool, axis r3.Vec, overcut float64, about solid.Box) *Stands {
 	radius, length := head.Extent()
 	own := ofHead(head, axis, obstacles.H)
 	s := &Stands{
@@ -190,7 +195,12 @@ func Where(obstacles *solid.Dense, head Tool, axis r3.Vec, overcut float64) *Sta
 		bundles: append(own, ofNeck(head, axis, obstacles.H)...), ofHead: len(own),
 		whole: newTap(r3.Scale(length/2, axis), math.Hypot(length/2, radius), obstacles.H),
 	}
-	s.eachSample(func(n, i, j, k int) { s.Enters[n] = s.enters(i, j, k, float32(overcut)) })
+	for n := range s.Enters {
+		s.Enters[n] = barred
+	}
+	from, to := s.touching(about)
+	to[2] = s.N[2]
+	s.eachIn(from, to, func(n, i, j, k int) { s.Enters[n] = s.enters(i, j, k, float32(overcut)) })
 	s.flood()
 	s.makeExactBeside()
 	return s

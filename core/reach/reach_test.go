@@ -42,7 +42,7 @@ func (c pocket) grid(h float64) solid.Grid {
 func (c pocket) left(bur *instrument.Head, h float64) float64 {
 	g := c.grid(h)
 	obstacles := solid.Sample(g, c.free)
-	stands := Where(obstacles, bur, r3.Vec{Z: 1}, 0)
+	stands := Where(obstacles, bur, r3.Vec{Z: 1}, 0, obstacles.Room())
 	toGo := func(n int) float64 {
 		if g.Point(0, 0, n/(g.N[0]*g.N[1])).Z > h/4 {
 			return 0
@@ -100,10 +100,10 @@ func TestABurCannotBeBroughtThroughANarrowOpening(t *testing.T) {
 		return n
 	}
 	slim, thick := instrument.MustFind(instrument.Pear).Head, instrument.MustFind(instrument.LargeRound).Head
-	if inRoom(Where(obstacles, slim, r3.Vec{Z: 1}, 0.02)) == 0 {
+	if inRoom(Where(obstacles, slim, r3.Vec{Z: 1}, 0.02, obstacles.Room())) == 0 {
 		t.Error("the 330 does not get through a slit of 1.2")
 	}
-	if n := inRoom(Where(obstacles, thick, r3.Vec{Z: 1}, 0.02)); n > 0 {
+	if n := inRoom(Where(obstacles, thick, r3.Vec{Z: 1}, 0.02, obstacles.Room())); n > 0 {
 		t.Errorf("the 1.4 round is said to get through a slit of 1.2: %d places", n)
 	}
 }
@@ -116,7 +116,7 @@ func TestWaysCutThePocket(t *testing.T) {
 	g := c.grid(h)
 	obstacles := solid.Sample(g, c.free)
 	head := &instrument.Head{Shape: instrument.Straight, Diameter: 1, Length: 4}
-	stands := Where(obstacles, head, r3.Vec{Z: 1}, overcut)
+	stands := Where(obstacles, head, r3.Vec{Z: 1}, overcut, obstacles.Room())
 	ways := stands.Ways(stands.Useful(func(n int) bool {
 		return obstacles.Values[n] > 0 && g.Point(0, 0, n/(g.N[0]*g.N[1])).Z <= 0
 	}))
@@ -178,7 +178,7 @@ func TestStandsAreThoseOfTheExactProfile(t *testing.T) {
 	for _, id := range []instrument.ID{instrument.Pear, instrument.LongPear, instrument.StraightBur, instrument.FineFlame} {
 		head := instrument.MustFind(id).Head
 		for _, axis := range []r3.Vec{{Z: 1}, r3.Unit(r3.Vec{X: 0.3, Z: 1})} {
-			s := Where(obstacles, head, axis, 0)
+			s := Where(obstacles, head, axis, 0, obstacles.Room())
 			e1, e2 := beside(axis)
 			wrong := 0
 			for n := 0; n < s.Len(); n += 97 {
@@ -198,6 +198,28 @@ func TestStandsAreThoseOfTheExactProfile(t *testing.T) {
 			}
 			if wrong > 0 {
 				t.Errorf("%s held %.1f: %d places where it does not fit", id, axis, wrong)
+			}
+		}
+	}
+}
+
+// What is reached of a pocket does not depend on how far beside it one looks.
+func TestLookingOnlyAboutWhatGoes(t *testing.T) {
+	c := pocket{long: 2.03, wide: 1.57, deep: 1.04}
+	obstacles := solid.Sample(c.grid(0.1), c.free)
+	about := solid.Box{Min: r3.Vec{X: -c.long / 2, Y: -c.wide / 2, Z: -c.deep}, Max: r3.Vec{X: c.long / 2, Y: c.wide / 2}}
+	wanted := func(n int) bool {
+		return obstacles.Values[n] > 0 && about.Contains(obstacles.Point(n%obstacles.N[0], n/obstacles.N[0]%obstacles.N[1], n/(obstacles.N[0]*obstacles.N[1])))
+	}
+	for _, axis := range []r3.Vec{{Z: 1}, r3.Unit(r3.Vec{X: 0.2, Z: 1}), r3.Unit(r3.Vec{Y: -0.5, Z: 1})} {
+		for _, id := range []instrument.ID{instrument.Pear, instrument.SlimTaper} {
+			head := instrument.MustFind(id).Head
+			whole := Where(obstacles, head, axis, 0.005, obstacles.Room()).Beyond(wanted)
+			part := Where(obstacles, head, axis, 0.005, about).Beyond(wanted)
+			for n := range whole {
+				if wanted(n) && math.Abs(float64(whole[n]-part[n])) > 1e-3 {
+					t.Fatalf("%s held %.1f, sample %d: %.3f, looking everywhere %.3f", id, axis, n, part[n], whole[n])
+				}
 			}
 		}
 	}

@@ -22,7 +22,7 @@ func TestSettledWaysRunAlongAGroove(t *testing.T) {
 		return radius - math.Hypot(y, z)
 	}
 	g := solid.NewGrid(solid.Box{Min: r3.Vec{X: -2, Y: -1.5, Z: -1.2}, Max: r3.Vec{X: 2, Y: 1.5, Z: 1}}, 0.1)
-	s := Where(solid.Sample(g, free), &instrument.Head{Shape: instrument.Round, Diameter: 2 * radius, Length: 2 * radius}, r3.Vec{Z: 1}, 0)
+	s := Where(solid.Sample(g, free), &instrument.Head{Shape: instrument.Round, Diameter: 2 * radius, Length: 2 * radius}, r3.Vec{Z: 1}, 0, g.Room())
 	tip := z0 - radius
 	ways := s.Settle([]Way{
 		{{X: -1, Y: y0 + 0.06, Z: tip + 0.05}, {X: 1, Y: y0 - 0.05, Z: tip - 0.04}},

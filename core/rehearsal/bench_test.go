@@ -48,7 +48,7 @@ func BenchmarkClassI(b *testing.B) {
 	for _, id := range []instrument.ID{instrument.Pear, instrument.StraightBur} {
 		b.Run("Where/"+string(id), func(b *testing.B) {
 			for b.Loop() {
-				reach.Where(r.Survey.Kept, instrument.MustFind(id).Head, r3.Vec{Z: 1}, 0.02)
+				reach.Where(r.Survey.Kept, instrument.MustFind(id).Head, r3.Vec{Z: 1}, 0.02, r.Survey.Kept.Room())
 			}
 		})
 	}

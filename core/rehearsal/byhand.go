@@ -79,7 +79,7 @@ func (p *planner) reachedByBlade(b *instrument.Blade, axes []r3.Vec) []bool {
 	found := make([][]float32, turns*len(axes))
 	parallel.Each(len(found), func(n int) {
 		turned := instrument.Turned{Blade: b, Turn: math.Pi * float64(n%turns) / turns}
-		s := reach.Where(rough, turned, axes[n/turns], overcut+roughSlack)
+		s := reach.Where(rough, turned, axes[n/turns], overcut+roughSlack, p.survey.goes)
 		found[n] = s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 })
 	})
 	reached := make([]bool, len(p.survey.ToGo))

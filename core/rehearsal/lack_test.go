@@ -27,6 +27,7 @@ func without(ids ...instrument.ID) *instrument.Kit {
 func TestWhatAKitLacks(t *testing.T) {
 	slot := lesion.Finding{Kind: lesion.ProximalCaries, Site: lesion.Distal, Depth: lesion.OuterDentin}
 	neck := lesion.Finding{Kind: lesion.CervicalCaries, Site: lesion.Buccal, Depth: lesion.OuterDentin}
+	pit := lesion.Finding{Kind: lesion.PitCaries, Site: lesion.LingualPit, Depth: lesion.OuterDentin}
 	blades := []instrument.ID{instrument.Hatchet, instrument.ShortHatchet, instrument.Chisel, instrument.AngledChisel, instrument.MarginTrimmer, instrument.Spoon}
 	for _, c := range []struct {
 		name    string
@@ -37,14 +38,15 @@ func TestWhatAKitLacks(t *testing.T) {
 		shell   bool
 	}{
 		{"no long pear", slot, []instrument.ID{instrument.LongPear}, "The 245 (long pear) would be taken up, but none is left in stock. The refining pear stands in", "", true},
-		{"no hatchet", slot, []instrument.ID{instrument.Hatchet}, "The 10-6-14 stands in: shorter blade", "", true},
+		{"no small pear", pit, []instrument.ID{instrument.Hatchet, instrument.SmallPear}, "The 330 stands in", "", false},
 		{"no blade at all", slot, blades, "", "Break the shell", false},
 		{"no bur of its own for a saucer", neck, []instrument.ID{instrument.MicroDiamond, instrument.Pear, instrument.LargeRound}, "The micro-diamond (small pear diamond) would be taken up", "", false},
-		{"no finishing diamonds", neck, slices.Concat([]instrument.ID{instrument.FineFlame}, (*instrument.Kit)(nil).Heads()), "", "Open to size", false},
+		{"no bur at all", pit, slices.Concat([]instrument.ID{instrument.FineFlame}, (*instrument.Kit)(nil).Heads()), "", "Punch cut", false},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			t.Parallel()
-			r, _ := rehearsaltest.CutWith(t, without(c.out...), "25", "adhesive", school.Composite, true, c.finding)
+			tooth := map[lesion.Site]string{lesion.Distal: "25", lesion.Buccal: "33", lesion.LingualPit: "22"}[c.finding.Site]
+			r, _ := rehearsaltest.CutWith(t, without(c.out...), tooth, "adhesive", school.Composite, c.finding.Site == lesion.Distal, c.finding)
 			steps := sequence.Rehearsed([]*rehearsal.Rehearsal{r}, false)
 			for _, s := range steps {
 				for _, id := range s.Instruments {

@@ -118,7 +118,7 @@ func (p *planner) obstaclesAt(key burAt) *solid.Dense {
 func (p *planner) where(key burAt) *reach.Stands {
 	key = p.standing(key)
 	if p.stands[key] == nil {
-		p.stands[key] = reach.Where(p.obstaclesAt(key), p.kit.Get(key.bur).Head, key.axis, key.overcut)
+		p.stands[key] = reach.Where(p.obstaclesAt(key), p.kit.Get(key.bur).Head, key.axis, key.overcut, p.survey.goes)
 	}
 	return p.stands[key]
 }
@@ -135,7 +135,7 @@ func (p *planner) reach(keys []burAt) {
 	found := make([]reached, len(missing))
 	parallel.Each(len(missing), func(n int) {
 		rough := halved(p.obstaclesAt(missing[n]))
-		s := reach.Where(rough, p.kit.Get(missing[n].bur).Head, missing[n].axis, missing[n].overcut+roughSlack)
+		s := reach.Where(rough, p.kit.Get(missing[n].bur).Head, missing[n].axis, missing[n].overcut+roughSlack, p.survey.goes)
 		found[n] = reached{rough.Grid, s.Beyond(func(m int) bool { return p.survey.ToGo[p.fine(rough.Grid, m)] > 0 })}
 	})
 	for n, key := range missing {
@@ -170,8 +170,8 @@ func (p *planner) byBurs(j job) (Step, bool) {
 	tried := map[burAt]bool{}
 	state := p.progress.clone()
 	for len(s.Cuts) < most {
-		next, ok := p.choose(j, state, tried)
-		if !ok {
+		next, after := p.choose(j, state, tried)
+		if after == nil {
 			break
 		}
 		if len(s.Cuts) == 0 {
@@ -180,7 +180,7 @@ func (p *planner) byBurs(j job) (Step, bool) {
 				s.Lack = p.lacking(j, p.lack.Missing, next.Instrument)
 			}
 		}
-		state.cut(next)
+		state = after
 		s.Cuts = append(s.Cuts, next)
 		if !slices.Contains(s.Instruments, next.Instrument) {
 			s.Instruments = append(s.Instruments, next.Instrument)
@@ -204,8 +204,9 @@ func (p *planner) byBurs(j job) (Step, bool) {
 }
 
 // choose tries the most promising burs, and some more where these take too little, and takes
-// the first that takes nearly as much as any; ok is false where none takes enough.
-func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cutting, ok bool) {
+// the first that takes nearly as much as any, with the progress after it; nil where none
+// takes enough.
+func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cutting, after *progress) {
 	const mostRounds = 3
 	standing := state.standing()
 	wanted := func(n int) bool { return standing[n] > j.worth() && p.wants(j, n) }
@@ -221,14 +222,14 @@ func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cut
 			// There may be more in a bur once others have cut: it is not tried out.
 			tried[key] = taken < j.enough()
 			if !tried[key] && taken*nearly > most {
-				best, most, ok = c, taken, true
+				best, most, after = c, taken, trial
 			}
 		}
-		if ok || len(keys) == 0 {
+		if after != nil || len(keys) == 0 {
 			break
 		}
 	}
-	return best, ok
+	return best, after
 }
 
 // cutting is what a bur does of a job.

@@ -39,7 +39,7 @@ func (p *planner) chooseShell(blade instrument.ID) {
 		p.shell, p.obstacles[1] = thick, p.around(thick)
 		for _, bur := range p.forBehind() { // the usual one, and the slimmest
 			sum := 0.0
-			s := reach.Where(p.obstacles[1], p.kit.Get(bur).Head, r3.Vec{Z: 1}, overcut)
+			s := reach.Where(p.obstacles[1], p.kit.Get(bur).Head, r3.Vec{Z: 1}, overcut, p.survey.goes)
 			for n, b := range s.Beyond(near) {
 				if b < 1 {
 					sum += math.Min(float64(p.survey.ToGo[n]), solid.Occupied(float64(b), s.H))

@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/parallel"
 )
 
 // DistancesWithin is how far (mm) samples lie from the nearest of some points, as far as
@@ -74,4 +76,57 @@ func (w *wave) run() {
 		}
 		w.buckets[b] = nil
 	}
+}
+
+// DistancesToSamples is how far (mm) samples lie from the nearest of those that are marked,
+// as far as reach.
+func DistancesToSamples(g Grid, marked []bool, reach float64) []float32 {
+	around := int(math.Ceil(reach / g.H))
+	none := float32(around*around + 1)
+	square := make([]float32, g.Len()) // of the distance in steps
+	for n := range square {
+		square[n] = none
+		if marked[n] {
+			square[n] = 0
+		}
+	}
+	strides := [3]int{1, g.N[0], g.N[0] * g.N[1]}
+	for axis, stride := range strides {
+		first, second := (axis+1)%3, (axis+2)%3
+		parallel.Each(g.N[second], func(b int) {
+			before := make([]float32, g.N[axis])
+			for a := range g.N[first] {
+				start := a*strides[first] + b*strides[second]
+				if !anyWithin(square, start, stride, before, none) {
+					continue
+				}
+				for i := range before {
+					least := before[i]
+					for d := 1; d <= around && float32(d*d) < least; d++ {
+						if i >= d {
+							least = min(least, before[i-d]+float32(d*d))
+						}
+						if i+d < len(before) {
+							least = min(least, before[i+d]+float32(d*d))
+						}
+					}
+					square[start+i*stride] = least
+				}
+			}
+		})
+	}
+	for n, s := range square {
+		square[n] = float32(math.Min(math.Sqrt(float64(s))*g.H, reach))
+	}
+	return square
+}
+
+// anyWithin copies a row, and reports whether anything in it is nearer than none.
+func anyWithin(values []float32, start, stride int, row []float32, none float32) bool {
+	found := false
+	for i := range row {
+		row[i] = values[start+i*stride]
+		found = found || row[i] < none
+	}
+	return found
 }

@@ -31,6 +31,30 @@ func TestDistancesWithinReach(t *testing.T) {
 	}
 }
 
+// Distances to samples are those to their places.
+func TestDistancesToSamples(t *testing.T) {
+	pick := rand.New(rand.NewPCG(5, 1))
+	g := NewGrid(Box{Max: r3.Vec{X: 2, Y: 1.5, Z: 1.2}}, 0.1)
+	for _, reach := range []float64{0.25, 0.7, 3} {
+		marked := make([]bool, g.Len())
+		var points []r3.Vec
+		for range 12 {
+			i, j, k := pick.IntN(g.N[0]), pick.IntN(g.N[1]), pick.IntN(g.N[2])
+			marked[g.Index(i, j, k)] = true
+			points = append(points, g.Point(i, j, k))
+		}
+		for n, d := range DistancesToSamples(g, marked, reach) {
+			at, want := g.Point(n%g.N[0], n/g.N[0]%g.N[1], n/(g.N[0]*g.N[1])), reach
+			for _, p := range points {
+				want = math.Min(want, r3.Norm(r3.Sub(at, p)))
+			}
+			if math.Abs(float64(d)-want) > 1e-5 {
+				t.Fatalf("reach %.2f, sample %d: %.4f, want %.4f", reach, n, d, want)
+			}
+		}
+	}
+}
+
 func TestEnclosing(t *testing.T) {
 	b := Enclosing(r3.Vec{X: 1, Y: -2, Z: 3}, r3.Vec{X: -1, Y: 5, Z: 0}, r3.Vec{Z: 1})
 	if want := (Box{Min: r3.Vec{X: -1, Y: -2}, Max: r3.Vec{X: 1, Y: 5, Z: 3}}); b != want {

@@ -5,7 +5,7 @@ import type { Schema } from "@/api/client";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { BurProfile } from "@/features/design/BurProfile";
 import { useInstruments } from "@/features/design/evaluation";
-import { firstBur, speedWords, stepName, useStage } from "@/features/design/sequence";
+import { firstDrawn, speedWords, stepName, useStage } from "@/features/design/sequence";
 import { ChairClock } from "./ChairClock";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { useChairKeys } from "./useChairKeys";
@@ -152,7 +152,7 @@ interface TextProps {
 
 function StepText({ step, number, of, bare, children }: TextProps) {
   const instruments = useInstruments();
-  const bur = firstBur(step, instruments.data);
+  const bur = firstDrawn(step, instruments.data);
   return (
     <>
       <p className="text-[32px] leading-none text-soft">

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Schema } from "@/api/client";
 import { BurProfile } from "./BurProfile";
 import { useInstruments } from "./evaluation";
-import { firstBur, stepName } from "./sequence";
+import { firstDrawn, stepName } from "./sequence";
 
 interface Props {
   caseId: string;
@@ -85,7 +85,7 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
         onWheel={onWheel}
       >
         {steps.map((s, n) => {
-          const bur = firstBur(s, instruments.data);
+          const bur = firstDrawn(s, instruments.data);
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step
             <li key={n} className="flex min-w-36 flex-1 border-r border-line">

@@ -45,11 +45,18 @@ export const speedWords: Record<Schema["Speed"], string> = {
   none: "",
 };
 
-/** The first instrument of a step that turns, to be drawn. */
-export function firstBur(step: Schema["Step"], kit: Schema["Instrument"][] | undefined) {
+/** The working end of a blade that is drawn, mm. */
+const workingEnd = 4;
+
+/** The first instrument of a step that cuts, to be drawn: a head whole, of a blade its working end. */
+export function firstDrawn(step: Schema["Step"], kit: Schema["Instrument"][] | undefined) {
   for (const id of step.instruments) {
-    const found = kit?.find((i) => i.id === id && i.profile.length > 0);
-    if (found) return found;
+    const found = kit?.find((i) => i.id === id);
+    if (found?.blade) {
+      const profile = found.blade.outline.map((v, n) => (n % 2 === 1 ? Math.min(v, workingEnd) : v));
+      return { ...found, profile, length: workingEnd, neck: found.width / 2 };
+    }
+    if (found && found.profile.length > 0) return found;
   }
   return undefined;
 }
