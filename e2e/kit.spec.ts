@@ -44,6 +44,8 @@ test("a kit is counted, measured, kept and read, and its steps say what it lacks
     site: "Facial",
   });
   await settled(page);
+  const strip = page.getByRole("list", { name: "Instruments in order" });
+  await expect(strip.getByRole("button", { name: /shade/i }).first()).toContainText("not in the kit");
   await page.getByRole("button", { name: "Prove by cutting" }).click();
   await expect(page.getByText("Proven by cutting")).toBeVisible({ timeout: 120_000 });
   await page

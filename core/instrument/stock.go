@@ -180,10 +180,13 @@ func (i Item) used() Item {
 	return i
 }
 
-// Kit is what a stock has ready.
+// Kit is what a stock has ready. An item that the list no longer knows says nothing.
 func (s Stock) Kit() *Kit {
 	k := &Kit{out: map[ID]string{}, own: map[ID]Instrument{}}
 	for _, i := range s {
+		if _, known := Find(i.ID); !known {
+			continue
+		}
 		if why := i.Out(); why != "" {
 			k.out[i.ID] = why
 		}

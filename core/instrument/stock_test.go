@@ -80,6 +80,9 @@ func TestAKitHasItsOwnSizes(t *testing.T) {
 	if k.Get(Hatchet).Blade.Width != 1.2 || MustFind(Hatchet).Blade.Width != 1.0 {
 		t.Error("the hatchet has not its own width")
 	}
+	if old := (Stock{{ID: "332", Width: 1, Pieces: pieces(0)}}).Kit(); old.Fingerprint() != "" {
+		t.Errorf("what was taken off the list makes a difference: %s", old.Fingerprint())
+	}
 	var whole *Kit
 	if whole.Fingerprint() != (Stock{{ID: Pear, Width: 0.8}}).Kit().Fingerprint() || whole.Fingerprint() == k.Fingerprint() {
 		t.Error("kits are told apart by what does not matter, or not by what does")

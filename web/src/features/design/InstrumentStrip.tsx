@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { type KeyboardEvent, useRef, useState, type WheelEvent } from "react";
 import { Link } from "react-router";
 import type { Schema } from "@/api/client";
+import { useKit } from "@/features/kit/kit";
 import { BurProfile } from "./BurProfile";
 import { useInstruments } from "./evaluation";
 import { firstDrawn, stepName } from "./sequence";
@@ -23,6 +24,8 @@ interface Props {
  */
 export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }: Props) {
   const instruments = useInstruments();
+  const kit = useKit();
+  const out = new Set(kit.data?.notes.filter((n) => n.out).map((n) => n.instrument));
   const [opened, setOpened] = useState<number>();
   const open = proof === "proven" ? shown : opened;
   const setOpen = proof === "proven" ? onShow : setOpened;
@@ -110,6 +113,9 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
                   <span className="block text-xs leading-tight text-soft">
                     {s.speed === "none" ? "" : s.speed}
                   </span>
+                  {s.instruments.some((id) => out.has(id)) && (
+                    <span className="block text-xs leading-tight font-bold text-warn">not in the kit</span>
+                  )}
                 </span>
               </button>
             </li>
