@@ -18,6 +18,8 @@ type Deviation struct {
 	Feature           uint16
 	Area              float64 // mm²
 	Standing, Overcut Extent
+	// Worst is where it is furthest off, in the tooth frame.
+	Worst r3.Vec
 	// Crowded tells that most of what stands on it lies where the tooth beside leaves a
 	// running bur no room.
 	Crowded bool
@@ -37,7 +39,7 @@ func (p *progress) deviations() []Deviation {
 	m := p.survey.mesh
 	for n := range m.Triangles {
 		if m.Labels[n] != 0 && p.survey.covered(n) {
-			own := part{off: swept.Distance(m.Centroid(n)), area: m.Area(n)}
+			own := part{at: m.Centroid(n), off: swept.Distance(m.Centroid(n)), area: m.Area(n)}
 			own.crowded = own.off > Proven && p.survey.crowded(m.Centroid(n))
 			parts[m.Labels[n]] = append(parts[m.Labels[n]], own)
 		}
@@ -46,6 +48,7 @@ func (p *progress) deviations() []Deviation {
 	var all []Deviation
 	for feature, own := range parts {
 		d := deviation(own)
+		d.Worst = p.survey.Frame.From(d.Worst)
 		d.Feature, d.Standing.Volume, d.Overcut.Volume = feature, standing[feature], overcut[feature]
 		all = append(all, d)
 	}
@@ -72,9 +75,10 @@ func (s *Survey) covered(n int) bool {
 	return s.tooth.Distance(over) < 0
 }
 
-// part is a piece of a surface: how far (mm) what is cut ends over it, negative under it,
+// part is a piece of a surface: its middle, how far (mm) what is cut ends over it, negative under it,
 // its area, and whether the tooth beside crowds it.
 type part struct {
+	at        r3.Vec // in the survey's frame
 	off, area float64
 	crowded   bool
 }
@@ -108,6 +112,9 @@ func deviation(parts []part) Deviation {
 		}
 	}
 	d.Crowded = crowded > stands/2
+	if d.Worst = parts[len(parts)-1].at; d.Overcut.Most > d.Standing.Most {
+		d.Worst = parts[0].at
+	}
 	return d
 }
 

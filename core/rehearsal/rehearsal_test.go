@@ -3,6 +3,7 @@ package rehearsal_test
 import (
 	"context"
 	"errors"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -146,6 +147,11 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		again := r.Repeat(c.steps)
 		if c.surface != 0 && !slices.ContainsFunc(again.Unproven(), func(d rehearsal.Deviation) bool { return d.Feature == c.surface }) {
 			t.Errorf("%s: the %s is still proven; off are %v", c.name, cavity.FeatureName(c.surface), again.Unproven())
+		}
+		for _, d := range again.Unproven() {
+			if off := r.Survey.Kept.Distance(r.Survey.Frame.To(d.Worst)); math.Abs(off) > 0.1 {
+				t.Errorf("%s: the worst place of the %s lies %.2f mm off what is drawn", c.name, cavity.FeatureName(d.Feature), off)
+			}
 		}
 		if c.alarm != "" && !slices.ContainsFunc(again.Alarms(), func(a rehearsal.Alarm) bool { return strings.Contains(a.Text, c.alarm) }) {
 			t.Errorf("%s: no alarm says %q: %v", c.name, c.alarm, again.Alarms())

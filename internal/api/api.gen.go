@@ -466,6 +466,9 @@ type Touch = document.Touch
 // Treatment restore, seal or watch
 type Treatment = document.Treatment
 
+// UnprovenSurface defines model for UnprovenSurface.
+type UnprovenSurface = document.UnprovenSurface
+
 // UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
 type UpperEdge = document.UpperEdge
 

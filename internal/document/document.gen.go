@@ -594,8 +594,8 @@ type CavityProof struct {
 	// Undone work for which the kit has nothing, in words
 	Undone []string `json:"undone"`
 
-	// Unproven surfaces off which the kit leaves or takes more than that, in words
-	Unproven []string `json:"unproven"`
+	// Unproven surfaces off which the kit leaves or takes more than that
+	Unproven []UnprovenSurface `json:"unproven"`
 }
 
 // CavityTolerance defines model for CavityTolerance.
@@ -1552,8 +1552,8 @@ type RehearsedCavity struct {
 	// Undone work for which the kit has nothing, in words
 	Undone []string `json:"undone"`
 
-	// Unproven surfaces off which the kit leaves or takes more than that, in words
-	Unproven []string `json:"unproven"`
+	// Unproven surfaces off which the kit leaves or takes more than that
+	Unproven []UnprovenSurface `json:"unproven"`
 }
 
 // RehearsedCut What one rotary instrument does in a step, held at one axis.
@@ -2007,6 +2007,14 @@ type Touch struct {
 
 // Treatment restore, seal or watch
 type Treatment = intake.Treatment
+
+// UnprovenSurface defines model for UnprovenSurface.
+type UnprovenSurface struct {
+	Text string `json:"text"`
+
+	// Worst where it is furthest off, in the tooth frame
+	Worst []float64 `json:"worst"`
+}
 
 // UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
 type UpperEdge = cavity.UpperEdge

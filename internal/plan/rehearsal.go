@@ -147,7 +147,7 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 	toGo := r.Survey.Volume(r.Survey.ToGo)
 	d := document.RehearsedCavity{
 		Name: r.Cavity.Name, ToGoMm3: round(toGo), LeftMm3: round(toGo), ProvenWithinMm: rehearsal.Proven,
-		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []string{}, Undone: sequence.Undone(r), Alarms: []string{},
+		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []document.UnprovenSurface{}, Undone: sequence.Undone(r), Alarms: []string{},
 	}
 	for _, s := range r.Steps {
 		d.LeftMm3 = round(s.Left)
@@ -164,7 +164,7 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 		d.Alarms = append(d.Alarms, r.Steps[a.Step].Name()+": "+a.Text)
 	}
 	for _, one := range r.Unproven() {
-		d.Unproven = append(d.Unproven, one.Words())
+		d.Unproven = append(d.Unproven, document.UnprovenSurface{Text: one.Words(), Worst: coordinates(one.Worst)})
 	}
 	return d
 }

@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"os"
+	"strings"
 	"testing"
 
 	"obturon/core/advice"
@@ -61,7 +62,7 @@ func TestTheClassTablesAreRehearsed(t *testing.T) {
 	}
 	proven, made, refused := 0, 0, 0
 	for n, c := range cases {
-		if os.Getenv("OBTURON_TABLES") != "all" && n%someOf != 0 {
+		if quadrants := os.Getenv("OBTURON_TABLES"); quadrants == "" && n%someOf != 0 || quadrants != "" && !strings.Contains(quadrants, c.Tooth.String()[:1]) {
 			continue
 		}
 		name := fmt.Sprintf("%s %s %s %s %s", c.Tooth, c.Findings[0].Site, c.Choice.Material, c.Choice.School, c.Choice.Layout)

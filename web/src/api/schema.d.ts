@@ -1016,8 +1016,8 @@ export interface components {
             to_go_mm3: number;
             /** @description work for which the kit has nothing, in words */
             undone: string[];
-            /** @description surfaces off which the kit leaves or takes more than that, in words */
-            unproven: string[];
+            /** @description surfaces off which the kit leaves or takes more than that */
+            unproven: components["schemas"]["UnprovenSurface"][];
         };
         CavityTolerance: {
             chances: components["schemas"]["Chance"][];
@@ -2324,8 +2324,8 @@ export interface components {
             to_go_mm3: number;
             /** @description work for which the kit has nothing, in words */
             undone: string[];
-            /** @description surfaces off which the kit leaves or takes more than that, in words */
-            unproven: string[];
+            /** @description surfaces off which the kit leaves or takes more than that */
+            unproven: components["schemas"]["UnprovenSurface"][];
         };
         /** @description What one rotary instrument does in a step, held at one axis. */
         RehearsedCut: {
@@ -2732,6 +2732,11 @@ export interface components {
          * @enum {string}
          */
         Treatment: "restore" | "seal" | "watch";
+        UnprovenSurface: {
+            text: string;
+            /** @description where it is furthest off, in the tooth frame */
+            worst: number[];
+        };
         /**
          * @description of a Class V towards the biting side: past the lesion, or along the height of contour
          * @enum {string}

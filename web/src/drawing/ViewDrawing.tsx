@@ -12,6 +12,8 @@ interface Props {
   checks: Schema["Check"][];
   dimensions: Schema["Dimension"][];
   hovered?: string;
+  /** A place to be ringed, whatever is hovered. */
+  place?: number[];
   /** Tags show what they measure, not only how much. */
   named?: boolean;
   readOnly?: boolean;
@@ -32,6 +34,7 @@ export function ViewDrawing({
   checks,
   dimensions,
   hovered,
+  place,
   named = false,
   readOnly,
   lettering = 13,
@@ -64,7 +67,8 @@ export function ViewDrawing({
   const width = size.width / scale;
   const height = size.height / scale;
   const marked = checks.find((c) => checkKey(c) === hovered);
-  const spot = marked?.where && project(view, marked.where.point);
+  const shownPlace = place ?? marked?.where?.point;
+  const spot = shownPlace && project(view, shownPlace);
   const px = 1 / scale;
   const shownTag = inHand === undefined ? undefined : view.tags[inHand];
 

@@ -48,6 +48,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const proven = proving === document ? sequence.data : undefined;
   const [shown, show] = useState<number>();
   const shownStep = proven ? shown : undefined;
+  const [pointed, point] = useState<number[]>(); // a place of the proof
   const stage = useStage(document, shownStep);
   const staged = shownStep === undefined ? undefined : stage.data;
   const solid = useSolid(document, hasWebGL() && evaluation.settled && evaluation.data?.mesh !== undefined);
@@ -120,7 +121,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     ? sheetCells(staged.views, sideView, setSideView, sections)
     : sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
   const highlighted = hovered ?? selected;
-  const mark = checks.find((c) => checkKey(c) === highlighted)?.where?.point;
+  const mark = pointed ?? checks.find((c) => checkKey(c) === highlighted)?.where?.point;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
   const actions = useMemo(
     () => [
@@ -207,6 +208,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                       dimensions={dimensions}
                       hovered={highlighted}
                       named={named}
+                      place={pointed}
                       aside={place === "plan" && <NamesToggle shown={named} />}
                       readOnly={readOnly}
                       onHover={setHovered}
@@ -235,6 +237,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 at={shownStep}
                 waiting={stage.isPending || stage.isPlaceholderData}
                 onStep={show}
+                onPoint={point}
                 onClose={() => show(undefined)}
               />
             ) : (

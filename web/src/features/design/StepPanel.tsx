@@ -9,11 +9,13 @@ interface Props {
   /** The pictures are still of another step. */
   waiting: boolean;
   onStep: (at: number) => void;
+  /** Shows a place in the drawings; nothing takes it back. */
+  onPoint: (place: number[] | undefined) => void;
   onClose: () => void;
 }
 
 /** A rehearsed step, in place of the checks, while the sheet shows the tooth after it. */
-export function StepPanel({ sequence, at, waiting, onStep, onClose }: Props) {
+export function StepPanel({ sequence, at, waiting, onStep, onPoint, onClose }: Props) {
   const step = sequence.steps[at];
   if (!step) return null;
   const last = sequence.steps.length - 1;
@@ -73,7 +75,7 @@ export function StepPanel({ sequence, at, waiting, onStep, onClose }: Props) {
           />
         )}
       </dl>
-      <Proof cavities={sequence.cavities} />
+      <Proof cavities={sequence.cavities} onPoint={onPoint} />
     </aside>
   );
 }
@@ -101,7 +103,7 @@ function taken(cut: Schema["StepCut"]) {
 }
 
 /** How near the kit comes to what is drawn. */
-function Proof({ cavities }: { cavities: Schema["CavityProof"][] }) {
+function Proof({ cavities, onPoint }: { cavities: Schema["CavityProof"][] } & Pick<Props, "onPoint">) {
   return (
     <section aria-label="Proof" className="mt-3 border-t border-line pt-2">
       {cavities.map((c, n) => (
@@ -122,8 +124,20 @@ function Proof({ cavities }: { cavities: Schema["CavityProof"][] }) {
             <>
               <p>Not within {c.proven_within_mm} mm of the drawing:</p>
               <ul className="ml-4 list-disc">
-                {c.unproven.map((text) => (
-                  <li key={text}>{text}</li>
+                {c.unproven.map(({ text, worst }) => (
+                  <li key={text}>
+                    <button
+                      type="button"
+                      className="inline text-left align-top hover:text-accent"
+                      title="Show where it is furthest off"
+                      onPointerEnter={() => onPoint(worst)}
+                      onPointerLeave={() => onPoint(undefined)}
+                      onFocus={() => onPoint(worst)}
+                      onBlur={() => onPoint(undefined)}
+                    >
+                      {text}
+                    </button>
+                  </li>
                 ))}
               </ul>
             </>
