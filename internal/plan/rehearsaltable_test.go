@@ -52,8 +52,8 @@ func classTable() []*intake.Case {
 }
 
 // Over the class tables every plan has a sequence that its rehearsal proves, or says what
-// the kit does not make of it; no burs leave much without a word. OBTURON_TABLES=all takes
-// the whole table (make tables), which is long; otherwise one in someOf is taken.
+// the kit does not make of it; no burs leave much without a word. OBTURON_TABLES names the
+// quadrants that are taken whole (make tables), which is long; otherwise one in someOf is.
 func TestTheClassTablesAreRehearsed(t *testing.T) {
 	const someOf = 400
 	cases := classTable()
