@@ -48,6 +48,8 @@ var attemptsAt = map[string]attempt{
 	"archiveHouseRules":   {path: "/schools/house-nowhere"},
 	"unarchiveHouseRules": {path: "/schools/house-nowhere/unarchive"},
 	"listInstruments":     {path: "/instruments"},
+	"getKit":              {path: "/kit"},
+	"saveKit":             {path: "/kit", body: `{"version":7,"kit":{"schema":"obturon.kit/1","items":[]}}`},
 	"advise":              {path: "/advice", body: `{}`},
 	"evaluate":            {path: "/evaluate", body: `{}`},
 	"evaluateSolid":       {path: "/evaluate/solid", body: `{}`},
@@ -96,7 +98,7 @@ var ofNothing = []string{"getRevision", "getRun", "keepRunEvents", "cancelTolera
 var deedOf = map[string]string{
 	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "lastTolerance": "read", "startTolerance": "change", "cancelTolerance": "change", "startRun": "change", "keepRunEvents": "change",
 	"saveDraft": "change", "fixRevision": "change", "archiveCase": "archive", "unarchiveCase": "archive", "correctBirthYear": "correct",
-	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules",
+	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules", "saveKit": "rules",
 }
 
 // member adds someone to a practice and signs them in.
