@@ -6,6 +6,8 @@ package chair
 import (
 	"fmt"
 	"slices"
+
+	"obturon/core/instrument"
 )
 
 // Kind of an event at the chair.
@@ -54,6 +56,17 @@ type State struct {
 	Finished bool
 	Readings []Event
 	Slips    []Event
+}
+
+// TakenUp is what the steps that were done take up, by step.
+func (s *State) TakenUp(instruments func(step int) []instrument.ID) []instrument.ID {
+	var all []instrument.ID
+	for n, p := range s.Steps {
+		if p.Done {
+			all = append(all, instruments(n)...)
+		}
+	}
+	return all
 }
 
 // Run folds the events of a run of so many steps. Events that cannot be, as from a key

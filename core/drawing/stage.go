@@ -206,12 +206,7 @@ func (v *View) outline(pose solid.Pose, profile [][2]float64) []solid.Polyline {
 func (v *View) hull(pose solid.Pose, profile [][2]float64) []solid.Point2 {
 	const around = 32
 	a := r3.Unit(pose.Axis)
-	beside := r3.Vec{X: 1}
-	if math.Abs(a.X) > 0.7 {
-		beside = r3.Vec{Y: 1}
-	}
-	u := r3.Unit(r3.Cross(a, beside))
-	w := r3.Cross(a, u)
+	u, w := solid.Across(a)
 	var points []solid.Point2
 	for _, ring := range profile {
 		for n := range around {

@@ -18,7 +18,7 @@ type Item struct {
 	// UsesEach is how often a piece is used before it is discarded: 1 for one that is
 	// single-use, 0 where nobody counts.
 	UsesEach int
-	// UsesLeft is how often the piece in use still may be.
+	// UsesLeft is how often the piece in use still may be; 0 of a new one.
 	UsesLeft int
 	// Width of a head or a blade and Length, as measured; 0 as the number says.
 	Width, Length float64
@@ -72,12 +72,8 @@ func (i Item) checkCounts(fault func(field, format string, args ...any)) {
 	if i.UsesEach > 0 && i.Pieces == nil {
 		fault("pieces", "say how many pieces there are, so that their uses can be counted")
 	}
-	least := 0
-	if i.UsesEach > 0 && i.Pieces != nil && *i.Pieces > 0 {
-		least = 1 // of the piece in use
-	}
-	if i.UsesLeft < least || i.UsesLeft > i.UsesEach {
-		fault("uses_left", "%d uses left of %d: give %d to %d", i.UsesLeft, i.UsesEach, least, i.UsesEach)
+	if i.UsesLeft < 0 || i.UsesLeft > i.UsesEach {
+		fault("uses_left", "%d uses left of %d: give 1 to %d, or leave it out of a new piece", i.UsesLeft, i.UsesEach, i.UsesEach)
 	}
 }
 
@@ -148,7 +144,7 @@ func (i Item) RunsLow() string {
 	switch {
 	case i.Pieces == nil || *i.Pieces == 0:
 		return ""
-	case i.UsesEach > 0 && *i.Pieces == 1 && i.UsesLeft <= 1:
+	case i.UsesEach > 0 && *i.Pieces == 1 && i.left() <= 1:
 		return "its last piece has one use left"
 	case *i.Pieces == 1:
 		return "one piece is left"
@@ -168,14 +164,18 @@ func (s Stock) Used(ids []ID) (left Stock, changed bool) {
 	return left, changed
 }
 
-func (i Item) used() Item {
-	if i.UsesLeft--; i.UsesLeft > 0 {
-		return i
+// left is how often the piece in use still may be.
+func (i Item) left() int {
+	if i.UsesLeft == 0 {
+		return i.UsesEach
 	}
-	pieces := *i.Pieces - 1 // this one is discarded
-	i.Pieces, i.UsesLeft = &pieces, 0
-	if pieces > 0 {
-		i.UsesLeft = i.UsesEach
+	return i.UsesLeft
+}
+
+func (i Item) used() Item {
+	if i.UsesLeft = i.left() - 1; i.UsesLeft == 0 { // this one is discarded
+		pieces := *i.Pieces - 1
+		i.Pieces = &pieces
 	}
 	return i
 }

@@ -22,7 +22,7 @@ func TestStocksAreChecked(t *testing.T) {
 		{"less than none", Stock{{ID: Pear, Pieces: pieces(-1)}}, "pieces"},
 		{"uses of pieces that nobody counts", Stock{{ID: Pear, UsesEach: 5, UsesLeft: 5}}, "pieces"},
 		{"more uses left than a piece has", Stock{{ID: Pear, Pieces: pieces(1), UsesEach: 5, UsesLeft: 6}}, "uses_left"},
-		{"a piece without a use", Stock{{ID: Pear, Pieces: pieces(1), UsesEach: 5}}, "uses_left"},
+		{"a new piece", Stock{{ID: Pear, Pieces: pieces(1), UsesEach: 5}}, ""},
 		{"another bur", Stock{{ID: Pear, Width: 1.2}}, "width_mm"},
 		{"no figure", Stock{{ID: Pear, Length: math.NaN()}}, "length_mm"},
 		{"a pencil's width", Stock{{ID: Pencil, Width: 0.5}}, "width_mm"},

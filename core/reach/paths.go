@@ -21,7 +21,10 @@ const (
 // wanted.
 func (s *Stands) Useful(wanted func(n int) bool) []bool {
 	useful, marked := make([]bool, s.Len()), make([]bool, s.Len())
-	bounds, any := s.mark(wanted, marked)
+	for n := range marked {
+		marked[n] = wanted(n)
+	}
+	bounds, any := s.BoxOf(func(n int) bool { return marked[n] })
 	if !any {
 		return useful
 	}
@@ -65,22 +68,6 @@ func (s *Stands) touching(b solid.Box) (from, to [3]int) {
 		from[n], to[n] = max(int(end[0]/s.H), 0), min(int(end[1]/s.H)+2, s.N[n])
 	}
 	return from, to
-}
-
-// mark marks the wanted samples, and gives the box about them; any is false of none.
-func (s *Stands) mark(wanted func(n int) bool, marked []bool) (bounds solid.Box, any bool) {
-	for n := range marked {
-		if !wanted(n) {
-			continue
-		}
-		marked[n] = true
-		p := s.Point(n%s.N[0], n/s.N[0]%s.N[1], n/(s.N[0]*s.N[1]))
-		if !any {
-			bounds, any = solid.Box{Min: p, Max: p}, true
-		}
-		bounds = solid.Enclosing(bounds.Min, bounds.Max, p)
-	}
-	return bounds, any
 }
 
 // Way is a line that the tip of a bur follows, mm in the bur's frame.

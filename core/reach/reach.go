@@ -94,7 +94,7 @@ func newTap(offset r3.Vec, radius, h float64) tap {
 // ofHead are the taps of a head's balls: some along the axis, and each ring in arcs.
 func ofHead(head Tool, axis r3.Vec, h float64) []bundle {
 	const onAxis, onArc = 3, 8 // balls in a bundle
-	e1, e2 := beside(axis)
+	e1, e2 := solid.Across(axis)
 	var bundles []bundle
 	balls := head.Balls(FillingTolerance)
 	for len(balls) > 0 {
@@ -155,16 +155,6 @@ func newBundle(taps []tap, h float64) bundle {
 		lowest = min(lowest, t.dk)
 	}
 	return bundle{about: newTap(middle, reach, h), taps: taps, lowest: lowest}
-}
-
-// beside are two directions square to an axis and to each other.
-func beside(axis r3.Vec) (e1, e2 r3.Vec) {
-	e1 = r3.Vec{X: 1}
-	if math.Abs(axis.X) > 0.7 {
-		e1 = r3.Vec{Y: 1}
-	}
-	e1 = r3.Unit(r3.Sub(e1, r3.Scale(r3.Dot(e1, axis), axis)))
-	return e1, r3.Cross(axis, e1)
 }
 
 // read is the field at the tap of sample (i, j, k), beside and under the lattice that of

@@ -179,7 +179,7 @@ func TestStandsAreThoseOfTheExactProfile(t *testing.T) {
 		head := instrument.MustFind(id).Head
 		for _, axis := range []r3.Vec{{Z: 1}, r3.Unit(r3.Vec{X: 0.3, Z: 1})} {
 			s := Where(obstacles, head, axis, 0, obstacles.Room())
-			e1, e2 := beside(axis)
+			e1, e2 := solid.Across(axis)
 			wrong := 0
 			for n := 0; n < s.Len(); n += 97 {
 				tip := s.Point(n%s.N[0], n/s.N[0]%s.N[1], n/(s.N[0]*s.N[1]))

@@ -9,6 +9,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/cavity"
+	"obturon/core/instrument"
 	"obturon/core/solid"
 )
 
@@ -85,7 +86,7 @@ type part struct {
 
 // crowded reports a place over which the slimmest bur would come too near the tooth beside.
 func (s *Survey) crowded(p r3.Vec) bool {
-	const slimmest = 0.5 // mm wide
+	slimmest := instrument.MustFind(instrument.QuarterRound).Head.Diameter
 	return s.Beside != nil && s.Beside.Distance(p) < besideGap+slimmest
 }
 

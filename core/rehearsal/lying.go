@@ -6,6 +6,8 @@ import (
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
 )
 
 // lying are the axes of a bur that lies along the surfaces of some features: the ways that
@@ -35,13 +37,7 @@ func (s *Survey) lying(wanted func(feature uint16) bool) []r3.Vec {
 	slices.SortStableFunc(faces, func(a, b face) int { return cmp.Compare(b.area, a.area) })
 	var axes []r3.Vec
 	for _, f := range faces[:min(mostFaces, len(faces))] {
-		out := r3.Unit(f.out)
-		e1 := r3.Vec{X: 1}
-		if math.Abs(out.X) > math.Sqrt2/2 {
-			e1 = r3.Vec{Y: 1}
-		}
-		e1 = r3.Unit(r3.Sub(e1, r3.Scale(r3.Dot(e1, out), out)))
-		e2 := r3.Cross(out, e1)
+		e1, e2 := solid.Across(r3.Unit(f.out))
 		for n := range 2 * around {
 			sin, cos := math.Sincos(math.Pi * float64(n) / around)
 			if axis := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2)); axis.Z > 0.02 {

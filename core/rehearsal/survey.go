@@ -91,23 +91,8 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		}
 	})
 	work.Wait()
-	s.goes = s.aboutWhatGoes()
+	s.goes, _ = grid.BoxOf(func(n int) bool { return s.ToGo[n] > 0 })
 	return s
-}
-
-// aboutWhatGoes is the box about all that has to go, in the frame.
-func (s *Survey) aboutWhatGoes() solid.Box {
-	g := &s.Kept.Grid
-	room := g.Room()
-	low, high := room.Max, room.Min
-	for n, share := range s.ToGo {
-		if share > 0 {
-			p := g.Point(n%g.N[0], n/g.N[0]%g.N[1], n/(g.N[0]*g.N[1]))
-			low = r3.Vec{X: math.Min(low.X, p.X), Y: math.Min(low.Y, p.Y), Z: math.Min(low.Z, p.Z)}
-			high = r3.Vec{X: math.Max(high.X, p.X), Y: math.Max(high.Y, p.Y), Z: math.Max(high.Z, p.Z)}
-		}
-	}
-	return solid.Box{Min: low, Max: high}
 }
 
 // floorHeight is the z of a prepared tooth's pulpal floor: with a box beside it, work at one

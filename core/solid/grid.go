@@ -218,3 +218,30 @@ func (g Grid) cell(offset float64, axis int) (int, float64) {
 }
 
 func lerp(a, b, t float64) float64 { return a + (b-a)*t }
+
+// BoxOf is the box about the places of some samples; ok is false of none.
+func (g *Grid) BoxOf(marked func(n int) bool) (b Box, ok bool) {
+	low, high := g.N, [3]int{-1, -1, -1}
+	for n := range g.Len() {
+		if !marked(n) {
+			continue
+		}
+		for axis, at := range [3]int{n % g.N[0], n / g.N[0] % g.N[1], n / (g.N[0] * g.N[1])} {
+			low[axis], high[axis] = min(low[axis], at), max(high[axis], at)
+		}
+	}
+	if high[0] < 0 {
+		return b, false
+	}
+	return Box{Min: g.Point(low[0], low[1], low[2]), Max: g.Point(high[0], high[1], high[2])}, true
+}
+
+// Across are two unit vectors square to a unit vector and to each other.
+func Across(axis r3.Vec) (e1, e2 r3.Vec) {
+	e1 = r3.Vec{X: 1}
+	if math.Abs(axis.X) > math.Sqrt2/2 {
+		e1 = r3.Vec{Y: 1}
+	}
+	e1 = r3.Unit(r3.Sub(e1, r3.Scale(r3.Dot(e1, axis), axis)))
+	return e1, r3.Cross(axis, e1)
+}

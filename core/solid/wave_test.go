@@ -61,3 +61,24 @@ func TestEnclosing(t *testing.T) {
 		t.Errorf("%v, want %v", b, want)
 	}
 }
+
+func TestBoxOfSamples(t *testing.T) {
+	g := NewGrid(Box{Max: r3.Vec{X: 1, Y: 1, Z: 1}}, 0.1)
+	marked := map[int]bool{g.Index(2, 7, 4): true, g.Index(5, 3, 4): true}
+	b, ok := g.BoxOf(func(n int) bool { return marked[n] })
+	if want := (Box{Min: g.Point(2, 3, 4), Max: g.Point(5, 7, 4)}); !ok || b != want {
+		t.Errorf("%v, %v, want %v", b, ok, want)
+	}
+	if b, ok := g.BoxOf(func(int) bool { return false }); ok {
+		t.Errorf("of none: %v", b)
+	}
+}
+
+func TestAcrossIsSquare(t *testing.T) {
+	for _, axis := range []r3.Vec{{X: 1}, {Y: -1}, {Z: 1}, r3.Unit(r3.Vec{X: 1, Y: 1, Z: 0.1}), r3.Unit(r3.Vec{X: -1, Y: 2, Z: 3})} {
+		e1, e2 := Across(axis)
+		if worst := math.Abs(r3.Dot(e1, axis)) + math.Abs(r3.Dot(e2, axis)) + math.Abs(r3.Dot(e1, e2)) + math.Abs(r3.Norm(e1)-1) + math.Abs(r3.Norm(e2)-1); worst > 1e-9 {
+			t.Errorf("%v: %v, %v", axis, e1, e2)
+		}
+	}
+}

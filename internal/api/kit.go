@@ -88,13 +88,8 @@ func usedUp(text []byte, sequence document.ProvenSequence, events []chair.Event)
 	if err != nil {
 		return nil, err
 	}
-	var used []instrument.ID
-	for n, p := range chair.Run(len(sequence.Steps), events).Steps {
-		if p.Done {
-			used = append(used, sequence.Steps[n].Instruments...)
-		}
-	}
-	left, changed := d.Stock().Used(used)
+	run := chair.Run(len(sequence.Steps), events)
+	left, changed := d.Stock().Used(run.TakenUp(func(step int) []instrument.ID { return sequence.Steps[step].Instruments }))
 	if !changed {
 		return nil, nil
 	}

@@ -1171,7 +1171,7 @@ type KitItem struct {
 	// UsesEach give how often a piece is used before it is discarded, 1 for single use; leave it out where nobody counts
 	UsesEach int `json:"uses_each,omitempty"`
 
-	// UsesLeft give how often the piece in use still may be
+	// UsesLeft give how often the piece in use still may be; leave it out of a new one
 	UsesLeft int `json:"uses_left,omitempty"`
 
 	// WidthMm give the widest as measured, such as 0.75; leave it out where the number holds

@@ -1561,7 +1561,7 @@ export interface components {
             pieces?: number;
             /** @description give how often a piece is used before it is discarded, 1 for single use; leave it out where nobody counts */
             uses_each?: number;
-            /** @description give how often the piece in use still may be */
+            /** @description give how often the piece in use still may be; leave it out of a new one */
             uses_left?: number;
             /**
              * Format: double

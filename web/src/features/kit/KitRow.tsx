@@ -30,7 +30,7 @@ export function KitRow({ instrument: i, item, note, faults, may, onChange }: Pro
         placeholder={usual === undefined ? "" : String(Number(usual.toFixed(2)))}
         whole={!field.endsWith("_mm")}
         faulty={faults.length > 0}
-        onChange={(v) => onChange(withField(item, field, v))}
+        onChange={(v) => onChange({ ...item, [field]: v })}
       />
     ) : (
       <span className="font-mono">{item[field] ?? (usual === undefined ? "" : usual.toFixed(2))}</span>
@@ -54,15 +54,9 @@ export function KitRow({ instrument: i, item, note, faults, may, onChange }: Pro
       <td className={clsx(cell, "text-soft")}>{i.use}</td>
       <td className={cell}>{figure("pieces", "pieces", "not counted: it is there")}</td>
       <td className={cell}>{figure("uses_each", "uses of each", "not counted")}</td>
-      <td className={cell}>{figure("uses_left", "uses left", "not counted")}</td>
+      <td className={cell}>{figure("uses_left", "uses left", "all, of a new piece", item.uses_each)}</td>
       <td className={cell}>{cuts && figure("width_mm", "width", "as its number says", i.width)}</td>
       <td className={cell}>{cuts && figure("length_mm", "length", "as its number says", i.length)}</td>
     </tr>
   );
-}
-
-/** A piece whose uses begin to be counted has all of them left. */
-function withField(item: KitItem, field: keyof KitItem, value: number | undefined): KitItem {
-  const counts = field === "uses_each" && (item.uses_left === undefined || value === undefined);
-  return { ...item, [field]: value, ...(counts && { uses_left: value }) };
 }
