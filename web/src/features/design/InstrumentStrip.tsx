@@ -89,6 +89,7 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
       >
         {steps.map((s, n) => {
           const bur = firstDrawn(s, instruments.data);
+          const missing = s.instruments.filter((id) => out.has(id));
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: two cavities may have the same step
             <li key={n} className="flex min-w-36 flex-1 border-r border-line">
@@ -113,8 +114,10 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
                   <span className="block text-xs leading-tight text-soft">
                     {s.speed === "none" ? "" : s.speed}
                   </span>
-                  {s.instruments.some((id) => out.has(id)) && (
-                    <span className="block text-xs leading-tight font-bold text-warn">not in the kit</span>
+                  {missing.length > 0 && (
+                    <span className="block text-xs leading-tight font-bold text-warn">
+                      not in the kit{missing.length < s.instruments.length && `: ${missing.join(", ")}`}
+                    </span>
                   )}
                 </span>
               </button>
