@@ -62,6 +62,8 @@ type Cavity struct {
 	Boxes      []notation.Side
 	// Opened tells that fissures are opened, Dovetail that their ends are widened.
 	Opened, Dovetail bool
+	// Narrow tells that no head gets down to one of its pulpal floors.
+	Narrow bool
 	// Fissures are those that the outline is to take in, Sealed those whose part
 	// outside the outline is sealed; both in the tooth frame.
 	Fissures, Sealed [][]r3.Vec

@@ -71,7 +71,7 @@ func TestOverridesKeepWithinWhatCanBeBuilt(t *testing.T) {
 // no such reason has none.
 func TestRefusals(t *testing.T) {
 	said := map[string]bool{}
-	for _, err := range []error{ErrNothingToOpen, ErrOffOcclusalSurface, ErrBoxOffTooth, ErrOffSmoothSurface, ErrNoIncisalAngleLeft, PulpReachedError{lesion.Finding{Kind: lesion.PitCaries, Site: lesion.Central}}, lesion.ErrOffTooth} {
+	for _, err := range []error{ErrNothingToOpen, ErrOffOcclusalSurface, ErrBoxOffTooth, ErrOffSmoothSurface, ErrNoIncisalAngleLeft, ErrNarrowFloor, PulpReachedError{lesion.Finding{Kind: lesion.PitCaries, Site: lesion.Central}}, lesion.ErrOffTooth} {
 		words := Refusal(fmt.Errorf("distal: %w", err))
 		if words == "" || said[words] {
 			t.Errorf("%v is refused with %q", err, words)

@@ -18,6 +18,8 @@ var (
 	ErrBoxOffTooth = errors.New("the box runs off the tooth: bring its walls or its seat back")
 	// ErrOffSmoothSurface means that a cavity's figures lie where its smooth surface has ended.
 	ErrOffSmoothSurface = errors.New("the cavity runs off the surface it is cut into: bring its walls back")
+	// ErrNarrowFloor means that no head gets down to a pulpal floor between its walls.
+	ErrNarrowFloor = errors.New("a floor is narrower than the head that cuts it: widen the outline, or lean its end walls out less")
 	// ErrNoIncisalAngleLeft means that a proximal lesion leaves no incisal angle to keep.
 	ErrNoIncisalAngleLeft = errors.New("nothing would be left of the incisal angle over this lesion")
 )
@@ -46,6 +48,7 @@ var refusals = []struct {
 	{lesion.ErrOffTooth, "A finding reaches past what this tooth has. Check its sizes."},
 	{ErrNoIncisalAngleLeft, "Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes."},
 	{ErrOffSmoothSurface, "The lesion reaches past the surface it lies on. Check its sizes and its height above the CEJ."},
+	{ErrNarrowFloor, "A floor would be narrower than the head that cuts it. Widen the outline, or lean its end walls out less."},
 	{ErrNothingToOpen, "Nothing here is cut by this school: caries within the enamel of a fissure is sealed, and cusps and cracks are only recorded. To open it all the same, choose a school that opens fissures, or enter the depth that the caries has reached."},
 	{ErrBoxOffTooth, "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."},
 	{ErrOffOcclusalSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},

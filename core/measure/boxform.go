@@ -108,7 +108,7 @@ func (b Box) OverCervicalLine() (r Reading, ok bool) {
 // its side wall, felt level at grooveFeel over the seat's margin, or lower where a groove
 // runs out under that: the wall is followed inwards from where no groove is.
 func (b Box) GrooveDepth() (r Reading, ok bool) {
-	const grooveFeel, reach, step = 1.2, 5.0, 0.05 // mm
+	const grooveFeel, reach, step = 0.5, 5.0, 0.05 // mm
 	const near, far = 0.55, 0.8                    // mm outside the groove's middle where the wall is felt
 	middle := b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
 	if len(middle) == 0 {

@@ -147,7 +147,7 @@ var (
 	walling   = []instrument.ID{instrument.LongPear, instrument.RefiningPear, instrument.SmallPear}
 	refining  = []instrument.ID{instrument.RefiningPear, instrument.LongPear, instrument.SlimTaper}
 	rounds    = []instrument.ID{instrument.LargeRound, instrument.SmallRound, instrument.QuarterRound}
-	grooving  = []instrument.ID{instrument.QuarterRound, instrument.SlimTaper}
+	grooving  = []instrument.ID{instrument.SlimTaper, instrument.QuarterRound}
 	bevelling = []instrument.ID{instrument.FineFlame, instrument.Football, instrument.LongTaper}
 	lowering  = []instrument.ID{instrument.Cylinder, instrument.FineFlame}
 	loosening = []instrument.ID{instrument.CrossCut, instrument.Pear, instrument.SmallPear}
@@ -205,7 +205,7 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	return slices.Concat(old, shape, []job{
 		{rule: Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
 		{rule: CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
-		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
+		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(s.channelled(ofGroove), leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
 	}, eachBox(c, job{rule: TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
 		{rule: PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
 		{rule: LiftSoftDentin, why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},

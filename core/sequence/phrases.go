@@ -104,7 +104,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 	},
 	rehearsal.Grooves: func(f fact, s *Step) {
 		s.Speed = instrument.Low
-		s.Action, s.Caution = "Along the inside of the junction in dentin, half the bur's width into the wall, running out under the margin.", "In dentin only: no enamel is undermined."
+		s.Action, s.Caution = "Along the inside of the junction in dentin, the bur leaning away from the wall: it sinks in at the seat and comes free under the enamel.", "In dentin only: no enamel is undermined."
 		s.Gauge, s.LookFor, s.Depth = "explorer tip catches", "A groove that is felt, not seen through enamel.", 0
 		s.Figure = volume(f.Taken) + " mm³"
 		if d, ok := f.r.Cavity.Design.(smooth.Design); ok {

@@ -12,7 +12,7 @@ import (
 // Proposal solves a cavity as its form proposes it, cut alone in its tooth. Errors are the
 // context's.
 func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solution, error) {
-	c, err := p.Cut(nil)
+	proposed, err := p.Cut(nil)
 	if cavity.Refusal(err) != "" {
 		return Solution{}, nil // said where it is cut for good
 	}
@@ -20,10 +20,13 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		return Solution{}, err
 	}
 	intact := m.Surface.Uncut()
-	return Solve(ctx, c.Dimensions, effortFor(c), func(ctx context.Context, values map[string]float64) (Judged, error) {
+	return Solve(ctx, proposed.Dimensions, effortFor(proposed), func(ctx context.Context, values map[string]float64) (Judged, error) {
 		c, err := p.Cut(values)
 		if err != nil {
 			return Judged{}, err
+		}
+		if c.Narrow && !proposed.Narrow {
+			return Judged{}, cavity.ErrNarrowFloor
 		}
 		s := measure.NewSubject(measure.NewPrepared(m, intact.Carve(c.Tool())), c)
 		checks, err := assess.Cavity(ctx, s)

@@ -33,6 +33,7 @@ func TestASolvedProposalIsNoWorse(t *testing.T) {
 		tooth   string
 		finding lesion.Finding
 	}{
+		{"44", lesion.Finding{Kind: lesion.PitCaries, Site: lesion.DistalPit, Depth: lesion.OuterDentin}},
 		{"12", lesion.Finding{Kind: lesion.ProximalCaries, Site: lesion.Mesial, Depth: lesion.OuterDentin}},
 		{"33", lesion.Finding{Kind: lesion.CervicalCaries, Site: lesion.Buccal, Depth: lesion.OuterDentin}},
 		{"47", lesion.Finding{Kind: lesion.PitCaries, Site: lesion.DistalPit, Depth: lesion.MiddleDentin}},
@@ -56,6 +57,9 @@ func TestASolvedProposalIsNoWorse(t *testing.T) {
 			t.Errorf("%s: %.2f became %.2f with %v", c.tooth, before, after, found.Values)
 		}
 		solved := p.With(found.Values)
+		if made, err := solved.Cut(nil); err != nil || made.Narrow {
+			t.Errorf("%s: a head does not get down to the floor (%v)", c.tooth, err)
+		}
 		again, err := assess.Cavity(t.Context(), cavitytest.Cut(t, solved, nil))
 		if err != nil {
 			t.Fatal(err)

@@ -84,16 +84,6 @@ func (s *seat) distance(n, z float64) float64 {
 	return min(level, level*s.cos-(n-s.outer)*s.sin)
 }
 
-// groove is a retention groove: a round channel along the bur in a side wall.
-type groove struct{ n, y, foot, top, radius float64 }
-
-func (g *groove) distance(n, y, z float64) float64 {
-	dz := max(g.foot-z, z-g.top)
-	dn, dy := n-g.n, y-g.y
-	dz = max(dz, 0)
-	return math.Sqrt(dn*dn+dy*dy+dz*dz) - g.radius
-}
-
 // faces are the distances of one place from the surfaces of a box.
 type faces struct{ n, y, z, buccal, lingual, axial, seat float64 }
 
@@ -125,7 +115,7 @@ func (f *faces) lateral(radius float64) float64 {
 func (b *box) distance(f *faces) float64 {
 	d := solid.RoundedIntersection(f.lateral(b.corner), f.seat, b.radius)
 	for i := range b.grooves {
-		d = min(d, max(b.grooves[i].distance(f.n, f.y, f.z), f.seat))
+		d = min(d, b.grooves[i].distance(f))
 	}
 	return d
 }
@@ -163,7 +153,7 @@ func (f *faces) wall() (feature uint16, distance float64) {
 // feature names the part of the box's surface nearest a place.
 func (b *box) feature(f *faces) uint16 {
 	for i := range b.grooves {
-		if b.grooves[i].distance(f.n, f.y, f.z) < f.lateral(b.corner)-1e-6 {
+		if b.grooves[i].distance(f) < f.lateral(b.corner)-1e-6 {
 			return cavity.RetentionGroove
 		}
 	}

@@ -10,7 +10,6 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/notation"
-	"obturon/core/solid"
 )
 
 // proximal is the outer surface of one side as a box sees it, in the frame
@@ -197,34 +196,6 @@ func (p *proximal) newBox(d Design) (*box, error) {
 		b.grooves = b.newGrooves(d.GrooveDepth, p.model.DentinHeights())
 	}
 	return b, nil
-}
-
-const (
-	grooveRadius = 0.25 // mm, the quarter-round bur or the tip of the slim taper
-	grooveInside = 0.15 // mm from the axial wall to the groove's middle: inside the junction
-	grooveTop    = 0.3  // mm under the junction where it runs out
-)
-
-// newGrooves cuts a groove into each side wall, beside the axial wall and so
-// deep into the dentin there; it runs out under the enamel, whose junction lies
-// at the heights given.
-func (b *box) newGrooves(depth float64, junction *solid.Sheet) []groove {
-	var grooves []groove
-	for _, w := range []*sideWall{&b.buccal, &b.lingual} {
-		middle := b.seat.level + 1
-		// Walk out along the axial wall to the side wall.
-		y := 0.0
-		for range 8 {
-			n := b.axial.plan.at(y) + grooveInside
-			y -= w.sign * w.distance(n, y, middle)
-		}
-		n := b.axial.plan.at(y) + grooveInside
-		y += w.sign * (depth - grooveRadius)
-		foot := b.seat.level + grooveRadius // a round bur ends round
-		top := math.Max(junction.At(b.sign*n, y)-grooveTop-grooveRadius, foot)
-		grooves = append(grooves, groove{n: n, y: y, foot: foot, top: top, radius: grooveRadius})
-	}
-	return grooves
 }
 
 // fit is the least-squares polynomial of a degree through points.

@@ -45,7 +45,7 @@ func propose(r request) (Design, error) {
 	round(&d)
 	// What caries takes is known first: the walls are drawn back for the pulp as it
 	// leaves them, and what that uncovers is cleared again.
-	for _, settle := range []func(request, Design) (Design, error){clearCaries, spareThePulp, clearCaries} {
+	for _, settle := range []func(request, Design) (Design, error){clearCaries, giveTheFloorAHead, spareThePulp, clearCaries} {
 		if d, err = settle(r, d); err != nil {
 			return d, err
 		}
