@@ -74,4 +74,4 @@ bench: ## the kernel's figures beside their targets, and peers where installed (
 screenshots: build ## refresh docs/screenshots from the demonstration
 	cd web && OBTURON_SHOTS=1 npx playwright test --config ../e2e/playwright.config.ts screenshots
 
-.PHONY: help demo serve test build generate lint fuzz load golden random usual bench screenshots
+.PHONY: help demo serve test build generate lint fuzz load golden random usual tables bench screenshots

@@ -1,5 +1,6 @@
 // Counts the results of the Go and browser tests, shows what failed, and ends
-// with the plain line "N passed, N failed".
+// with the plain line "N passed, N failed"; before it what took longest, as many
+// as OBTURON_SLOWEST says.
 import { existsSync, readFileSync } from "node:fs";
 
 const [dir, checksPassed, checksFailed, goStatus, e2eStatus] = process.argv.slice(2);
@@ -8,12 +9,14 @@ let failed = Number(checksFailed);
 const read = (name) => (existsSync(`${dir}/${name}`) ? readFileSync(`${dir}/${name}`, "utf8") : "");
 
 const output = new Map();
+const took = []; // seconds and what took them
 let goFailed = 0;
 for (const line of read("go.json").split("\n")) {
   if (!line.startsWith("{")) continue;
   const event = JSON.parse(line);
   const key = `${event.Package} ${event.Test ?? ""}`;
   if (event.Action === "output") output.set(key, (output.get(key) ?? "") + event.Output);
+  if (event.Elapsed > 0 && !event.Test?.includes("/")) took.push([event.Elapsed, key]);
   const counts = event.Test !== undefined || event.Action === "fail";
   if (event.Action === "pass" && counts) passed++;
   if (event.Action === "fail" && (event.Test !== undefined || !(output.get(key) ?? "").includes("FAIL\t"))) {
@@ -34,6 +37,8 @@ function walk(suite) {
   for (const spec of suite.specs ?? []) {
     for (const test of spec.tests) {
       if (test.status === "skipped") continue;
+      const milliseconds = test.results.reduce((sum, result) => sum + result.duration, 0);
+      took.push([milliseconds / 1000, `${spec.file} ${spec.title} (${test.projectName})`]);
       if (test.status === "unexpected") {
         e2eFailed++;
         console.log(`FAILED: ${spec.file} ${spec.title}`);
@@ -56,5 +61,9 @@ if (e2eStatus !== "0" && e2eFailed === 0) {
 }
 failed += e2eFailed;
 
+took.sort((a, b) => b[0] - a[0]);
+for (const [seconds, what] of took.slice(0, Number(process.env.OBTURON_SLOWEST ?? 0))) {
+  console.log(`${seconds.toFixed(1)} s  ${what}`);
+}
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

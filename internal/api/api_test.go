@@ -34,21 +34,32 @@ func TestMain(m *testing.M) {
 
 func run(m *testing.M) int {
 	ctx := context.Background()
-	url, stop, err := pgtest.Start()
-	if err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		return 1
+	// The workers of a fuzz run share the database of the process that started them: a
+	// worker that fills its own is still at it when the run is over.
+	const shared = "OBTURON_TEST_DATABASE"
+	url := os.Getenv(shared)
+	fill := url == ""
+	var err error
+	if fill {
+		var stop func()
+		if url, stop, err = pgtest.Start(); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			return 1
+		}
+		defer stop()
+		os.Setenv(shared, url)
 	}
-	defer stop()
 	if testStore, err = store.Open(ctx, url); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		return 1
 	}
 	defer testStore.Close()
 	planner := plan.NewPlanner()
-	if err := demo.Load(ctx, testStore, planner); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		return 1
+	if fill {
+		if err := demo.Load(ctx, testStore, planner); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			return 1
+		}
 	}
 	testOptions = Options{
 		Store: testStore, Planner: planner,
