@@ -1,0 +1,123 @@
+package hold
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// Twist is a small motion of a filling: how its middle moves and how it turns, the turn
+// measured at the place furthest off its middle. The greatest of the six figures is 1.
+type Twist struct{ Move, Turn r3.Vec }
+
+// Freedom is whether a filling can leave by any small motion, turned or not.
+type Freedom struct {
+	// Locked tells that each motion runs into a wall, by Least at the least (of a motion
+	// of 1; under 0 or at it where there is a free one).
+	Locked bool
+	Least  float64
+	// Free is a motion that no wall stands against, where there is one.
+	Free Twist
+	// Middle is what Free's turn is about, Reach (mm) how far off the furthest wall is.
+	Middle r3.Vec
+	Reach  float64
+}
+
+// lockedBy is what the walls have to stand in the way of a motion of 1 to lock it: less is
+// what noise of the walls comes to (1.1 degrees).
+const lockedBy = 0.02
+
+// FreedomOf is the freedom of a filling within walls. A turn about the axis given alone is
+// passed over: a round filling may spin in its place.
+func FreedomOf(walls []Wall, axis r3.Vec) Freedom {
+	f := Freedom{Least: math.Inf(1)}
+	total := 0.0
+	for _, w := range walls {
+		f.Middle, total = r3.Add(f.Middle, r3.Scale(w.Area, w.At)), total+w.Area
+	}
+	f.Middle = r3.Scale(1/total, f.Middle)
+	for _, w := range walls {
+		f.Reach = math.Max(f.Reach, r3.Norm(r3.Sub(w.At, f.Middle)))
+	}
+	rows := f.rows(walls)
+	spin := Twist{Turn: axis}
+	if worst := standing(rows, spin.figures()); worst < lockedBy {
+		rows = append(rows, noSpin(axis)...)
+	} else if worst := standing(rows, Twist{Turn: r3.Scale(-1, axis)}.figures()); worst < lockedBy {
+		rows = append(rows, noSpin(axis)...)
+	}
+	constraints := shuffled(rows)
+	// Every motion has a figure that is greatest: each is made 1 in turn.
+	for face := range 12 {
+		low, high := make([]float64, 7), make([]float64, 7)
+		for k := range 6 {
+			low[k], high[k] = -1, 1
+		}
+		high[6] = 2 // of the motion that walls stand in, beyond any
+		low[6] = -2
+		at := 1 - 2*float64(face%2)
+		low[face/2], high[face/2] = at, at
+		cost := []float64{0, 0, 0, 0, 0, 0, 1}
+		x, ok := lowest(cost, low, high, constraints)
+		if ok && x[6] < f.Least {
+			f.Least = x[6]
+			f.Free = Twist{Move: r3.Vec{X: x[0], Y: x[1], Z: x[2]}, Turn: r3.Vec{X: x[3], Y: x[4], Z: x[5]}}
+		}
+	}
+	f.Locked = f.Least > lockedBy
+	return f
+}
+
+// figures are the six of a twist.
+func (t Twist) figures() []float64 {
+	return []float64{t.Move.X, t.Move.Y, t.Move.Z, t.Turn.X, t.Turn.Y, t.Turn.Z, 0}
+}
+
+// standing is how much walls stand in the way of a motion.
+func standing(rows []constraint, figures []float64) float64 {
+	most := math.Inf(-1)
+	for _, r := range rows {
+		most = math.Max(most, dot(r.a, figures))
+	}
+	return most
+}
+
+// noSpin leaves out all turning about an axis.
+func noSpin(axis r3.Vec) []constraint {
+	return []constraint{
+		{a: []float64{0, 0, 0, axis.X, axis.Y, axis.Z, 0}},
+		{a: []float64{0, 0, 0, -axis.X, -axis.Y, -axis.Z, 0}},
+	}
+}
+
+// rows are what the walls say: that no place of them moves into the tooth by more than the
+// seventh variable, -(n·move + (p × n)·turn) <= s. Of the walls that look one way the
+// outermost places say it all.
+func (f *Freedom) rows(walls []Wall) []constraint {
+	const around = 16
+	var rows []constraint
+	for _, facing := range facings(walls) {
+		e1, e2 := solid.Across(facing.Normal)
+		outermost := map[int]bool{}
+		for n := range around {
+			sin, cos := math.Sincos(2 * math.Pi * float64(n) / around)
+			way := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2))
+			best, far := -1, math.Inf(-1)
+			for _, k := range facing.Walls {
+				if d := r3.Dot(walls[k].At, way); d > far {
+					best, far = k, d
+				}
+			}
+			if outermost[best] {
+				continue
+			}
+			outermost[best] = true
+			turn := r3.Cross(r3.Scale(1/f.Reach, r3.Sub(walls[best].At, f.Middle)), facing.Normal)
+			n := facing.Normal
+			rows = append(rows, constraint{a: []float64{-n.X, -n.Y, -n.Z, -turn.X, -turn.Y, -turn.Z, -1}})
+		}
+	}
+	return rows
+}

@@ -1,0 +1,83 @@
+// Package hold asks whether a filling can leave its cavity: as a rigid body without a bond,
+// from the walls as they are cut. It knows geometry alone; what a pull of so many newtons
+// does is not asked here.
+package hold
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// Wall is a facet of a cavity's surface: its middle (mm), its unit normal into the filling,
+// its area (mm²) and the feature of the cavity that it belongs to.
+type Wall struct {
+	At, Normal r3.Vec
+	Area       float64
+	Feature    uint16
+}
+
+// Facing are the walls that look one way: what a rigid body meets there is one plane.
+type Facing struct {
+	Normal r3.Vec // their mean
+	Area   float64
+	Walls  []int
+}
+
+// Facets of one wall differ by the noise of the lattice: those within alike (degrees) look
+// the same way, and a way tells nothing when less than fewest of all the area looks within
+// about (degrees) of it: an edge or a stray triangle.
+const (
+	alike  = 3.0
+	about  = 6.0
+	fewest = 0.01
+)
+
+// facings groups walls by the way that they look, those of most area first.
+func facings(walls []Wall) []Facing {
+	near := math.Cos(alike * math.Pi / 180)
+	var all []Facing
+	total := 0.0
+	order := make([]int, len(walls))
+	for n := range walls {
+		order[n] = n
+		total += walls[n].Area
+	}
+	// Large facets first: they seed the groups, small ones of edges join them.
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(walls[b].Area, walls[a].Area) })
+	for _, n := range order {
+		w := &walls[n]
+		best, nearest := -1, near
+		for k := range all {
+			if c := r3.Dot(r3.Unit(all[k].Normal), w.Normal); c >= nearest {
+				best, nearest = k, c
+			}
+		}
+		if best < 0 {
+			all = append(all, Facing{})
+			best = len(all) - 1
+		}
+		f := &all[best]
+		f.Normal = r3.Add(f.Normal, r3.Scale(w.Area, w.Normal)) // a sum until all have joined
+		f.Area += w.Area
+		f.Walls = append(f.Walls, n)
+	}
+	for n := range all {
+		all[n].Normal = r3.Unit(all[n].Normal)
+	}
+	wide := math.Cos(about * math.Pi / 180)
+	groups := slices.Clone(all)
+	all = slices.DeleteFunc(all, func(f Facing) bool {
+		area := 0.0
+		for _, g := range groups {
+			if r3.Dot(f.Normal, g.Normal) >= wide {
+				area += g.Area
+			}
+		}
+		return area < fewest*total
+	})
+	slices.SortStableFunc(all, func(a, b Facing) int { return cmp.Compare(b.Area, a.Area) })
+	return all
+}
