@@ -1,7 +1,9 @@
 package hold
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -20,39 +22,59 @@ type Undercut struct {
 // UndercutOf pulls a filling within walls along a unit vector out of a tooth, whose distance
 // (mm) is negative within it, for as far as travel (mm).
 func UndercutOf(walls []Wall, tooth func(r3.Vec) float64, along r3.Vec, travel float64) Undercut {
-	const inset = 0.01 // mm off the wall, where the filling begins
-	const step = 0.1   // mm
 	const stops = 0.02 // mm into the tooth that stops a filling: what a wall's noise comes to
-	e1, e2 := solid.Across(along)
-	found := make([]Undercut, len(walls))
-	parallel.Each(len(walls), func(n int) {
-		w := &walls[n]
-		u := Undercut{Moves: math.Inf(1), At: w.At}
-		from := r3.Add(w.At, r3.Scale(inset, w.Normal))
-		for t := step; t <= travel; t += step {
-			p := r3.Add(from, r3.Scale(t, along))
-			d := tooth(p)
-			if d >= 0 {
-				t += math.Max(d-step, 0) // nothing stands nearer
-				continue
-			}
-			if d < -stops {
-				u.Moves = math.Min(u.Moves, t-step)
-			}
-			if -d > u.Depth || aside(tooth, p, e1, e2, u.Depth) > u.Depth {
-				u.Depth = aside(tooth, p, e1, e2, math.Inf(-1))
-			}
-		}
-		found[n] = u
-	})
-	best := Undercut{Moves: math.Inf(1)}
-	for _, u := range found {
-		if u.Depth > best.Depth {
-			best.Depth, best.At = u.Depth, u.At
-		}
-		best.Moves = math.Min(best.Moves, u.Moves)
+	ways := make([]swept, len(walls))
+	parallel.Each(len(walls), func(n int) { ways[n] = sweep(&walls[n], tooth, along, travel, stops) })
+	u := Undercut{Moves: math.Inf(1)}
+	for n := range ways {
+		u.Moves = math.Min(u.Moves, ways[n].moves)
 	}
-	return best
+	// The deepest first: most of the others are soon known to be held less.
+	order := make([]int, len(walls))
+	for n := range order {
+		order[n] = n
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(ways[b].depth, ways[a].depth) })
+	e1, e2 := solid.Across(along)
+	for _, n := range order {
+		if ways[n].depth <= 0 {
+			break
+		}
+		for _, p := range []r3.Vec{ways[n].deepest, ways[n].last} {
+			if d := aside(tooth, p, e1, e2, u.Depth); d > u.Depth {
+				u.Depth, u.At = d, walls[n].At
+			}
+		}
+	}
+	return u
+}
+
+// swept is the way of one place of a filling: how deep it comes to lie within the tooth,
+// where, where it lies there last, and how far (mm) it goes before.
+type swept struct {
+	depth, moves  float64
+	deepest, last r3.Vec
+}
+
+func sweep(w *Wall, tooth func(r3.Vec) float64, along r3.Vec, travel, stops float64) swept {
+	const inset, step = 0.01, 0.1 // mm off the wall, where the filling begins; mm between looks
+	s := swept{moves: math.Inf(1)}
+	from := r3.Add(w.At, r3.Scale(inset, w.Normal))
+	for t := step; t <= travel; {
+		p := r3.Add(from, r3.Scale(t, along))
+		d := tooth(p)
+		if -d > s.depth {
+			s.depth, s.deepest = -d, p
+		}
+		if d < 0 {
+			s.last = p
+		}
+		if d < -stops {
+			s.moves = math.Min(s.moves, t-step)
+		}
+		t += math.Max(d, step) // nothing stands nearer than d
+	}
+	return s
 }
 
 // aside is how far (mm) it is from a place within the tooth to free space, square to the way

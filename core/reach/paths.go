@@ -151,7 +151,7 @@ func (s *Stands) roundsAt(k int, useful []bool, floor []float64, all bool) []Way
 			if contour.Closed && len(run) == len(places) {
 				way = append(way, way[0])
 			}
-			ways = append(ways, way.thinned(chord))
+			ways = append(ways, way.Thinned(chord))
 		}
 	}
 	return ways
@@ -230,7 +230,7 @@ func (s *Stands) rowsOver(floor []float64) []Way {
 		var way Way
 		end := func() {
 			if len(way) > 0 {
-				ways = append(ways, way.thinned(chord))
+				ways = append(ways, way.Thinned(chord))
 			}
 			way = nil
 		}
@@ -250,8 +250,8 @@ func (s *Stands) rowsOver(floor []float64) []Way {
 	return ways
 }
 
-// thinned leaves out places that lie within tolerance (mm) of the line without them.
-func (w Way) thinned(tolerance float64) Way {
+// Thinned leaves out places that lie within tolerance (mm) of the line without them.
+func (w Way) Thinned(tolerance float64) Way {
 	if len(w) < 3 {
 		return w
 	}
@@ -271,7 +271,7 @@ func (w Way) thinned(tolerance float64) Way {
 	if far <= tolerance {
 		return Way{a, b}
 	}
-	return append(w[:at+1:at+1].thinned(tolerance), w[at:].thinned(tolerance)[1:]...)
+	return append(w[:at+1:at+1].Thinned(tolerance), w[at:].Thinned(tolerance)[1:]...)
 }
 
 // Length of the way, mm.

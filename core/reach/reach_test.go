@@ -164,7 +164,7 @@ func TestThinnedKeepsToTheLine(t *testing.T) {
 		sin, cos := math.Sincos(float64(n) / 100 * math.Pi)
 		round = append(round, r3.Vec{X: cos, Y: sin})
 	}
-	thin := round.thinned(0.01)
+	thin := round.Thinned(0.01)
 	if len(thin) > 17 || len(thin) < 8 || math.Abs(thin.Length()-math.Pi) > 0.02 {
 		t.Errorf("%d places, %.3f long", len(thin), thin.Length())
 	}

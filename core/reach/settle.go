@@ -20,12 +20,12 @@ func (s *Stands) Settle(ways []Way, most float64) []Way {
 				continue
 			}
 			if len(run) > 0 {
-				settled = append(settled, run.thinned(chord))
+				settled = append(settled, run.Thinned(chord))
 			}
 			run = nil
 		}
 		if len(run) > 0 {
-			settled = append(settled, run.thinned(chord))
+			settled = append(settled, run.Thinned(chord))
 		}
 	}
 	return settled

@@ -110,6 +110,9 @@ func (p *planner) about(n int, visit func(n int)) {
 // it. A blade follows the wall that it planes: how well, its hand decides, not its form.
 func (p *planner) pared(j job, region *solid.Dense) Step {
 	s := Step{Rule: j.rule, Side: j.side, Why: j.why, Instruments: j.tools[:1], ByHand: true, Breaks: j.breaks, pared: region}
+	about, _ := region.BoxOf(func(n int) bool { return region.Values[n] <= float32(region.H)/2 })
+	step := r3.Vec{X: region.H, Y: region.H, Z: region.H}
+	s.paredIn = solid.Box{Min: r3.Sub(about.Min, step), Max: r3.Add(about.Max, step)}
 	p.cut(&s)
 	return s
 }
@@ -125,19 +128,23 @@ func (p *progress) pare(region *solid.Dense) {
 type paring struct {
 	survey *Survey
 	region *solid.Dense
-	beyond float64 // mm past what is drawn
+	within solid.Box // about the region, in the cavity's frame
+	beyond float64   // mm past what is drawn
 }
 
 // Distance is the signed distance (mm) to what is taken. It ends where what is drawn ends:
 // all that is not kept would end at the tooth's own surface as well, and leave it as cut.
-func (c *paring) Distance(p r3.Vec) float64 {
+func (c *paring) Distance(p r3.Vec) float64 { return c.DistanceUnder(p, math.Inf(1)) }
+
+// DistanceUnder is Distance where that is less than limit, else something between.
+func (c *paring) DistanceUnder(p r3.Vec, limit float64) float64 {
 	own := c.survey.Frame.To(p)
-	if !c.survey.Kept.Room().Contains(own) {
+	if !c.within.Contains(own) {
 		return c.survey.Kept.H
 	}
 	// A region ends where its samples do: it is known no further than a step.
 	region := math.Min(c.region.Distance(own), c.survey.Kept.H)
-	if region > c.survey.Kept.H/2 {
+	if region > c.survey.Kept.H/2 || region >= limit {
 		return region
 	}
 	return math.Max(c.survey.drawn.Distance(p)-c.beyond, region)
@@ -146,5 +153,5 @@ func (c *paring) Distance(p r3.Vec) float64 {
 // Feature is that of the drawn surface nearest to p.
 func (c *paring) Feature(p r3.Vec) uint16 { return c.survey.featureAt(p) }
 
-// Bounds holds the surveyed room.
-func (c *paring) Bounds() solid.Box { return c.survey.Frame.FromBox(c.survey.Kept.Room()) }
+// Bounds holds the region.
+func (c *paring) Bounds() solid.Box { return c.survey.Frame.FromBox(c.within) }

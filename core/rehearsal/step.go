@@ -37,6 +37,7 @@ type Step struct {
 	Tissues Taking
 
 	pared    *solid.Dense // where its blade goes, in the cavity's frame
+	paredIn  solid.Box    // about that
 	beyond   float64      // mm that the blade goes past what is drawn
 	furthest [2]*r3.Vec   // that is cut after it, by side; nil where a box is or no side
 }
@@ -81,7 +82,7 @@ func (s *Step) Tools(survey *Survey) []solid.Tool {
 		tools = append(tools, c.tools(survey)...)
 	}
 	if s.pared != nil {
-		tools = append(tools, &paring{survey, s.pared, s.beyond})
+		tools = append(tools, &paring{survey, s.pared, s.paredIn, s.beyond})
 	}
 	return tools
 }

@@ -51,16 +51,22 @@ type brick struct {
 // shaping is a tool with its sense: -1 removes the tool's inside, +1 keeps only it.
 type shaping struct {
 	Tool
-	sign   float64
-	convex convex // the tool, where it is one and is removed
+	sign    float64
+	limited limited // the tool, where it is one and is removed
+	convex  convex  // the same
+}
+
+// limited is a tool that can tell sooner that a place does not matter.
+type limited interface {
+	// DistanceUnder is the distance where that is less than limit; else it may
+	// be any value from limit up to it, found sooner.
+	DistanceUnder(p r3.Vec, limit float64) float64
 }
 
 // convex is a tool whose distance is a convex function: it lies nowhere below
 // its tangents, which spares most samples of a cut.
 type convex interface {
-	// DistanceUnder is the distance where that is less than limit; else it may
-	// be any value from limit up to it, found sooner.
-	DistanceUnder(p r3.Vec, limit float64) float64
+	limited
 	// Normal is the slope of the distance.
 	Normal(p r3.Vec) r3.Vec
 }
@@ -68,6 +74,7 @@ type convex interface {
 func newShaping(t Tool, sign float64) shaping {
 	s := shaping{Tool: t, sign: sign}
 	if sign < 0 {
+		s.limited, _ = t.(limited)
 		s.convex, _ = t.(convex)
 	}
 	return s
@@ -77,8 +84,8 @@ func (s *shaping) distance(p r3.Vec) float64 { return s.sign * s.Distance(p) }
 
 // above is distance where that is more than least; else it is no more either.
 func (s *shaping) above(p r3.Vec, least float64) float64 {
-	if s.convex != nil {
-		return -s.convex.DistanceUnder(p, -least)
+	if s.limited != nil {
+		return -s.limited.DistanceUnder(p, -least)
 	}
 	return s.distance(p)
 }
@@ -180,9 +187,13 @@ func (w *Workpiece) shapeBrick(at int, tools []shaping, first int, which []uint1
 	if !changed {
 		return old
 	}
+	shows := make([]bool, len(tools)+1)
+	for _, label := range out.tool {
+		shows[label] = true
+	}
 	for _, c := range near {
-		if label := uint16(c.tool + 1); slices.Contains(out.tool[:], label) {
-			out.tools = append(out.tools, label)
+		if shows[c.tool+1] {
+			out.tools = append(out.tools, uint16(c.tool+1))
 		}
 	}
 	return out
@@ -451,7 +462,7 @@ func (w *Workpiece) CutDistance(p r3.Vec) float64 {
 					return max(d, float64(w.far))
 				}
 				for _, t := range c.tools {
-					d = max(d, w.tools[t-1].distance(p))
+					d = max(d, w.tools[t-1].above(p, d))
 				}
 			}
 		}

@@ -61,6 +61,9 @@ func (h Hand) Spoil(s rehearsal.Step, e Errors) rehearsal.Step {
 	return own
 }
 
+// smoothed (mm) is what a way that strays may be drawn straight by: far less than hands err.
+const smoothed = 0.015
+
 // longest (mm) is how far a way runs straight before the hand strays again.
 const longest = 2.0
 
@@ -84,6 +87,9 @@ func (h Hand) spoilCut(c rehearsal.Cutting, e Errors) rehearsal.Cutting {
 				gone += length
 			}
 			own.Ways[n] = append(own.Ways[n], e.stray(tip, c.Axis, gone))
+		}
+		if h.Wander > 0 { // one that runs true keeps its form
+			own.Ways[n] = own.Ways[n].Thinned(smoothed)
 		}
 	}
 	return own

@@ -88,16 +88,24 @@ func (f form) on(tooth string, material school.Material, schoolID string) *intak
 	return c
 }
 
-// tableGrid (mm) is coarser than what is designed on: 300 plans are made.
+// tableGrid (mm) is coarser than what is designed on: a hundred plans are made, and more.
 const tableGrid = 0.15
 
+// Both materials on every tooth in every form, the schools in turn; OBTURON_ALL_MISSES has
+// every school judge each, and lists all that is missed.
 func TestEveryPosteriorToothInEveryForm(t *testing.T) {
+	all := os.Getenv("OBTURON_ALL_MISSES") != ""
+	turn := 0
 	for _, tooth := range []string{"14", "15", "16", "17", "18", "44", "45", "46", "47", "48"} {
 		for _, f := range forms {
-			for _, choice := range []intake.Choice{
+			turn++
+			for n, choice := range []intake.Choice{
 				{Material: "amalgam", School: "board"}, {Material: "amalgam", School: "traditional"}, {Material: "amalgam", School: "adhesive"},
 				{Material: "composite", School: "board"}, {Material: "composite", School: "traditional"}, {Material: "composite", School: "adhesive"},
 			} {
+				if !all && n%3 != turn%3 {
+					continue
+				}
 				name := tooth + " " + f.name + " " + string(choice.Material) + " " + choice.School
 				t.Run(name, func(t *testing.T) {
 					t.Parallel()
@@ -116,7 +124,7 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 						t.Error("open mesh")
 					}
 					for _, k := range r.Document().Checks {
-						if k.Verdict == "missed" && (k.Severity == "critical" || os.Getenv("OBTURON_ALL_MISSES") != "") {
+						if k.Verdict == "missed" && (k.Severity == "critical" || all) {
 							t.Errorf("%s %s %s %.3f, target %v at %s", k.Severity, k.Id, k.Side, *k.Value, k.Target, k.Where.Name)
 						}
 						if k.Id == "resist.pulp_distance" && *k.Value < 0.5 {
@@ -421,7 +429,7 @@ func benchmarkDrag(b *testing.B, c *intake.Case) {
 func TestRandomCasesNeverBreak(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 5))
 	pick := func(list ...string) string { return list[random.IntN(len(list))] }
-	for range 80 {
+	for range 50 {
 		c := &intake.Case{
 			Tooth:   notation.MustParse(pick("14", "15", "16", "17", "18", "34", "35", "36", "37", "38", "26", "46", "85", "11")),
 			Patient: intake.Patient{AgeYears: pick10(random)},

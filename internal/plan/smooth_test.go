@@ -68,7 +68,8 @@ func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 			if !tooth.Right() {
 				schools, materials, styles = schools[len(schools)-1:], []school.Material{school.Composite}, styles[:1]
 			}
-			for _, material := range materials {
+			// Materials, too, come round: those of a site are of one in turn.
+			for _, material := range materials[len(cases)%len(materials):][:1] {
 				for n, style := range styles {
 					if n > 0 && material == "amalgam" {
 						break // styles are of bonded margins
