@@ -2,6 +2,7 @@ package hold
 
 import (
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -104,5 +105,32 @@ func TestFreedom(t *testing.T) {
 		if f.Locked != c.locked {
 			t.Errorf("%s: locked %v, by %.4f; free %+.3f", c.name, f.Locked, f.Least, f.Free)
 		}
+	}
+}
+
+// Facets that look a little aside, and a stray one that looks back, change little; a groove
+// that is small beside its walls counts.
+func TestNoiseNeitherLocksNorFrees(t *testing.T) {
+	pick := rand.New(rand.NewPCG(7, 8))
+	noisy := classI(3, 3).walls(0.1)
+	for n := range noisy {
+		aside := r3.Vec{X: pick.NormFloat64(), Y: pick.NormFloat64(), Z: pick.NormFloat64()}
+		noisy[n].Normal = r3.Unit(r3.Add(noisy[n].Normal, r3.Scale(0.015, aside)))
+	}
+	noisy = append(noisy, Wall{At: r3.Vec{Z: -1}, Normal: r3.Vec{Z: -1}, Area: 0.005})
+	if d := DraftOf(noisy); math.Abs(d.Degrees-3) > 1 {
+		t.Errorf("noise makes 3 degrees %.2f", d.Degrees)
+	}
+	grooved := slot(-4, false).walls(0.1)
+	for n := range grooved {
+		grooved[n].Area *= 100
+	}
+	groove := slot(-4, true).blocks[1:]
+	for _, w := range (cavity{groove, 4}).walls(0.05) {
+		w.Feature += 100
+		grooved = append(grooved, w)
+	}
+	if d := DraftOf(grooved); d.Degrees > -3.9 {
+		t.Errorf("a small groove is passed over: %.2f degrees along %.2f", d.Degrees, d.Along)
 	}
 }

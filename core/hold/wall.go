@@ -19,16 +19,19 @@ type Wall struct {
 	Feature    uint16
 }
 
-// Facing are the walls that look one way: what a rigid body meets there is one plane.
+// Facing are the walls of one feature that look one way: what a rigid body meets there is
+// one plane.
 type Facing struct {
-	Normal r3.Vec // their mean
-	Area   float64
-	Walls  []int
+	Normal  r3.Vec // their mean
+	Area    float64
+	Feature uint16
+	Walls   []int
 }
 
 // Facets of one wall differ by the noise of the lattice: those within alike (degrees) look
-// the same way, and a way tells nothing when less than fewest of all the area looks within
-// about (degrees) of it: an edge or a stray triangle.
+// the same way, and a way tells nothing when less than fewest of its feature's area looks
+// within about (degrees) of it: an edge or a stray triangle. A groove is small beside the
+// walls that it is cut into, but it is a feature of its own.
 const (
 	alike  = 3.0
 	about  = 6.0
@@ -39,11 +42,11 @@ const (
 func facings(walls []Wall) []Facing {
 	near := math.Cos(alike * math.Pi / 180)
 	var all []Facing
-	total := 0.0
+	total := map[uint16]float64{} // by feature
 	order := make([]int, len(walls))
 	for n := range walls {
 		order[n] = n
-		total += walls[n].Area
+		total[walls[n].Feature] += walls[n].Area
 	}
 	// Large facets first: they seed the groups, small ones of edges join them.
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(walls[b].Area, walls[a].Area) })
@@ -51,12 +54,15 @@ func facings(walls []Wall) []Facing {
 		w := &walls[n]
 		best, nearest := -1, near
 		for k := range all {
+			if all[k].Feature != w.Feature {
+				continue
+			}
 			if c := r3.Dot(r3.Unit(all[k].Normal), w.Normal); c >= nearest {
 				best, nearest = k, c
 			}
 		}
 		if best < 0 {
-			all = append(all, Facing{})
+			all = append(all, Facing{Feature: w.Feature})
 			best = len(all) - 1
 		}
 		f := &all[best]
@@ -72,11 +78,11 @@ func facings(walls []Wall) []Facing {
 	all = slices.DeleteFunc(all, func(f Facing) bool {
 		area := 0.0
 		for _, g := range groups {
-			if r3.Dot(f.Normal, g.Normal) >= wide {
+			if g.Feature == f.Feature && r3.Dot(f.Normal, g.Normal) >= wide {
 				area += g.Area
 			}
 		}
-		return area < fewest*total
+		return area < fewest*total[f.Feature]
 	})
 	slices.SortStableFunc(all, func(a, b Facing) int { return cmp.Compare(b.Area, a.Area) })
 	return all
