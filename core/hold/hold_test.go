@@ -10,8 +10,8 @@ import (
 
 var up, mesial = r3.Vec{Z: 1}, r3.Vec{X: 1}
 
-// Drafts that can be solved by hand.
-func TestDraft(t *testing.T) {
+// Releases that can be solved by hand.
+func TestRelease(t *testing.T) {
 	rad := math.Pi / 180
 	for _, c := range []struct {
 		name    string
@@ -32,7 +32,7 @@ func TestDraft(t *testing.T) {
 		{"slot with grooves", slot(-4, true).walls(0.05), -3.990, 0.001, r3.Vec{}, 0},
 		{"dish", dish(50), 40, 3, up, math.NaN()},
 	} {
-		d := DraftOf(c.walls)
+		d := ReleaseOf(c.walls)
 		if math.Abs(d.Degrees-c.degrees) > c.within {
 			t.Errorf("%s: %.3f degrees along %.3f, not %.3f", c.name, d.Degrees, d.Along, c.degrees)
 		}
@@ -118,7 +118,7 @@ func TestNoiseNeitherLocksNorFrees(t *testing.T) {
 		noisy[n].Normal = r3.Unit(r3.Add(noisy[n].Normal, r3.Scale(0.015, aside)))
 	}
 	noisy = append(noisy, Wall{At: r3.Vec{Z: -1}, Normal: r3.Vec{Z: -1}, Area: 0.005})
-	if d := DraftOf(noisy); math.Abs(d.Degrees-3) > 1 {
+	if d := ReleaseOf(noisy); math.Abs(d.Degrees-3) > 1 {
 		t.Errorf("noise makes 3 degrees %.2f", d.Degrees)
 	}
 	grooved := slot(-4, false).walls(0.1)
@@ -130,7 +130,7 @@ func TestNoiseNeitherLocksNorFrees(t *testing.T) {
 		w.Feature += 100
 		grooved = append(grooved, w)
 	}
-	if d := DraftOf(grooved); d.Degrees > -3.9 {
+	if d := ReleaseOf(grooved); d.Degrees > -3.9 {
 		t.Errorf("a small groove is passed over: %.2f degrees along %.2f", d.Degrees, d.Along)
 	}
 }

@@ -1,9 +1,6 @@
 package hold
 
-import (
-	"math"
-	"math/rand/v2"
-)
+import "math"
 
 // constraint is a·x <= b.
 type constraint struct {
@@ -111,9 +108,14 @@ func largest(a []float64) int {
 	return k
 }
 
-// shuffled puts constraints in an order that makes bad cases unlikely, the same each time.
-func shuffled(constraints []constraint) []constraint {
-	pick := rand.New(rand.NewPCG(1, 2))
-	pick.Shuffle(len(constraints), func(i, j int) { constraints[i], constraints[j] = constraints[j], constraints[i] })
-	return constraints
+// mostBroken is the constraint that an x breaks by most, under 0 where it holds all.
+func mostBroken(constraints []constraint, x []float64) int {
+	const told = 1e-7 // by as much as counts
+	worst, most := -1, told
+	for n, c := range constraints {
+		if by := dot(c.a, x) - c.b; by > most {
+			worst, most = n, by
+		}
+	}
+	return worst
 }

@@ -2,6 +2,7 @@ package hold
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -48,26 +49,42 @@ func FreedomOf(walls []Wall, axis r3.Vec) Freedom {
 	} else if worst := standing(rows, Twist{Turn: r3.Scale(-1, axis)}.figures()); worst < lockedBy {
 		rows = append(rows, noSpin(axis)...)
 	}
-	constraints := shuffled(rows)
 	// Every motion has a figure that is greatest: each is made 1 in turn.
 	for face := range 12 {
-		low, high := make([]float64, 7), make([]float64, 7)
-		for k := range 6 {
-			low[k], high[k] = -1, 1
-		}
-		high[6] = 2 // of the motion that walls stand in, beyond any
-		low[6] = -2
-		at := 1 - 2*float64(face%2)
-		low[face/2], high[face/2] = at, at
-		cost := []float64{0, 0, 0, 0, 0, 0, 1}
-		x, ok := lowest(cost, low, high, constraints)
-		if ok && x[6] < f.Least {
-			f.Least = x[6]
-			f.Free = Twist{Move: r3.Vec{X: x[0], Y: x[1], Z: x[2]}, Turn: r3.Vec{X: x[3], Y: x[4], Z: x[5]}}
+		fixed, at := face/2, 1-2*float64(face%2)
+		x, ok := slackest(rows, fixed, at)
+		if ok && x[5] < f.Least {
+			f.Least = x[5]
+			t := slices.Insert(x[:5:5], fixed, at)
+			f.Free = Twist{Move: r3.Vec{X: t[0], Y: t[1], Z: t[2]}, Turn: r3.Vec{X: t[3], Y: t[4], Z: t[5]}}
 		}
 	}
 	f.Locked = f.Least > lockedBy
 	return f
+}
+
+// slackest is the motion that walls stand against least, one of its figures being at 1 or
+// -1, without that figure, and by how much they do; ok is false where none is possible. Few
+// of the rows decide: those that what is found so far breaks most are taken in one by one.
+func slackest(rows []constraint, fixed int, at float64) (x []float64, ok bool) {
+	left := make([]constraint, len(rows))
+	for n, r := range rows {
+		left[n] = constraint{without(r.a, fixed), r.b - at*r.a[fixed]}
+	}
+	cost := []float64{0, 0, 0, 0, 0, 1}
+	low, high := []float64{-1, -1, -1, -1, -1, -2}, []float64{1, 1, 1, 1, 1, 2}
+	var deciding []constraint
+	for range len(rows) + 1 {
+		if x, ok = lowest(cost, low, high, deciding); !ok {
+			break
+		}
+		n := mostBroken(left, x)
+		if n < 0 {
+			break
+		}
+		deciding = slices.Insert(deciding, 0, left[n]) // what decides last is likeliest to decide
+	}
+	return x, ok
 }
 
 // figures are the six of a twist.

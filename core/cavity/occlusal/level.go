@@ -75,7 +75,7 @@ func (c *Solid) setBounds(m *anatomy.Model) {
 			}
 		}
 		for _, b := range part.boxes {
-			aside := beside                        // grooves, and the curve before the box
+			aside := beside + 0.3                  // the foot of a deep groove, and the curve before the box
 			outside := m.Sizes.Mesiodistal/2 + 1.0 // past the outer surface
 			for _, z := range []float64{b.seat.level - 1, top} {
 				lingual, buccal := b.across(z)

@@ -50,7 +50,7 @@ func (b *box) newGrooves(depth float64, junction *solid.Sheet) []groove {
 			thicker := radius + rise*(head.Radius()-head.Tip/2)/head.Length
 			g.axis = r3.Unit(r3.Sub(b.beside(w, low+rise, thicker, 0, 0), at))
 			// Its end rests on the seat with the edge that leans lowest.
-			lean := math.Sqrt(1 - g.axis.Z*g.axis.Z)
+			lean := math.Hypot(g.axis.X, g.axis.Y)
 			up := (grooveAt - head.Tip/2*lean) / g.axis.Z
 			g.tip = r3.Sub(at, r3.Scale(up, g.axis))
 			radius = head.Tip/2 + up*(head.Radius()-head.Tip/2)/head.Length

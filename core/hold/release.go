@@ -10,9 +10,9 @@ import (
 	"obturon/core/solid"
 )
 
-// Draft is how freely a filling leaves its cavity in a straight line, and which way it
+// Release is how freely a filling leaves its cavity in a straight line, and which way it
 // leaves best.
-type Draft struct {
+type Release struct {
 	// Degrees by which every wall leans away from that way: above 0 it is drawn, at 0 it
 	// slides along walls, under 0 some wall stands in every way, by at least so much.
 	Degrees float64
@@ -21,15 +21,15 @@ type Draft struct {
 	SolidAngle float64
 }
 
-// DraftOf is the draft of the walls: the way v for which the least of n·v over their normals
+// ReleaseOf is that of the walls: the way v for which the least of n·v over their normals
 // is greatest (the largest cap of the sphere of ways in which no wall stands).
-func DraftOf(walls []Wall) Draft {
+func ReleaseOf(walls []Wall) Release {
 	var normals []r3.Vec
 	for _, f := range facings(walls) {
 		normals = append(normals, f.Normal)
 	}
 	along, sine := freest(normals)
-	d := Draft{Degrees: math.Asin(max(min(sine, 1), -1)) * 180 / math.Pi, Along: along}
+	d := Release{Degrees: math.Asin(max(min(sine, 1), -1)) * 180 / math.Pi, Along: along}
 	if sine > 1e-9 {
 		d.SolidAngle = freeAngle(normals, along)
 	}
