@@ -50,6 +50,7 @@ test("a Class III from a tapped face to the card, its finishes side by side", as
 });
 
 test("a Class IV: what broke off, the facial finish and the lock", async ({ page }) => {
+  test.slow(); // its card is made of the cut tooth, on a machine that tests other things as well
   await startCase(page, {
     tooth: "42",
     answer: "lower right 2",
