@@ -67,7 +67,7 @@ func newBlank(g Grid, f func(r3.Vec) float64, near func(centre r3.Vec, radius fl
 }
 
 // farFrom is the distance (mm) that stands for "no surface near" on a grid.
-func farFrom(h float64) float64 { return math.Max(0.25, 4*h) }
+func farFrom(h float64) float64 { return max(0.25, 4*h) }
 
 // band is within how many steps of the surface all samples are stored: what
 // crossings and their gradients need. Further away only the sign of a reading

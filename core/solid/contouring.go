@@ -123,9 +123,9 @@ func placeVertex(w *Workpiece, at []crossing, low r3.Vec) meshVertex {
 	}
 	p := r3.Add(centre, solveSymmetric(xx, yy, zz, xy, xz, yz, rhs))
 	h := w.H
-	p.X = math.Min(math.Max(p.X, low.X), low.X+h)
-	p.Y = math.Min(math.Max(p.Y, low.Y), low.Y+h)
-	p.Z = math.Min(math.Max(p.Z, low.Z), low.Z+h)
+	p.X = min(max(p.X, low.X), low.X+h)
+	p.Y = min(max(p.Y, low.Y), low.Y+h)
+	p.Z = min(max(p.Z, low.Z), low.Z+h)
 	if (feature || cutHere) && math.Abs(w.Distance(centre)) < math.Abs(w.Distance(p)) {
 		p = centre
 	}

@@ -42,8 +42,8 @@ func Corners(b Box) [8]r3.Vec {
 func Enclosing(points ...r3.Vec) Box {
 	b := Box{Min: points[0], Max: points[0]}
 	for _, p := range points[1:] {
-		b.Min = r3.Vec{X: math.Min(b.Min.X, p.X), Y: math.Min(b.Min.Y, p.Y), Z: math.Min(b.Min.Z, p.Z)}
-		b.Max = r3.Vec{X: math.Max(b.Max.X, p.X), Y: math.Max(b.Max.Y, p.Y), Z: math.Max(b.Max.Z, p.Z)}
+		b.Min = r3.Vec{X: min(b.Min.X, p.X), Y: min(b.Min.Y, p.Y), Z: min(b.Min.Z, p.Z)}
+		b.Max = r3.Vec{X: max(b.Max.X, p.X), Y: max(b.Max.Y, p.Y), Z: max(b.Max.Z, p.Z)}
 	}
 	return b
 }
@@ -157,7 +157,7 @@ func RootAlong(f func(r3.Vec) float64, p, dir r3.Vec, from, to, step float64) (t
 	at := func(t float64) float64 { return f(r3.Add(p, r3.Scale(t, dir))) }
 	a, fa := from, at(from)
 	for a < to {
-		b := math.Min(a+step, to)
+		b := min(a+step, to)
 		fb := at(b)
 		if (fa < 0) != (fb < 0) {
 			return rootBetween(at, a, fa, b, fb), true

@@ -1,8 +1,6 @@
 package solid
 
 import (
-	"math"
-
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/parallel"
@@ -43,4 +41,4 @@ func (w *Workpiece) Removed(tissue func(r3.Vec) float64) Volumes {
 }
 
 // occupied is the share of a cell h wide that lies inside a surface.
-func occupied(distance, h float64) float64 { return math.Min(math.Max(0.5-distance/h, 0), 1) }
+func occupied(distance, h float64) float64 { return min(max(0.5-distance/h, 0), 1) }

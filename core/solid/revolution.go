@@ -65,7 +65,7 @@ func (p Pear) Profile(rho, z float64) (d, dRho, dZ float64) {
 func (p Pear) Length() float64 { return p.head }
 
 // Radius is the widest radius, mm.
-func (p Pear) Radius() float64 { return math.Max(p.tip, p.neck) }
+func (p Pear) Radius() float64 { return max(p.tip, p.neck) }
 
 // Frustum is a flat-ended head: a cylinder, a taper or an inverted cone.
 type Frustum struct {
@@ -127,4 +127,4 @@ func corner(rho, z, r, at, edge float64) (d, dRho, dZ float64) {
 func (f Frustum) Length() float64 { return f.head }
 
 // Radius is the widest radius, mm.
-func (f Frustum) Radius() float64 { return math.Max(f.tip, f.shank) }
+func (f Frustum) Radius() float64 { return max(f.tip, f.shank) }

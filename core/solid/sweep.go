@@ -39,7 +39,7 @@ func Path(head Revolution, label uint16, poses ...Pose) []Tool {
 	var tools []Tool
 	for n := 1; n < len(poses); n++ {
 		a, b := poses[n-1], poses[n]
-		turn := math.Acos(math.Min(math.Max(r3.Dot(r3.Unit(a.Axis), r3.Unit(b.Axis)), -1), 1))
+		turn := math.Acos(min(max(r3.Dot(r3.Unit(a.Axis), r3.Unit(b.Axis)), -1), 1))
 		pieces := max(1, int(math.Ceil(turn/mostTurn)))
 		last := a
 		for i := 1; i <= pieces; i++ {
@@ -102,7 +102,7 @@ func (m *Motion) closest(p r3.Vec, limit float64) (least, where float64) {
 	at := func(t float64) (d, slope float64) {
 		z := along + t*(turning-m.wayAxis-t*m.wayTurn)
 		dz := turning - m.wayAxis - 2*t*m.wayTurn
-		rho := math.Sqrt(math.Max(square-2*t*toward+t*t*m.wayWay-z*z, 0))
+		rho := math.Sqrt(max(square-2*t*toward+t*t*m.wayWay-z*z, 0))
 		d, dRho, dZ := m.head.Profile(rho, z)
 		slope = dZ * dz
 		if rho > 1e-9 {

@@ -174,7 +174,7 @@ func between(on func(float64) (Point2, float64), a, fa, b, fb float64) Point2 {
 		}
 		m := (a + b) / 2
 		if k%2 == 0 && !math.IsInf(fa-fb, 0) {
-			m = a + (b-a)*math.Min(math.Max(fa/(fa-fb), 0.05), 0.95)
+			m = a + (b-a)*min(max(fa/(fa-fb), 0.05), 0.95)
 		}
 		p, fm := on(m)
 		if math.Abs(fm) < enough {

@@ -21,7 +21,7 @@ func NewTurned(outline [][2]float64) Turned {
 		t.corners = append(t.corners, [2]float64{0, last[1]})
 	}
 	for _, c := range t.corners {
-		t.radius = math.Max(t.radius, c[0])
+		t.radius = max(t.radius, c[0])
 	}
 	return t
 }
@@ -41,7 +41,7 @@ func (t Turned) Profile(rho, z float64) (d, dRho, dZ float64) {
 		if side := fromRho*normalRho + fromZ*normalZ; side > within {
 			within, inRho, inZ = side, normalRho, normalZ
 		}
-		share := math.Min(math.Max((fromRho*wayRho+fromZ*wayZ)/(long*long), 0), 1)
+		share := min(max((fromRho*wayRho+fromZ*wayZ)/(long*long), 0), 1)
 		awayRho, awayZ := fromRho-share*wayRho, fromZ-share*wayZ
 		if away := awayRho*awayRho + awayZ*awayZ; away < nearest {
 			nearest, outRho, outZ = away, awayRho, awayZ

@@ -39,7 +39,7 @@ func (u *union) nearest(p r3.Vec) (d float64, t Tool) {
 		}
 		here := other.Distance(p)
 		if far > 0 {
-			here = math.Max(here, far)
+			here = max(here, far)
 		}
 		if here < d {
 			d, t = here, other
@@ -51,9 +51,9 @@ func (u *union) nearest(p r3.Vec) (d float64, t Tool) {
 // toBox is how far p lies outside a box, 0 inside.
 func toBox(b Box, p r3.Vec) float64 {
 	return r3.Norm(r3.Vec{
-		X: math.Max(math.Max(b.Min.X-p.X, p.X-b.Max.X), 0),
-		Y: math.Max(math.Max(b.Min.Y-p.Y, p.Y-b.Max.Y), 0),
-		Z: math.Max(math.Max(b.Min.Z-p.Z, p.Z-b.Max.Z), 0),
+		X: max(max(b.Min.X-p.X, p.X-b.Max.X), 0),
+		Y: max(max(b.Min.Y-p.Y, p.Y-b.Max.Y), 0),
+		Z: max(max(b.Min.Z-p.Z, p.Z-b.Max.Z), 0),
 	})
 }
 

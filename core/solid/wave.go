@@ -116,7 +116,7 @@ func DistancesToSamples(g Grid, marked []bool, reach float64) []float32 {
 		})
 	}
 	for n, s := range square {
-		square[n] = float32(math.Min(math.Sqrt(float64(s))*g.H, reach))
+		square[n] = float32(min(math.Sqrt(float64(s))*g.H, reach))
 	}
 	return square
 }

@@ -402,7 +402,7 @@ func (w *Workpiece) Distance(p r3.Vec) float64 {
 	if d, ok := w.Clear(p); ok {
 		return d
 	}
-	return max(w.Blank.Distance(p), w.CutDistance(p))
+	return w.cutAbove(p, w.Blank.Distance(p))
 }
 
 // clearance is how many steps from the surface the samples around a place must
@@ -442,8 +442,11 @@ func (w *Workpiece) Clear(p r3.Vec) (d float64, ok bool) {
 // CutDistance is the field of what the tools have left, whether or not there
 // was any solid: positive where they cut. Away from their surfaces it may be
 // minus infinity.
-func (w *Workpiece) CutDistance(p r3.Vec) float64 {
-	d := math.Inf(-1)
+func (w *Workpiece) CutDistance(p r3.Vec) float64 { return w.cutAbove(p, math.Inf(-1)) }
+
+// cutAbove is CutDistance where that is more than d, else d: most tools need not be looked
+// at closely then.
+func (w *Workpiece) cutAbove(p r3.Vec, d float64) float64 {
 	i, _ := w.cell(p.X-w.Origin.X, 0)
 	j, _ := w.cell(p.Y-w.Origin.Y, 1)
 	k, _ := w.cell(p.Z-w.Origin.Z, 2)
@@ -485,7 +488,7 @@ func (w *Workpiece) Feature(p r3.Vec) uint16 {
 					continue
 				}
 				for _, t := range c.tools {
-					if d := w.tools[t-1].distance(p); d > most {
+					if d := w.tools[t-1].above(p, most); d > most {
 						feature, most = w.tools[t-1].Feature(p), d
 					}
 				}
