@@ -100,6 +100,7 @@ func TestFreedom(t *testing.T) {
 		{"slot", slot(-4, false).walls(0.2), false},
 		{"slot with grooves", slot(-4, true).walls(0.05), true},
 		{"dish", dish(50), false},
+		{"no wall at all", nil, false},
 	} {
 		f := FreedomOf(c.walls, up)
 		if f.Locked != c.locked {

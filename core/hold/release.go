@@ -140,7 +140,8 @@ func freeAngle(normals []r3.Vec, about r3.Vec) float64 {
 	e1, e2 := solid.Across(about)
 	corners := []solid.Point2{{X: -wide, Y: -wide}, {X: wide, Y: -wide}, {X: wide, Y: wide}, {X: -wide, Y: wide}}
 	for _, n := range normals {
-		corners = clipped(corners, r3.Dot(n, e1), r3.Dot(n, e2), r3.Dot(n, about))
+		a, b, c := r3.Dot(n, e1), r3.Dot(n, e2), r3.Dot(n, about)
+		corners = solid.CutConvex(corners, func(p solid.Point2) float64 { return a*p.X + b*p.Y + c })
 	}
 	angle := 0.0
 	for n, p := range corners {
@@ -151,23 +152,6 @@ func freeAngle(normals []r3.Vec, about r3.Vec) float64 {
 		angle += triangleAngle(about, way(p), way(q))
 	}
 	return angle
-}
-
-// clipped is what of a convex outline lies where a·x + b·y + c >= 0.
-func clipped(outline []solid.Point2, a, b, c float64) []solid.Point2 {
-	var kept []solid.Point2
-	for n, p := range outline {
-		q := outline[(n+1)%len(outline)]
-		at, next := a*p.X+b*p.Y+c, a*q.X+b*q.Y+c
-		if at >= 0 {
-			kept = append(kept, p)
-		}
-		if at*next < 0 {
-			t := at / (at - next)
-			kept = append(kept, solid.Point2{X: p.X + t*(q.X-p.X), Y: p.Y + t*(q.Y-p.Y)})
-		}
-	}
-	return kept
 }
 
 // triangleAngle is the solid angle of a triangle of unit vectors (van Oosterom and

@@ -38,16 +38,19 @@ func FreedomOf(walls []Wall, axis r3.Vec) Freedom {
 	for _, w := range walls {
 		f.Middle, total = r3.Add(f.Middle, r3.Scale(w.Area, w.At)), total+w.Area
 	}
+	if total == 0 {
+		return Freedom{Least: math.Inf(-1)} // nothing stands in any way
+	}
 	f.Middle = r3.Scale(1/total, f.Middle)
 	for _, w := range walls {
 		f.Reach = math.Max(f.Reach, r3.Norm(r3.Sub(w.At, f.Middle)))
 	}
 	rows := f.rows(walls)
-	spin := Twist{Turn: axis}
-	if worst := standing(rows, spin.figures()); worst < lockedBy {
-		rows = append(rows, noSpin(axis)...)
-	} else if worst := standing(rows, Twist{Turn: r3.Scale(-1, axis)}.figures()); worst < lockedBy {
-		rows = append(rows, noSpin(axis)...)
+	for _, way := range []float64{1, -1} {
+		if standing(rows, Twist{Turn: r3.Scale(way, axis)}.figures()) < lockedBy {
+			rows = append(rows, noSpin(axis)...)
+			break
+		}
 	}
 	// Every motion has a figure that is greatest: each is made 1 in turn.
 	for face := range 12 {

@@ -19,7 +19,7 @@ func (s *Survey) channelled(wanted func(feature uint16) bool) []r3.Vec {
 		for range 3 {
 			axis, area = s.turnedAbout(patch, axis)
 		}
-		if area > least && axis.Z > 0.02 { // a handle does not point into the tooth
+		if area > least && outOfTheTooth(axis) {
 			axes = append(axes, axis)
 		}
 	}

@@ -40,10 +40,13 @@ func (s *Survey) lying(wanted func(feature uint16) bool) []r3.Vec {
 		e1, e2 := solid.Across(r3.Unit(f.out))
 		for n := range 2 * around {
 			sin, cos := math.Sincos(math.Pi * float64(n) / around)
-			if axis := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2)); axis.Z > 0.02 {
+			if axis := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2)); outOfTheTooth(axis) {
 				axes = append(axes, axis)
 			}
 		}
 	}
 	return axes
 }
+
+// outOfTheTooth reports an axis along which a handle does not point into the tooth.
+func outOfTheTooth(axis r3.Vec) bool { return axis.Z > 0.02 }

@@ -39,19 +39,25 @@ func ClipConvex(outline []Point2, low, high Point2) []Point2 {
 		func(p Point2) float64 { return p.Y - low.Y }, func(p Point2) float64 { return high.Y - p.Y },
 	}
 	for _, inside := range sides {
-		var kept []Point2
-		for n, p := range outline {
-			q := outline[(n+1)%len(outline)]
-			a, b := inside(p), inside(q)
-			if a >= 0 {
-				kept = append(kept, p)
-			}
-			if (a < 0) != (b < 0) {
-				t := a / (a - b)
-				kept = append(kept, Point2{X: p.X + t*(q.X-p.X), Y: p.Y + t*(q.Y-p.Y)})
-			}
-		}
-		outline = kept
+		outline = CutConvex(outline, inside)
 	}
 	return outline
+}
+
+// CutConvex is what of a convex outline lies where a function that is linear over the plane
+// is not negative.
+func CutConvex(outline []Point2, inside func(Point2) float64) []Point2 {
+	var kept []Point2
+	for n, p := range outline {
+		q := outline[(n+1)%len(outline)]
+		a, b := inside(p), inside(q)
+		if a >= 0 {
+			kept = append(kept, p)
+		}
+		if (a < 0) != (b < 0) {
+			t := a / (a - b)
+			kept = append(kept, Point2{X: p.X + t*(q.X-p.X), Y: p.Y + t*(q.Y-p.Y)})
+		}
+	}
+	return kept
 }
