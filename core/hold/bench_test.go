@@ -6,14 +6,14 @@ import "testing"
 func BenchmarkRelease(b *testing.B) {
 	walls := mo(-4, true).walls(0.1)
 	for b.Loop() {
-		ReleaseOf(walls)
+		NewBed(walls).Release()
 	}
 }
 
 func BenchmarkFreedom(b *testing.B) {
 	walls := append(mo(-4, true).walls(0.1), dish(50)...)
 	for b.Loop() {
-		FreedomOf(walls, up)
+		NewBed(walls).Freedom(up)
 	}
 }
 
@@ -21,6 +21,6 @@ func BenchmarkUndercut(b *testing.B) {
 	c := mo(-4, true)
 	walls := c.walls(0.25)
 	for b.Loop() {
-		UndercutOf(walls, c.tooth, up, 6)
+		NewBed(walls).Undercut(c.tooth, up, 6)
 	}
 }

@@ -32,7 +32,7 @@ func TestRelease(t *testing.T) {
 		{"slot with grooves", slot(-4, true).walls(0.05), -3.990, 0.001, r3.Vec{}, 0},
 		{"dish", dish(50), 40, 3, up, math.NaN()},
 	} {
-		d := ReleaseOf(c.walls)
+		d := NewBed(c.walls).Release()
 		if math.Abs(d.Degrees-c.degrees) > c.within {
 			t.Errorf("%s: %.3f degrees along %.3f, not %.3f", c.name, d.Degrees, d.Along, c.degrees)
 		}
@@ -61,7 +61,7 @@ func TestUndercut(t *testing.T) {
 		{"a straight MO pulled mesially", mo(-4, false), mesial, 0},
 		{"parallel walls pulled up", classI(0, 0), up, 0},
 	} {
-		u := UndercutOf(c.in.walls(0.1), c.in.tooth, c.along, 6)
+		u := NewBed(c.in.walls(0.1)).Undercut(c.in.tooth, c.along, 6)
 		if math.Abs(u.Depth-c.want) > 0.03 {
 			t.Errorf("%s: %.3f mm, not %.3f", c.name, u.Depth, c.want)
 		}
@@ -78,10 +78,10 @@ func TestTipping(t *testing.T) {
 	// The isthmus's end lies 7 mm off and 3.6 higher at its top; what rises there meets
 	// walls at 4 degrees.
 	want := math.Sin(4*math.Pi/180) * 0.5 * 7 / math.Hypot(7, 3.6)
-	if got, _ := TippingOf(mo(-4, false).walls(0.05), pivot, about, 0.5); math.Abs(got-want) > 0.001 {
+	if got, _, _ := NewBed(mo(-4, false).walls(0.05)).Tipping(pivot, about, 0.5); math.Abs(got-want) > 0.001 {
 		t.Errorf("%.4f mm, not %.4f", got, want)
 	}
-	if got, _ := TippingOf(mo(0, false).walls(0.05), pivot, about, 0.5); got > 0.001 {
+	if got, _, _ := NewBed(mo(0, false).walls(0.05)).Tipping(pivot, about, 0.5); got > 0.001 {
 		t.Errorf("parallel walls stand in the way by %.4f mm", got)
 	}
 }
@@ -102,7 +102,7 @@ func TestFreedom(t *testing.T) {
 		{"dish", dish(50), false},
 		{"no wall at all", nil, false},
 	} {
-		f := FreedomOf(c.walls, up)
+		f := NewBed(c.walls).Freedom(up)
 		if f.Locked != c.locked {
 			t.Errorf("%s: locked %v, by %.4f; free %+.3f", c.name, f.Locked, f.Least, f.Free)
 		}
@@ -119,7 +119,7 @@ func TestNoiseNeitherLocksNorFrees(t *testing.T) {
 		noisy[n].Normal = r3.Unit(r3.Add(noisy[n].Normal, r3.Scale(0.015, aside)))
 	}
 	noisy = append(noisy, Wall{At: r3.Vec{Z: -1}, Normal: r3.Vec{Z: -1}, Area: 0.005})
-	if d := ReleaseOf(noisy); math.Abs(d.Degrees-3) > 1 {
+	if d := NewBed(noisy).Release(); math.Abs(d.Degrees-3) > 1 {
 		t.Errorf("noise makes 3 degrees %.2f", d.Degrees)
 	}
 	grooved := slot(-4, false).walls(0.1)
@@ -131,7 +131,7 @@ func TestNoiseNeitherLocksNorFrees(t *testing.T) {
 		w.Feature += 100
 		grooved = append(grooved, w)
 	}
-	if d := ReleaseOf(grooved); d.Degrees > -3.9 {
+	if d := NewBed(grooved).Release(); d.Degrees > -3.9 {
 		t.Errorf("a small groove is passed over: %.2f degrees along %.2f", d.Degrees, d.Along)
 	}
 }

@@ -21,12 +21,12 @@ type Release struct {
 	SolidAngle float64
 }
 
-// ReleaseOf is that of the walls: the way v for which the least of n·v over their normals
+// Release of a filling: along the way v for which the least of n·v over their normals
 // is greatest (the largest cap of the sphere of ways in which no wall stands).
-func ReleaseOf(walls []Wall) Release {
+func (b *Bed) Release() Release {
 	var normals []r3.Vec
-	for _, f := range facings(walls) {
-		normals = append(normals, f.Normal)
+	for _, f := range b.facings {
+		normals = append(normals, f.normal)
 	}
 	along, sine := freest(normals)
 	d := Release{Degrees: math.Asin(max(min(sine, 1), -1)) * 180 / math.Pi, Along: along}

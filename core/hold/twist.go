@@ -30,9 +30,10 @@ type Freedom struct {
 // what noise of the walls comes to (1.1 degrees).
 const lockedBy = 0.02
 
-// FreedomOf is the freedom of a filling within walls. A turn about the axis given alone is
+// Freedom of a filling. A turn about the axis given alone is
 // passed over: a round filling may spin in its place.
-func FreedomOf(walls []Wall, axis r3.Vec) Freedom {
+func (b *Bed) Freedom(axis r3.Vec) Freedom {
+	walls := b.Walls
 	f := Freedom{Least: math.Inf(1)}
 	total := 0.0
 	for _, w := range walls {
@@ -45,7 +46,7 @@ func FreedomOf(walls []Wall, axis r3.Vec) Freedom {
 	for _, w := range walls {
 		f.Reach = math.Max(f.Reach, r3.Norm(r3.Sub(w.At, f.Middle)))
 	}
-	rows := f.rows(walls)
+	rows := f.rows(b)
 	for _, way := range []float64{1, -1} {
 		if standing(rows, Twist{Turn: r3.Scale(way, axis)}.figures()) < lockedBy {
 			rows = append(rows, noSpin(axis)...)
@@ -115,18 +116,18 @@ func noSpin(axis r3.Vec) []constraint {
 // rows are what the walls say: that no place of them moves into the tooth by more than the
 // seventh variable, -(n·move + (p × n)·turn) <= s. Of the walls that look one way the
 // outermost places say it all.
-func (f *Freedom) rows(walls []Wall) []constraint {
+func (f *Freedom) rows(b *Bed) []constraint {
 	const around = 16
 	var rows []constraint
-	for _, facing := range facings(walls) {
-		e1, e2 := solid.Across(facing.Normal)
+	for _, facing := range b.facings {
+		e1, e2 := solid.Across(facing.normal)
 		outermost := map[int]bool{}
 		for n := range around {
 			sin, cos := math.Sincos(2 * math.Pi * float64(n) / around)
 			way := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2))
 			best, far := -1, math.Inf(-1)
-			for _, k := range facing.Walls {
-				if d := r3.Dot(walls[k].At, way); d > far {
+			for _, k := range facing.walls {
+				if d := r3.Dot(b.Walls[k].At, way); d > far {
 					best, far = k, d
 				}
 			}
@@ -134,8 +135,8 @@ func (f *Freedom) rows(walls []Wall) []constraint {
 				continue
 			}
 			outermost[best] = true
-			turn := r3.Cross(r3.Scale(1/f.Reach, r3.Sub(walls[best].At, f.Middle)), facing.Normal)
-			n := facing.Normal
+			turn := r3.Cross(r3.Scale(1/f.Reach, r3.Sub(b.Walls[best].At, f.Middle)), facing.normal)
+			n := facing.normal
 			rows = append(rows, constraint{a: []float64{-n.X, -n.Y, -n.Z, -turn.X, -turn.Y, -turn.Z, -1}})
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync/atomic"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -13,77 +14,125 @@ import (
 
 // Undercut is how far (mm) the tooth stands over a filling that is pulled one way: how far
 // it would have to give way sideways, with the place of the wall that is held most. Moves
-// is how far the filling goes before a wall stops it, infinite where none does.
+// is how far the filling goes before a wall stops it, infinite where none does. Feature is of
+// the wall at At.
 type Undercut struct {
 	Depth, Moves float64
 	At           r3.Vec
+	Feature      uint16
 }
 
-// UndercutOf pulls a filling within walls along a unit vector out of a tooth, whose distance
+// MostUndercut is the most (mm) that an undercut is measured to: no filling leaves past so
+// much.
+const MostUndercut = 0.5
+
+// Undercut pulls a filling along a unit vector out of a tooth, whose distance
 // (mm) is negative within it, for as far as travel (mm).
-func UndercutOf(walls []Wall, tooth func(r3.Vec) float64, along r3.Vec, travel float64) Undercut {
-	const stops = 0.02 // mm into the tooth that stops a filling: what a wall's noise comes to
+func (b *Bed) Undercut(tooth func(r3.Vec) float64, along r3.Vec, travel float64) Undercut {
+	// A place that the filling draws away from runs into nothing that others do not before.
+	const drawnFrom = 0.3 // of n·along
+	walls := slices.DeleteFunc(slices.Clone(b.Walls), func(w Wall) bool { return r3.Dot(w.Normal, along) > drawnFrom })
 	ways := make([]swept, len(walls))
-	parallel.Each(len(walls), func(n int) { ways[n] = sweep(&walls[n], tooth, along, travel, stops) })
+	parallel.Each(len(walls), func(n int) { ways[n] = sweep(&walls[n], tooth, along, travel) })
 	u := Undercut{Moves: math.Inf(1)}
+	var deciding []int
+	deepest := 0.0
 	for n := range ways {
-		u.Moves = math.Min(u.Moves, ways[n].moves)
+		u.Moves, deepest = math.Min(u.Moves, ways[n].moves), math.Max(deepest, ways[n].depth)
+	}
+	for n := range ways {
+		if ways[n].depth > worth*deepest {
+			deciding = append(deciding, n)
+		}
 	}
 	// The deepest first: most of the others are soon known to be held less.
-	order := make([]int, len(walls))
-	for n := range order {
-		order[n] = n
-	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(ways[b].depth, ways[a].depth) })
+	slices.SortStableFunc(deciding, func(a, b int) int { return cmp.Compare(ways[b].depth, ways[a].depth) })
 	e1, e2 := solid.Across(along)
-	for _, n := range order {
-		if ways[n].depth <= 0 {
-			break
+	asides := make([]float64, len(deciding))
+	var most atomic.Uint64 // bits of the most yet: positive floats are in the order of their bits
+	parallel.Each(len(deciding), func(n int) {
+		enough := most.Load()
+		asides[n] = ways[deciding[n]].aside(tooth, along, e1, e2, math.Float64frombits(enough))
+		for now := math.Float64bits(asides[n]); now > enough && !most.CompareAndSwap(enough, now); {
+			enough = most.Load()
 		}
-		for _, p := range []r3.Vec{ways[n].deepest, ways[n].last} {
-			if d := aside(tooth, p, e1, e2, u.Depth); d > u.Depth {
-				u.Depth, u.At = d, walls[n].At
-			}
+	})
+	for n, d := range asides {
+		if w := walls[deciding[n]]; d > u.Depth {
+			u.Depth, u.At, u.Feature = d, w.At, w.Feature
 		}
+	}
+	if u.Depth >= MostUndercut {
+		// Much stands in the way alike: the wall that faces it squarely is named.
+		n := slices.MinFunc(deciding, func(a, b int) int {
+			return cmp.Compare(r3.Dot(walls[a].Normal, along), r3.Dot(walls[b].Normal, along))
+		})
+		u.At, u.Feature = walls[n].At, walls[n].Feature
 	}
 	return u
 }
 
-// swept is the way of one place of a filling: how deep it comes to lie within the tooth,
-// where, where it lies there last, and how far (mm) it goes before.
+// swept is the way of one place of a filling: where it begins, how deep it comes to lie
+// within the tooth, how far (mm) it goes before, and from where to where it may lie there.
 type swept struct {
-	depth, moves  float64
-	deepest, last r3.Vec
+	from                      r3.Vec
+	depth, moves, first, last float64
 }
 
-func sweep(w *Wall, tooth func(r3.Vec) float64, along r3.Vec, travel, stops float64) swept {
-	const inset, step = 0.01, 0.1 // mm off the wall, where the filling begins; mm between looks
-	s := swept{moves: math.Inf(1)}
-	from := r3.Add(w.At, r3.Scale(inset, w.Normal))
-	for t := step; t <= travel; {
-		p := r3.Add(from, r3.Scale(t, along))
-		d := tooth(p)
-		if -d > s.depth {
-			s.depth, s.deepest = -d, p
-		}
+const (
+	stride = 0.3  // mm between looks
+	worth  = 0.5  // of what is known to be aside, that a place must lie deep to be further aside
+	stops  = 0.02 // mm into the tooth that stops a filling: what a wall's noise comes to
+)
+
+func sweep(w *Wall, tooth func(r3.Vec) float64, along r3.Vec, travel float64) swept {
+	const inset = 0.01 // mm off the wall, where the filling begins
+	s := swept{moves: math.Inf(1), from: r3.Add(w.At, r3.Scale(inset, w.Normal))}
+	before, at := inset, 0.0
+	for t := stride; t <= travel; {
+		d := tooth(r3.Add(s.from, r3.Scale(t, along)))
 		if d < 0 {
-			s.last = p
+			if s.depth == 0 {
+				s.first = at
+			}
+			s.depth, s.last = math.Max(s.depth, -d), t+stride
 		}
-		if d < -stops {
-			s.moves = math.Min(s.moves, t-step)
+		if d < -stops && math.IsInf(s.moves, 1) {
+			s.moves = at + (t-at)*(before+stops)/(before-d)
 		}
-		t += math.Max(d, step) // nothing stands nearer than d
+		before, at = d, t
+		t += math.Max(d, stride) // nothing stands nearer than d
 	}
 	return s
+}
+
+// aside is the most by which the place is aside of free space on its way, 0 where that is
+// no more than enough.
+func (s *swept) aside(tooth func(r3.Vec) float64, along, e1, e2 r3.Vec, enough float64) float64 {
+	const step = 0.1 // mm
+	most := enough
+	for t := s.first + step; t < s.last && most < MostUndercut; t += step {
+		p := r3.Add(s.from, r3.Scale(t, along))
+		if -tooth(p) > worth*most {
+			most = math.Max(most, aside(tooth, p, e1, e2, most))
+		}
+	}
+	if most == enough {
+		return 0
+	}
+	return most
 }
 
 // aside is how far (mm) it is from a place within the tooth to free space, square to the way
 // that e1 and e2 stand across; something up to enough as soon as it is that little.
 func aside(tooth func(r3.Vec) float64, p, e1, e2 r3.Vec, enough float64) float64 {
-	const around, least, far = 16, 0.01, 3.0 // ways looked; mm a look goes on by at least, and ends at
-	nearest := far
+	const around, least, apart = 16, 0.01, 0.01 // ways looked; mm a look goes on by at least; mm of the slope's ends
+	// The way on which the tooth thins out is looked first: it mostly ends all others.
+	out := math.Atan2(tooth(r3.Add(p, r3.Scale(apart, e2)))-tooth(r3.Sub(p, r3.Scale(apart, e2))),
+		tooth(r3.Add(p, r3.Scale(apart, e1)))-tooth(r3.Sub(p, r3.Scale(apart, e1))))
+	nearest := MostUndercut
 	for n := range around {
-		sin, cos := math.Sincos(2 * math.Pi * float64(n) / around)
+		sin, cos := math.Sincos(out + 2*math.Pi*float64(n)/around)
 		way := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2))
 		before := 0.0
 		for at := 0.0; at < nearest; {
@@ -116,22 +165,25 @@ func free(tooth func(r3.Vec) float64, p, way r3.Vec, within, beyond float64) flo
 	return beyond
 }
 
-// TippingOf is how far (mm) walls stand in the way of a filling that turns a little about a
-// line through pivot along a unit vector, its place that moves furthest by moved (mm): 0
-// where none does.
-func TippingOf(walls []Wall, pivot, about r3.Vec, moved float64) (mm float64, at r3.Vec) {
+// Tipping is how far (mm) the walls stand in the way of a filling that turns a little about
+// a line through pivot along a unit vector, its place that moves furthest by moved (mm): 0
+// where none does. Feature is of the wall that does most.
+func (b *Bed) Tipping(pivot, about r3.Vec, moved float64) (mm float64, at r3.Vec, feature uint16) {
 	furthest := 0.0
-	for _, w := range walls {
+	for _, w := range b.Walls {
 		furthest = math.Max(furthest, r3.Norm(r3.Cross(about, r3.Sub(w.At, pivot))))
 	}
 	if furthest == 0 {
-		return 0, pivot
+		return 0, pivot, 0
 	}
-	for _, w := range walls {
-		by := r3.Scale(moved/furthest, r3.Cross(about, r3.Sub(w.At, pivot)))
-		if d := -r3.Dot(w.Normal, by); d > mm {
-			mm, at = d, w.At
+	at = pivot
+	for _, f := range b.facings {
+		for _, n := range f.walls {
+			by := r3.Scale(moved/furthest, r3.Cross(about, r3.Sub(b.Walls[n].At, pivot)))
+			if d := -r3.Dot(f.normal, by); d > mm {
+				mm, at, feature = d, b.Walls[n].At, f.feature
+			}
 		}
 	}
-	return mm, at
+	return mm, at, feature
 }

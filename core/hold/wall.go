@@ -19,13 +19,27 @@ type Wall struct {
 	Feature    uint16
 }
 
-// Facing are the walls of one feature that look one way: what a rigid body meets there is
+// Bed is all of a cavity's surface that a filling lies against. It is safe for concurrent use.
+type Bed struct {
+	Walls   []Wall
+	facings []facing // without the noise of the walls
+}
+
+// NewBed sorts walls.
+func NewBed(walls []Wall) *Bed { return &Bed{walls, facings(walls)} }
+
+// Of is the part of the bed that keep holds for.
+func (b *Bed) Of(keep func(feature uint16) bool) *Bed {
+	return NewBed(slices.DeleteFunc(slices.Clone(b.Walls), func(w Wall) bool { return !keep(w.Feature) }))
+}
+
+// facing are the walls of one feature that look one way: what a rigid body meets there is
 // one plane.
-type Facing struct {
-	Normal  r3.Vec // their mean
-	Area    float64
-	Feature uint16
-	Walls   []int
+type facing struct {
+	normal  r3.Vec // their mean
+	area    float64
+	feature uint16
+	walls   []int
 }
 
 // Facets of one wall differ by the noise of the lattice: those within alike (degrees) look
@@ -39,9 +53,9 @@ const (
 )
 
 // facings groups walls by the way that they look, those of most area first.
-func facings(walls []Wall) []Facing {
+func facings(walls []Wall) []facing {
 	near := math.Cos(alike * math.Pi / 180)
-	var all []Facing
+	var all []facing
 	total := map[uint16]float64{} // by feature
 	order := make([]int, len(walls))
 	for n := range walls {
@@ -54,36 +68,36 @@ func facings(walls []Wall) []Facing {
 		w := &walls[n]
 		best, nearest := -1, near
 		for k := range all {
-			if all[k].Feature != w.Feature {
+			if all[k].feature != w.Feature {
 				continue
 			}
-			if c := r3.Dot(r3.Unit(all[k].Normal), w.Normal); c >= nearest {
+			if c := r3.Dot(r3.Unit(all[k].normal), w.Normal); c >= nearest {
 				best, nearest = k, c
 			}
 		}
 		if best < 0 {
-			all = append(all, Facing{Feature: w.Feature})
+			all = append(all, facing{feature: w.Feature})
 			best = len(all) - 1
 		}
 		f := &all[best]
-		f.Normal = r3.Add(f.Normal, r3.Scale(w.Area, w.Normal)) // a sum until all have joined
-		f.Area += w.Area
-		f.Walls = append(f.Walls, n)
+		f.normal = r3.Add(f.normal, r3.Scale(w.Area, w.Normal)) // a sum until all have joined
+		f.area += w.Area
+		f.walls = append(f.walls, n)
 	}
 	for n := range all {
-		all[n].Normal = r3.Unit(all[n].Normal)
+		all[n].normal = r3.Unit(all[n].normal)
 	}
 	wide := math.Cos(about * math.Pi / 180)
 	groups := slices.Clone(all)
-	all = slices.DeleteFunc(all, func(f Facing) bool {
+	all = slices.DeleteFunc(all, func(f facing) bool {
 		area := 0.0
 		for _, g := range groups {
-			if g.Feature == f.Feature && r3.Dot(f.Normal, g.Normal) >= wide {
-				area += g.Area
+			if g.feature == f.feature && r3.Dot(f.normal, g.normal) >= wide {
+				area += g.area
 			}
 		}
-		return area < fewest*total[f.Feature]
+		return area < fewest*total[f.feature]
 	})
-	slices.SortStableFunc(all, func(a, b Facing) int { return cmp.Compare(b.Area, a.Area) })
+	slices.SortStableFunc(all, func(a, b facing) int { return cmp.Compare(b.area, a.area) })
 	return all
 }

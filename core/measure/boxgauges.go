@@ -34,6 +34,8 @@ var boxGauges = []Gauge{
 		return b.Lean(other)
 	})},
 	{Criterion: school.RetainGrooves, Of: ofOcclusal, box: alone(Box.GrooveDepth)},
+	{Criterion: school.RetainPullProximal, Of: ofOcclusal, ofFilling: (*Subject).PullProximal, when: unbonded},
+	{Criterion: school.RetainTipping, Of: ofOcclusal, ofFilling: (*Subject).Tipping, when: unbonded},
 	{Criterion: school.BoxOpening, Of: ofOcclusal, box: alone(Box.Opening)},
 	{Criterion: school.BoxHatchetAccess, Of: ofOcclusal, box: func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
 		if beside == nil {

@@ -25,6 +25,8 @@ type Gauge struct {
 	// box takes the reading of one proximal box instead; the tooth beside may be
 	// nil.
 	box func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool)
+	// ofFilling takes a reading of the filling at a box instead.
+	ofFilling func(s *Subject, b Box) (Reading, bool)
 	// walls are those that caries may push out, with which the value grows; kept tells
 	// that it falls instead, as what is left of the tooth does.
 	walls []uint16
@@ -46,7 +48,7 @@ func Turns(s *Subject) []Turn {
 	for _, g := range slices.Concat(commonGauges, occlusalGauges, boxGauges, smoothGauges) {
 		switch {
 		case !slices.Contains(g.Of, s.Cavity.Kind), g.opened && !s.Cavity.Opened:
-		case g.box != nil:
+		case g.box != nil, g.ofFilling != nil:
 			for _, side := range s.Cavity.Boxes {
 				all = append(all, Turn{g, Side(side.String())})
 			}
@@ -72,12 +74,16 @@ func (t Turn) Read(s *Subject) []Reading {
 }
 
 func (t Turn) taken(s *Subject) []Reading {
-	if t.box == nil {
+	if t.read != nil {
 		return t.read(s)
 	}
 	side := notation.Mesial
 	if t.Side == Side(notation.Distal.String()) {
 		side = notation.Distal
+	}
+	if t.ofFilling != nil {
+		r, ok := t.ofFilling(s, s.Box(side))
+		return listed(r, ok)
 	}
 	r, ok := t.box(s.Box(side), s.Cavity.Adjacent[side])
 	return listed(r, ok)
@@ -113,6 +119,7 @@ var (
 var commonGauges = []Gauge{
 	{Criterion: school.ResistPulpDistance, Of: everyKind, read: prepared((*Prepared).PulpDistance)},
 	{Criterion: school.ResistEnamelSupport, Of: []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical}, read: prepared((*Prepared).UnsupportedEnamel)},
+	{Criterion: school.RetainPullOcclusal, Of: []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical}, read: (*Subject).PullOut, when: unbonded},
 	{Criterion: school.LesionCleared, Of: everyKind, read: func(s *Subject) []Reading {
 		return listed(s.LesionLeft(s.Cavity.Lesions), len(s.Cavity.Lesions) > 0)
 	}},

@@ -6,6 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/cavity"
+	"obturon/core/hold"
 )
 
 // Subject is one cavity, cut alone in its tooth, to be gauged, judged and drawn.
@@ -14,11 +15,15 @@ type Subject struct {
 	*Prepared
 	Cavity   *cavity.Cavity
 	gingival func() []r3.Vec
+	beds     func() []*hold.Bed
 }
 
 // NewSubject puts a cavity beside the tooth that was cut with it alone.
 func NewSubject(p *Prepared, c *cavity.Cavity) *Subject {
-	return &Subject{p, c, sync.OnceValue(func() []r3.Vec { return p.Model.GingivalLine(c.Gingiva) })}
+	s := &Subject{Prepared: p, Cavity: c}
+	s.gingival = sync.OnceValue(func() []r3.Vec { return p.Model.GingivalLine(c.Gingiva) })
+	s.beds = sync.OnceValue(s.findBeds)
+	return s
 }
 
 // Smooth looks at a cavity on a smooth surface in its own frame.

@@ -1,0 +1,125 @@
+package measure
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/hold"
+)
+
+// Beds are the surfaces that fillings of the cavity lie against: one for each part of it
+// that stands by itself, since each part has a filling of its own.
+func (s *Subject) Beds() []*hold.Bed { return s.beds() }
+
+func (s *Subject) findBeds() []*hold.Bed {
+	const least = 0.3 // mm² of a part: less is a scratch
+	var beds []*hold.Bed
+	for _, patch := range s.Mesh.Patches(func(n int) bool { return s.Mesh.Labels[n] != 0 }) {
+		area := 0.0
+		for _, n := range patch {
+			area += s.Mesh.Area(n)
+		}
+		if area >= least {
+			beds = append(beds, hold.NewBed(s.thinned(patch)))
+		}
+	}
+	return beds
+}
+
+// thinned is one wall for each patch of facets: of a quarter of a millimetre on large walls,
+// finer on small ones, whose outermost places hold most.
+func (s *Subject) thinned(facets []int) []hold.Wall {
+	const finest, coarsest, across = 0.12, 0.25, 20 // mm; patches over a wall
+	type cell struct {
+		feature uint16
+		i, j, k int
+	}
+	areas := map[uint16]float64{}
+	for _, n := range facets {
+		areas[s.Mesh.Labels[n]] += s.Mesh.Area(n)
+	}
+	at := map[cell]int{}
+	var walls []hold.Wall
+	for _, n := range facets {
+		c, area := s.Mesh.Centroid(n), s.Mesh.Area(n)
+		feature := s.Mesh.Labels[n]
+		patch := math.Max(finest, math.Min(coarsest, math.Sqrt(areas[feature])/across))
+		key := cell{feature, int(math.Floor(c.X / patch)), int(math.Floor(c.Y / patch)), int(math.Floor(c.Z / patch))}
+		k, known := at[key]
+		if !known {
+			k = len(walls)
+			at[key] = k
+			walls = append(walls, hold.Wall{At: c, Feature: feature})
+		}
+		walls[k].Normal = r3.Add(walls[k].Normal, r3.Scale(area, s.Mesh.Normal(n)))
+		walls[k].Area += area
+	}
+	for n := range walls {
+		if walls[n].Normal != (r3.Vec{}) {
+			walls[n].Normal = r3.Unit(walls[n].Normal)
+		}
+	}
+	return walls
+}
+
+// Pull is how far (mm) the tooth stands over a filling that is pulled along a unit vector.
+func (s *Subject) Pull(bed *hold.Bed, along r3.Vec) hold.Undercut {
+	const travel = 6.0 // mm: past any crown
+	return bed.Undercut(s.Workpiece.Distance, along, travel)
+}
+
+// held is a pull as a reading; by names what stands in its way.
+func (s *Subject) held(bed *hold.Bed, along r3.Vec) Reading {
+	u := s.Pull(bed, along)
+	r := Reading{Value: u.Depth, Where: Place{cavity.FeatureName(u.Feature), u.At}, Uncertainty: 0.02}
+	if u.Depth == 0 {
+		r.Where = Place{"cavity", bed.Walls[0].At}
+	}
+	return r
+}
+
+// PullOut is how far the tooth stands over each filling against a pull along the bur.
+func (s *Subject) PullOut() []Reading {
+	var all []Reading
+	for _, bed := range s.Beds() {
+		all = append(all, s.held(bed, s.Cavity.Frame.W))
+	}
+	return all
+}
+
+// bedOf is the bed that a box lies in, nil where there is none.
+func (s *Subject) bedOf(b Box) *hold.Bed {
+	for _, bed := range s.Beds() {
+		for _, w := range bed.Walls {
+			if w.Feature == cavity.GingivalFloor && b.here(w.At) {
+				return bed
+			}
+		}
+	}
+	return nil
+}
+
+// PullProximal is how far the tooth stands over the filling of a box against a pull towards
+// the tooth beside.
+func (s *Subject) PullProximal(b Box) (Reading, bool) {
+	bed := s.bedOf(b)
+	if bed == nil {
+		return Reading{}, false
+	}
+	return s.held(bed, b.outward()), true
+}
+
+// Tipping is how far (mm) walls stand in the way of the filling as it turns about the
+// gingival margin of a box, out towards the tooth beside, its furthest place by half a
+// millimetre.
+func (s *Subject) Tipping(b Box) (Reading, bool) {
+	const moved = 0.5
+	bed, middle := s.bedOf(b), b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
+	if bed == nil || len(middle) == 0 {
+		return Reading{}, false
+	}
+	mm, at, feature := bed.Tipping(middle[0].At, r3.Cross(b.Model.Table.W, b.outward()), moved)
+	return Reading{Value: mm, Where: Place{cavity.FeatureName(feature), at}, Uncertainty: 0.005}, true
+}
