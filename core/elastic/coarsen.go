@@ -34,28 +34,79 @@ func (l *level) coarsen() {
 	c.coarsen()
 }
 
+// share is a part of a fine block that goes to a slot of a coarse node's stencil.
+type share struct {
+	slot   int
+	weight float64
+}
+
+// sharing lists the shares of the block between the fine node in a slot about a coarse node
+// and the one in a slot about that.
+var sharing = [4][][]share{2: shareOut(2), 3: shareOut(3)}
+
+func shareOut(dim int) [][]share {
+	stencil := 9
+	if dim == 3 {
+		stencil = 27
+	}
+	all := make([][]share, stencil*stencil)
+	for first := range stencil {
+		for second := range stencil {
+			a, b := offset(first, dim), offset(second, dim)
+			weight := 1.0
+			var at Node // of the second fine node, in fine steps from the coarse node; counted up from an even place
+			for axis := range at {
+				if a[axis] != 0 {
+					weight /= 2
+				}
+				at[axis] = a[axis] + b[axis] + 4
+			}
+			eachCoarser(at, func(to Node, other float64) {
+				slot := slotOf(Node{to[0] - 2, to[1] - 2, to[2] - 2}, dim)
+				all[first*stencil+second] = append(all[first*stencil+second], share{slot, weight * other})
+			})
+		}
+	}
+	return all
+}
+
 // gather fills the stiffness of a coarse node.
 func (l *level) gather(c *level, n int) {
-	l.eachFiner(c.nodes[n], func(i int, weight float64) {
-		for slot := range l.stencil {
-			j := l.near[i*l.stencil+slot]
+	middle, size, coarse := slotOf(Node{}, l.dim), l.dim*l.dim, c.nodes[n]
+	for first := range l.stencil {
+		by := offset(first, l.dim)
+		i := int(l.index.of(Node{2*coarse[0] + by[0], 2*coarse[1] + by[1], 2*coarse[2] + by[2]}))
+		if i < 0 {
+			continue
+		}
+		for second, j := range l.near[i*l.stencil:][:l.stencil] {
 			if j < 0 {
 				continue
 			}
-			block := l.between(i, slot)
-			eachCoarser(l.nodes[j], func(to Node, other float64) {
-				at := c.nodes[n]
-				sum := c.between(n, slotOf(Node{to[0] - at[0], to[1] - at[1], to[2] - at[2]}, l.dim))
-				for p := range l.dim {
-					for q := range l.dim {
-						if !l.held[i*l.dim+p] && !l.held[int(j)*l.dim+q] {
-							sum[p*l.dim+q] += weight * other * block[p*l.dim+q]
-						}
-					}
+			block := l.between(i, second)
+			if second == middle {
+				block = l.unheld(i, block)
+			}
+			for _, s := range sharing[l.dim][first*l.stencil+second] {
+				sum := c.between(n, s.slot)
+				for p := range size {
+					sum[p] += s.weight * block[p]
 				}
-			})
+			}
 		}
-	})
+	}
+}
+
+// unheld is a node's own block without what stands there for a held dof.
+func (l *level) unheld(n int, block []float64) []float64 {
+	free := block
+	for p := range l.dim {
+		if l.held[n*l.dim+p] {
+			free = append([]float64(nil), free...)
+			free[p*l.dim+p] = 0
+		}
+	}
+	return free
 }
 
 // eachCoarser lists the coarse nodes that a node is moved by, with their weights.

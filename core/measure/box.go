@@ -24,8 +24,8 @@ type Box struct {
 // Box is the mesial or distal box. Its gauges say ok false where there is none.
 func (p *Prepared) Box(side notation.Side) Box { return Box{p, side} }
 
-// outward is the direction from the tooth's middle to the box's neighbour.
-func (b Box) outward() r3.Vec {
+// Outward is the direction from the tooth's middle to the box's neighbour.
+func (b Box) Outward() r3.Vec {
 	if b.Side == notation.Distal {
 		return r3.Scale(-1, b.Model.Table.U)
 	}
@@ -34,7 +34,7 @@ func (b Box) outward() r3.Vec {
 
 // here reports a point on the box's side of the tooth.
 func (b Box) here(at r3.Vec) bool {
-	return r3.Dot(r3.Sub(at, b.Model.Table.Origin), b.outward()) > 0
+	return r3.Dot(r3.Sub(at, b.Model.Table.Origin), b.Outward()) > 0
 }
 
 // margin lists the margin points over one of the box's walls.
@@ -117,7 +117,7 @@ func (b Box) feelAxialAnew(margin r3.Vec) (felt axialFelt, ok bool) {
 			straightest, ok = math.Abs(lean), true
 			h := lowest + float64(n)*step
 			felt = axialFelt{depth: depths[n] - lean*h, height: h}
-			felt.at = r3.Add(margin, r3.Sub(r3.Scale(h, b.Model.Table.W), r3.Scale(depths[n], b.outward())))
+			felt.at = r3.Add(margin, r3.Sub(r3.Scale(h, b.Model.Table.W), r3.Scale(depths[n], b.Outward())))
 		}
 	}
 	return felt, ok
@@ -172,8 +172,8 @@ func (b Box) axialHeight(margin []MarginPoint) float64 {
 func (b Box) wallFrom(from r3.Vec, height float64) (mm float64, at r3.Vec, ok bool) {
 	const reach, step = 4, 0.2 // mm
 	from = r3.Add(from, r3.Scale(height, b.Model.Table.W))
-	mm, ok = solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, b.outward()), 0, reach, step)
-	return mm, r3.Sub(from, r3.Scale(mm, b.outward())), ok
+	mm, ok = solid.RootAlong(b.Workpiece.Distance, from, r3.Scale(-1, b.Outward()), 0, reach, step)
+	return mm, r3.Sub(from, r3.Scale(mm, b.Outward())), ok
 }
 
 // AxialConvexity is by how much (mm) the axial wall bulges towards the
@@ -193,8 +193,8 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	}
 	x := math.Abs(table.To(margin[0].At).X) + beyond
 	height := b.axialHeight(margin)
-	sign := r3.Dot(b.outward(), table.U)
-	inward := r3.Scale(-1, b.outward())
+	sign := r3.Dot(b.Outward(), table.U)
+	inward := r3.Scale(-1, b.Outward())
 	// The wall between its corners: where side walls lean in, they and their rounded line
 	// angles stand before it over a part of the seat.
 	const corner = 0.2 // mm
@@ -263,7 +263,7 @@ func (b Box) feelClearance(feature uint16, beside *anatomy.AdjacentSurface) (r R
 func (b Box) ExitAngle(feature uint16) (r Reading, ok bool) {
 	const upright, facing, corner = 0.3, 0.35, 0.2 // shares of the bur's and the neighbour's direction; mm
 	points := slices.DeleteFunc(b.margin(feature), func(m MarginPoint) bool {
-		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || r3.Dot(m.Outer, b.outward()) < facing || m.FromCorner < corner
+		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || r3.Dot(m.Outer, b.Outward()) < facing || m.FromCorner < corner
 	})
 	if len(points) == 0 {
 		return r, false
@@ -299,7 +299,7 @@ func (b Box) GingivalSlope() (r Reading, ok bool) {
 	if !ok {
 		return r, false
 	}
-	fall := math.Atan2(r3.Dot(floor, b.outward()), r3.Dot(floor, b.Model.Table.W))
+	fall := math.Atan2(r3.Dot(floor, b.Outward()), r3.Dot(floor, b.Model.Table.W))
 	return Reading{Value: degrees(fall), Where: Place{"gingival floor", at}, Uncertainty: 0.5}, true
 }
 
@@ -319,7 +319,7 @@ func (b Box) facets(feature uint16) []int {
 func (b Box) seat(from, to float64) []int {
 	facets := b.facets(cavity.GingivalFloor)
 	low, high := math.Inf(1), math.Inf(-1)
-	out := func(n int) float64 { return r3.Dot(b.Mesh.Centroid(n), b.outward()) }
+	out := func(n int) float64 { return r3.Dot(b.Mesh.Centroid(n), b.Outward()) }
 	for _, n := range facets {
 		low, high = math.Min(low, out(n)), math.Max(high, out(n))
 	}

@@ -23,7 +23,7 @@ func (b Box) AxialIntoDentin() (r Reading, ok bool) {
 		if !hit || b.excavated(wall) {
 			continue
 		}
-		way, sign := b.outward(), 1.0
+		way, sign := b.Outward(), 1.0
 		if dentin.Distance(wall) > 0 {
 			way, sign = r3.Scale(-1, way), -1
 		}
@@ -40,7 +40,7 @@ func (b Box) AxialIntoDentin() (r Reading, ok bool) {
 // little under the occlusal surface over the seat.
 func (b Box) Opening() (r Reading, ok bool) {
 	const below, share, reach, step = 0.5, 0.3, 5.0, 0.1 // mm
-	up, out := b.Model.Table.W, b.outward()
+	up, out := b.Model.Table.W, b.Outward()
 	r.Value = math.Inf(1)
 	for _, m := range b.spread(b.middleOf(b.margin(cavity.GingivalFloor), share)) {
 		felt, hit := b.feelAxial(m.At)
@@ -114,7 +114,7 @@ func (b Box) GrooveDepth() (r Reading, ok bool) {
 	if len(middle) == 0 {
 		return r, false
 	}
-	table, out := b.Model.Table, b.outward()
+	table, out := b.Model.Table, b.Outward()
 	r.Value = math.Inf(1)
 	for _, sign := range []float64{1, -1} {
 		way := r3.Scale(sign, table.V)
@@ -211,7 +211,7 @@ func (b Box) floorEnd() (end r3.Vec, ok bool) {
 		}
 	}
 	each(func(c r3.Vec, _ float64) {
-		if d := r3.Dot(c, b.outward()); d > most {
+		if d := r3.Dot(c, b.Outward()); d > most {
 			most, furthest = d, c
 		}
 	})
@@ -219,7 +219,7 @@ func (b Box) floorEnd() (end r3.Vec, ok bool) {
 		return end, false
 	}
 	each(func(c r3.Vec, a float64) {
-		if r3.Dot(r3.Sub(c, furthest), b.outward()) > -strip {
+		if r3.Dot(r3.Sub(c, furthest), b.Outward()) > -strip {
 			sum, area = r3.Add(sum, r3.Scale(a, c)), area+a
 		}
 	})
@@ -239,7 +239,7 @@ func (b Box) feelEdge(at r3.Vec) (width float64, ok bool) {
 		march       = 0.2      // mm, less than any tooth there is thick
 		over, reach = 0.8, 3.0 // mm
 	)
-	up, out := b.Model.Table.W, b.outward()
+	up, out := b.Model.Table.W, b.Outward()
 	// Heights of the cut surface under a line over the floor, by the way out.
 	floorAt := func(n float64) (float64, bool) {
 		from := r3.Add(at, r3.Add(r3.Scale(n, out), r3.Scale(over, up)))

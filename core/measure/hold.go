@@ -89,8 +89,8 @@ func (s *Subject) PullOut() []Reading {
 	return all
 }
 
-// bedOf is the bed that a box lies in, nil where there is none.
-func (s *Subject) bedOf(b Box) *hold.Bed {
+// BedOf is the bed that a box lies in, nil where there is none.
+func (s *Subject) BedOf(b Box) *hold.Bed {
 	for _, bed := range s.Beds() {
 		for _, w := range bed.Walls {
 			if w.Feature == cavity.GingivalFloor && b.here(w.At) {
@@ -104,22 +104,35 @@ func (s *Subject) bedOf(b Box) *hold.Bed {
 // PullProximal is how far the tooth stands over the filling of a box against a pull towards
 // the tooth beside.
 func (s *Subject) PullProximal(b Box) (Reading, bool) {
-	bed := s.bedOf(b)
+	bed := s.BedOf(b)
 	if bed == nil {
 		return Reading{}, false
 	}
-	return s.held(bed, b.outward()), true
+	return s.held(bed, b.Outward()), true
+}
+
+// Tipped (mm) is how far the place that moves furthest goes as a filling is tipped.
+const Tipped = 0.5
+
+// TippingAxis is the gingival margin of a box, by its middle and a unit vector about which
+// the filling turns out towards the tooth beside; ok is false without one.
+func (s *Subject) TippingAxis(b Box) (pivot, about r3.Vec, ok bool) {
+	middle := b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
+	if len(middle) == 0 {
+		return pivot, about, false
+	}
+	return middle[0].At, r3.Cross(b.Model.Table.W, b.Outward()), true
 }
 
 // Tipping is how far (mm) walls stand in the way of the filling as it turns about the
 // gingival margin of a box, out towards the tooth beside, its furthest place by half a
 // millimetre.
 func (s *Subject) Tipping(b Box) (Reading, bool) {
-	const moved = 0.5
-	bed, middle := s.bedOf(b), b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
-	if bed == nil || len(middle) == 0 {
+	bed := s.BedOf(b)
+	pivot, about, ok := s.TippingAxis(b)
+	if bed == nil || !ok {
 		return Reading{}, false
 	}
-	mm, at, feature := bed.Tipping(middle[0].At, r3.Cross(b.Model.Table.W, b.outward()), moved)
+	mm, at, feature := bed.Tipping(pivot, about, Tipped)
 	return Reading{Value: mm, Where: Place{cavity.FeatureName(feature), at}, Uncertainty: 0.005}, true
 }

@@ -94,6 +94,9 @@ type Basis = document.Basis
 // Blade defines model for Blade.
 type Blade = document.Blade
 
+// Bond what a filling bonds to, mm²
+type Bond = document.Bond
+
 // Case defines model for Case.
 type Case = document.Case
 
@@ -175,6 +178,9 @@ type CriterionId = document.CriterionId
 // CrownSizes defines model for CrownSizes.
 type CrownSizes = document.CrownSizes
 
+// CuspParting how far a cusp goes outwards, µm
+type CuspParting = document.CuspParting
+
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm
 type DefaultSize = document.DefaultSize
 
@@ -234,6 +240,21 @@ type Hand = document.Hand
 
 // Health defines model for Health.
 type Health = document.Health
+
+// HeldFilling defines model for HeldFilling.
+type HeldFilling = document.HeldFilling
+
+// Hold defines model for Hold.
+type Hold = document.Hold
+
+// HoldChange defines model for HoldChange.
+type HoldChange = document.HoldChange
+
+// HoldState held by undercut, by fit and friction alone, or by nothing
+type HoldState = document.HoldState
+
+// Holder defines model for Holder.
+type Holder = document.Holder
 
 // HouseRules defines model for HouseRules.
 type HouseRules = document.HouseRules
@@ -307,6 +328,9 @@ type OtherInstrument = document.OtherInstrument
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
 type Overrides = document.Overrides
 
+// Parting lengths in µm
+type Parting = document.Parting
+
 // Patient known by a code and what bears on the plan, never by name
 type Patient = document.Patient
 
@@ -330,6 +354,9 @@ type Proposal = document.Proposal
 
 // ProvenSequence The steps at the chair, obturon.sequence/1, written from how the kit cuts the computed tooth.
 type ProvenSequence = document.ProvenSequence
+
+// Pull defines model for Pull.
+type Pull = document.Pull
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer = document.QuizAnswer
@@ -611,6 +638,15 @@ type EvaluateParams struct {
 	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
+// EvaluatePartingParams defines parameters for EvaluateParting.
+type EvaluatePartingParams struct {
+	// Newtons the load between the cusps, N; left out, the usual one
+	Newtons *float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far down the inner inclines it lies, mm from the tips; left out, the usual distance
+	Down *float64 `form:"down,omitempty" json:"down,omitempty"`
+}
+
 // DrawStageParams defines parameters for DrawStage.
 type DrawStageParams struct {
 	// Step index of the step in the sequence
@@ -783,6 +819,12 @@ type EvaluateJSONRequestBody = CaseDocument
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument
 
+// EvaluateHoldJSONRequestBody defines body for EvaluateHold for application/json ContentType.
+type EvaluateHoldJSONRequestBody = CaseDocument
+
+// EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
+type EvaluatePartingJSONRequestBody = CaseDocument
+
 // RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
 type RehearseSequenceJSONRequestBody = CaseDocument
 
@@ -887,6 +929,12 @@ type ServerInterface interface {
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(c *gin.Context)
+	// EvaluateHold How the fillings of a case are held, and what one change would buy
+	// (POST /evaluate/hold)
+	EvaluateHold(c *gin.Context)
+	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
+	// (POST /evaluate/parting)
+	EvaluateParting(c *gin.Context, params EvaluatePartingParams)
 	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
 	// (POST /evaluate/sequence)
 	RehearseSequence(c *gin.Context)
@@ -1834,6 +1882,54 @@ func (siw *ServerInterfaceWrapper) CompareFinishes(c *gin.Context) {
 	}
 
 	siw.Handler.CompareFinishes(c)
+}
+
+// EvaluateHold operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateHold(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateHold(c)
+}
+
+// EvaluateParting operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateParting(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluatePartingParams
+
+	// ------------- Optional query parameter "newtons" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "newtons", c.Request.URL.Query(), &params.Newtons, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter newtons: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "down" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateParting(c, params)
 }
 
 // RehearseSequence operation middleware
@@ -2825,6 +2921,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
+	router.POST(options.BaseURL+"/evaluate/hold", wrapper.EvaluateHold)
+	router.POST(options.BaseURL+"/evaluate/parting", wrapper.EvaluateParting)
 	router.POST(options.BaseURL+"/evaluate/sequence", wrapper.RehearseSequence)
 	router.POST(options.BaseURL+"/evaluate/sequence/stage", wrapper.DrawStage)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
@@ -4028,6 +4126,83 @@ type CompareFinishes422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CompareFinishes422ApplicationProblemPlusJSONResponse) VisitCompareFinishesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateHoldRequestObject struct {
+	Body *EvaluateHoldJSONRequestBody
+}
+
+type EvaluateHoldResponseObject interface {
+	VisitEvaluateHoldResponse(w http.ResponseWriter) error
+}
+
+type EvaluateHold200JSONResponse Hold
+
+func (response EvaluateHold200JSONResponse) VisitEvaluateHoldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateHold422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateHold422ApplicationProblemPlusJSONResponse) VisitEvaluateHoldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluatePartingRequestObject struct {
+	Params EvaluatePartingParams
+	Body   *EvaluatePartingJSONRequestBody
+}
+
+type EvaluatePartingResponseObject interface {
+	VisitEvaluatePartingResponse(w http.ResponseWriter) error
+}
+
+type EvaluateParting200JSONResponse Parting
+
+func (response EvaluateParting200JSONResponse) VisitEvaluatePartingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateParting422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateParting422ApplicationProblemPlusJSONResponse) VisitEvaluatePartingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -5259,6 +5434,12 @@ type StrictServerInterface interface {
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(ctx context.Context, request CompareFinishesRequestObject) (CompareFinishesResponseObject, error)
+	// EvaluateHold How the fillings of a case are held, and what one change would buy
+	// (POST /evaluate/hold)
+	EvaluateHold(ctx context.Context, request EvaluateHoldRequestObject) (EvaluateHoldResponseObject, error)
+	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
+	// (POST /evaluate/parting)
+	EvaluateParting(ctx context.Context, request EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error)
 	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
 	// (POST /evaluate/sequence)
 	RehearseSequence(ctx context.Context, request RehearseSequenceRequestObject) (RehearseSequenceResponseObject, error)
@@ -6236,6 +6417,92 @@ func (sh *strictHandler) CompareFinishes(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CompareFinishesResponseObject); ok {
 		if err := validResponse.VisitCompareFinishesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateHold operation middleware
+func (sh *strictHandler) EvaluateHold(ctx *gin.Context) {
+	var request EvaluateHoldRequestObject
+
+	var body EvaluateHoldJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateHold(ctx, request.(EvaluateHoldRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateHold")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateHoldResponseObject); ok {
+		if err := validResponse.VisitEvaluateHoldResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateParting operation middleware
+func (sh *strictHandler) EvaluateParting(ctx *gin.Context, params EvaluatePartingParams) {
+	var request EvaluatePartingRequestObject
+
+	request.Params = params
+
+	var body EvaluatePartingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateParting(ctx, request.(EvaluatePartingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateParting")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluatePartingResponseObject); ok {
+		if err := validResponse.VisitEvaluatePartingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -10,6 +10,7 @@ import (
 	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/chair"
+	"obturon/core/forces"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -474,6 +475,18 @@ type Blade struct {
 	Outline []float64 `json:"outline"`
 }
 
+// Bond what a filling bonds to, mm²
+type Bond struct {
+	// Counted as so much bevelled enamel
+	Counted float64 `json:"counted"`
+	Dentin  float64 `json:"dentin"`
+
+	// EdgeIndex against a load on a rebuilt edge; an index
+	EdgeIndex float64 `json:"edge_index,omitempty"`
+	Enamel    float64 `json:"enamel"`
+	Text      string  `json:"text"`
+}
+
 // Case defines model for Case.
 type Case struct {
 	Archived  bool `json:"archived"`
@@ -877,6 +890,18 @@ type CrownSizes struct {
 	Mesiodistal  float64 `json:"mesiodistal"`
 }
 
+// CuspParting how far a cusp goes outwards, µm
+type CuspParting struct {
+	At     []float64 `json:"at"`
+	Cusp   string    `json:"cusp"`
+	Cut    float64   `json:"cut"`
+	Filled float64   `json:"filled"`
+
+	// Newtons that it bears
+	Newtons float64 `json:"newtons"`
+	Sound   float64 `json:"sound"`
+}
+
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm
 type DefaultSize struct {
 	// Depth how deep it has reached
@@ -1099,6 +1124,49 @@ type Health struct {
 	Status string `json:"status"`
 }
 
+// HeldFilling defines model for HeldFilling.
+type HeldFilling struct {
+	Bond   *Bond `json:"bond,omitempty"`
+	Bonded bool  `json:"bonded"`
+
+	// Degrees by which every wall leans away in the freest way; under 0 some wall leans over it in every way
+	Degrees float64 `json:"degrees"`
+
+	// Of the cavity, where a tooth has several
+	Of    string `json:"of,omitempty"`
+	Pulls []Pull `json:"pulls"`
+	Text  string `json:"text"`
+}
+
+// Hold defines model for Hold.
+type Hold struct {
+	Assumption string        `json:"assumption"`
+	Changes    []HoldChange  `json:"changes"`
+	Fillings   []HeldFilling `json:"fillings"`
+}
+
+// HoldChange defines model for HoldChange.
+type HoldChange struct {
+	Dimension string  `json:"dimension"`
+	From      float64 `json:"from"`
+	Label     string  `json:"label"`
+	Text      string  `json:"text"`
+	To        float64 `json:"to"`
+
+	// Tooth mm³ more that are cut
+	Tooth float64 `json:"tooth"`
+	Unit  string  `json:"unit"`
+}
+
+// HoldState held by undercut, by fit and friction alone, or by nothing
+type HoldState = forces.State
+
+// Holder defines model for Holder.
+type Holder struct {
+	Mm   float64 `json:"mm"`
+	Name string  `json:"name"`
+}
+
 // HouseRules defines model for HouseRules.
 type HouseRules struct {
 	Archived bool      `json:"archived"`
@@ -1311,6 +1379,24 @@ type OtherInstrument struct {
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
 type Overrides = map[string]float64
 
+// Parting lengths in µm
+type Parting struct {
+	Assumptions []string      `json:"assumptions"`
+	Cusps       []CuspParting `json:"cusps"`
+	Cut         float64       `json:"cut,omitempty"`
+
+	// Down mm from the tips
+	Down float64 `json:"down"`
+
+	// Filled with a bonded composite
+	Filled  float64 `json:"filled,omitempty"`
+	Newtons float64 `json:"newtons"`
+	Sound   float64 `json:"sound,omitempty"`
+
+	// Text what came of it, or why there is nothing to load
+	Text string `json:"text"`
+}
+
 // Patient known by a code and what bears on the plan, never by name
 type Patient struct {
 	// AgeYears give the age in years, such as 34
@@ -1457,6 +1543,33 @@ type ProvenSequence struct {
 
 // ProvenSequenceSchema defines model for ProvenSequence.Schema.
 type ProvenSequenceSchema string
+
+// Pull defines model for Pull.
+type Pull struct {
+	// Along its direction
+	Along []float64 `json:"along"`
+	By    []Holder  `json:"by"`
+
+	// From where the arrow begins
+	From []float64 `json:"from"`
+
+	// Mm by how much the tooth stands over the filling, or in the way of half a millimetre of tipping
+	Mm float64 `json:"mm"`
+
+	// MovesMm how far it goes before it stops, left out where nothing stops it
+	MovesMm *float64 `json:"moves_mm,omitempty"`
+	Name    string   `json:"name"`
+
+	// Side the box that it is about
+	Side string `json:"side,omitempty"`
+
+	// State held by undercut, by fit and friction alone, or by nothing
+	State HoldState `json:"state"`
+	Text  string    `json:"text"`
+
+	// Turns about the gingival margin
+	Turns bool `json:"turns"`
+}
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer struct {
@@ -2218,6 +2331,15 @@ type EvaluateParams struct {
 	Relief bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
+// EvaluatePartingParams defines parameters for EvaluateParting.
+type EvaluatePartingParams struct {
+	// Newtons the load between the cusps, N; left out, the usual one
+	Newtons float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far down the inner inclines it lies, mm from the tips; left out, the usual distance
+	Down float64 `form:"down,omitempty" json:"down,omitempty"`
+}
+
 // DrawStageParams defines parameters for DrawStage.
 type DrawStageParams struct {
 	// Step index of the step in the sequence
@@ -2389,6 +2511,12 @@ type EvaluateJSONRequestBody = CaseDocument
 
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument
+
+// EvaluateHoldJSONRequestBody defines body for EvaluateHold for application/json ContentType.
+type EvaluateHoldJSONRequestBody = CaseDocument
+
+// EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
+type EvaluatePartingJSONRequestBody = CaseDocument
 
 // RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
 type RehearseSequenceJSONRequestBody = CaseDocument

@@ -442,6 +442,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How the fillings of a case are held, and what one change would buy
+         * @description Stateless. Geometry of the cut tooth alone; bonds as an index.
+         */
+        post: operations["evaluateHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/parting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How far the cusps part under a load, beside those of the sound tooth
+         * @description Stateless. Solves the tooth in space, which takes a second or two.
+         */
+        post: operations["evaluateParting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/evaluate/sequence": {
         parameters: {
             query?: never;
@@ -922,6 +962,24 @@ export interface components {
             /** @description half of it seen on its width, from the edge up: half width and height over the edge, mm, in turn */
             outline: number[];
         };
+        /** @description what a filling bonds to, mm² */
+        Bond: {
+            /**
+             * Format: double
+             * @description as so much bevelled enamel
+             */
+            counted: number;
+            /** Format: double */
+            dentin: number;
+            /**
+             * Format: double
+             * @description against a load on a rebuilt edge; an index
+             */
+            edge_index?: number;
+            /** Format: double */
+            enamel: number;
+            text: string;
+        };
         Case: {
             archived: boolean;
             birth_year: number;
@@ -1251,7 +1309,7 @@ export interface components {
          * @description a criterion
          * @enum {string}
          */
-        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.axial_height" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "anterior.axial_evenness" | "neck.concavity" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
+        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.axial_height" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "anterior.axial_evenness" | "neck.concavity" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "retain.pull_occlusal" | "retain.pull_proximal" | "retain.tipping" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
         CrownSizes: {
             /** Format: double */
             buccolingual: number;
@@ -1259,6 +1317,22 @@ export interface components {
             height: number;
             /** Format: double */
             mesiodistal: number;
+        };
+        /** @description how far a cusp goes outwards, µm */
+        CuspParting: {
+            at: number[];
+            cusp: string;
+            /** Format: double */
+            cut: number;
+            /** Format: double */
+            filled: number;
+            /**
+             * Format: double
+             * @description that it bears
+             */
+            newtons: number;
+            /** Format: double */
+            sound: number;
         };
         /** @description The size that a kind of finding takes at a depth when none is given, mm */
         DefaultSize: {
@@ -1495,6 +1569,49 @@ export interface components {
         Health: {
             core: string;
             status: string;
+        };
+        HeldFilling: {
+            bond?: components["schemas"]["Bond"];
+            bonded: boolean;
+            /**
+             * Format: double
+             * @description by which every wall leans away in the freest way; under 0 some wall leans over it in every way
+             */
+            degrees: number;
+            /** @description the cavity, where a tooth has several */
+            of?: string;
+            pulls: components["schemas"]["Pull"][];
+            text: string;
+        };
+        Hold: {
+            assumption: string;
+            changes: components["schemas"]["HoldChange"][];
+            fillings: components["schemas"]["HeldFilling"][];
+        };
+        HoldChange: {
+            dimension: string;
+            /** Format: double */
+            from: number;
+            label: string;
+            text: string;
+            /** Format: double */
+            to: number;
+            /**
+             * Format: double
+             * @description mm³ more that are cut
+             */
+            tooth: number;
+            unit: string;
+        };
+        /**
+         * @description held by undercut, by fit and friction alone, or by nothing
+         * @enum {string}
+         */
+        HoldState: "held" | "fit" | "free";
+        Holder: {
+            /** Format: double */
+            mm: number;
+            name: string;
         };
         HouseRules: {
             archived: boolean;
@@ -2127,6 +2244,29 @@ export interface components {
              */
             wall_convergence?: number;
         };
+        /** @description lengths in µm */
+        Parting: {
+            assumptions: string[];
+            cusps: components["schemas"]["CuspParting"][];
+            /** Format: double */
+            cut?: number;
+            /**
+             * Format: double
+             * @description mm from the tips
+             */
+            down: number;
+            /**
+             * Format: double
+             * @description with a bonded composite
+             */
+            filled?: number;
+            /** Format: double */
+            newtons: number;
+            /** Format: double */
+            sound?: number;
+            /** @description what came of it, or why there is nothing to load */
+            text: string;
+        };
         /** @description known by a code and what bears on the plan, never by name */
         Patient: {
             /**
@@ -2243,6 +2383,30 @@ export interface components {
             schema: "obturon.sequence/1";
             steps: components["schemas"]["Step"][];
             tooth: string;
+        };
+        Pull: {
+            /** @description its direction */
+            along: number[];
+            by: components["schemas"]["Holder"][];
+            /** @description where the arrow begins */
+            from: number[];
+            /**
+             * Format: double
+             * @description by how much the tooth stands over the filling, or in the way of half a millimetre of tipping
+             */
+            mm: number;
+            /**
+             * Format: double
+             * @description how far it goes before it stops, left out where nothing stops it
+             */
+            moves_mm?: number;
+            name: string;
+            /** @description the box that it is about */
+            side?: string;
+            state: components["schemas"]["HoldState"];
+            text: string;
+            /** @description about the gingival margin */
+            turns: boolean;
         };
         QuizAnswer: {
             choice?: string;
@@ -3512,6 +3676,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Finish"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateHold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One entry a filling */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hold"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateParting: {
+        parameters: {
+            query?: {
+                /** @description the load between the cusps, N; left out, the usual one */
+                newtons?: number;
+                /** @description how far down the inner inclines it lies, mm from the tips; left out, the usual distance */
+                down?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description What came of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parting"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -1,0 +1,191 @@
+// Package forces reads what holds a filling and what a cavity costs its tooth as a dentist
+// would: which pulls are held, by what, how far the filling goes before; what one change
+// would buy; how far the cusps part. Each sentence belongs to a Ground, which the screen and
+// the card tell apart: figures of pure geometry, physics under stated assumptions, indices.
+package forces
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/hold"
+	"obturon/core/measure"
+)
+
+// Ground is what a figure rests on.
+type Ground string
+
+// The grounds.
+const (
+	Geometry Ground = "geometry" // of the cut tooth and a rigid filling without a bond
+	Physics  Ground = "physics"  // under loads, constants and simplifications that are stated
+	Index    Ground = "index"    // compares designs, and is no quantity of its own
+)
+
+// State is how a filling is held against one pull.
+type State string
+
+// The states, by what stands over the filling (mm): under least it is noise of the walls.
+const (
+	Held State = "held"
+	Fit  State = "fit" // walls touch it along its way, and nothing but friction holds it
+	Free State = "free"
+)
+
+const (
+	leastUndercut = 0.04 // mm that are told from a wall's noise
+	leastTipping  = 0.01 // mm for half a millimetre of tipping
+)
+
+// Holder is a wall, or a pair of grooves, that stands over a filling by so much (mm).
+type Holder struct {
+	Name     string
+	Features []uint16
+	MM       float64
+}
+
+// Pull is one way in which a filling may leave.
+type Pull struct {
+	Name  string
+	Side  string // the box it is about, "" of none
+	State State
+	// Depth (mm) is how far the tooth stands over the filling on its way, MostUndercut at
+	// most; Moves how far the filling goes before a wall stops it, infinite where none does.
+	Depth, Moves float64
+	By           []Holder // what holds it, most first
+	// From and Along are the arrow that is drawn: where it takes hold and a unit vector.
+	From, Along r3.Vec
+	Turns       bool // about the gingival margin, instead of along the arrow
+	Text        string
+}
+
+// Filling is one of the fillings of a cavity.
+type Filling struct {
+	Of      string // the cavity's name, "" of the only one
+	Part    int    // of several that stand by themselves, counted from 0
+	Bonded  bool
+	Release hold.Release
+	// Text says how its walls stand all together.
+	Text  string
+	Pulls []Pull // as a rigid filling without a bond
+	Bond  *Bond  // nil of one that does not bond
+}
+
+// Of lists the fillings of a cavity.
+func Of(s *measure.Subject) []Filling {
+	var all []Filling
+	for n, bed := range s.Beds() {
+		f := Filling{Of: s.Cavity.Name, Part: n, Bonded: s.Cavity.Bonded(), Release: bed.Release()}
+		f.Text = released(f.Release)
+		f.Pulls = append(f.Pulls, outward(s, bed))
+		for _, side := range s.Cavity.Boxes {
+			if b := s.Box(side); s.BedOf(b) == bed {
+				f.Pulls = append(f.Pulls, proximal(s, bed, b), tipping(s, bed, b))
+			}
+		}
+		if f.Bonded {
+			bond := bondOf(s, bed)
+			f.Bond = &bond
+		}
+		all = append(all, f)
+	}
+	return all
+}
+
+func outward(s *measure.Subject, bed *hold.Bed) Pull {
+	return pulled(s, bed, Pull{Name: "Pulled out along the bur", From: middleOf(bed), Along: s.Cavity.Frame.W})
+}
+
+func proximal(s *measure.Subject, bed *hold.Bed, b measure.Box) Pull {
+	side := b.Side.String()
+	return pulled(s, bed, Pull{Name: "Pulled towards " + side, Side: side, From: middleOf(bed), Along: b.Outward()})
+}
+
+// pulled fills in how a straight pull is held.
+func pulled(s *measure.Subject, bed *hold.Bed, p Pull) Pull {
+	u := s.Pull(bed, p.Along)
+	p.Depth, p.Moves = u.Depth, u.Moves
+	switch {
+	case u.Depth >= leastUndercut:
+		p.State = Held
+		for _, h := range holders(s, bed) {
+			if d := s.Pull(bed.Of(func(f uint16) bool { return slices.Contains(h.Features, f) }), p.Along).Depth; d >= leastUndercut {
+				h.MM = d
+				p.By = append(p.By, h)
+			}
+		}
+		slices.SortStableFunc(p.By, func(a, b Holder) int { return cmp.Compare(b.MM, a.MM) })
+	case u.Depth > 0:
+		p.State = Fit
+	default:
+		p.State = Free
+	}
+	p.Text = p.said()
+	return p
+}
+
+func tipping(s *measure.Subject, bed *hold.Bed, b measure.Box) Pull {
+	p := Pull{Name: "Tipped out over the gingival margin", Side: b.Side.String(), Turns: true, Moves: math.NaN(), Along: b.Outward(), State: Free, From: middleOf(bed)}
+	pivot, about, ok := s.TippingAxis(b)
+	if !ok {
+		p.Text = p.said()
+		return p
+	}
+	p.From = pivot
+	mm, _, feature := bed.Tipping(pivot, about, measure.Tipped)
+	p.Depth = mm
+	switch {
+	case mm >= leastTipping:
+		p.State = Held
+		for _, h := range holders(s, bed) {
+			if slices.Contains(h.Features, feature) {
+				h.MM = mm
+				p.By = []Holder{h}
+			}
+		}
+	case mm > 0:
+		p.State = Fit
+	}
+	p.Text = p.said()
+	return p
+}
+
+// holders lists what may hold a filling, each with its features: walls of one pair count as
+// one, those of an outline that widens past its isthmus as its dovetail. Floors hold by the
+// walls that stand on them.
+func holders(s *measure.Subject, bed *hold.Bed) []Holder {
+	occlusal := "the buccal and lingual walls"
+	if s.Cavity.Dovetail && len(s.Cavity.Boxes) > 0 {
+		occlusal = "the dovetail"
+	}
+	all := []Holder{
+		{Name: "the retention grooves", Features: []uint16{cavity.RetentionGroove}},
+		{Name: "the lingual lock", Features: []uint16{cavity.LingualLock}},
+		{Name: occlusal, Features: []uint16{cavity.WallBuccal, cavity.WallLingual}},
+		{Name: "the walls beside the ridges", Features: []uint16{cavity.WallMesial, cavity.WallDistal}},
+		{Name: "the walls of the box", Features: []uint16{cavity.BoxBuccal, cavity.BoxLingual}},
+		{Name: "the axial wall", Features: []uint16{cavity.AxialWall}},
+		{Name: "the groove extensions", Features: []uint16{cavity.WallExtension}},
+		{Name: "what was excavated", Features: []uint16{cavity.Excavation}},
+		{Name: "the facial and lingual walls", Features: []uint16{cavity.FacialWall, cavity.LingualWall}},
+		{Name: "the incisal and gingival walls", Features: []uint16{cavity.IncisalWall, cavity.OcclusalWall, cavity.GingivalWall}},
+		{Name: "the fracture surface", Features: []uint16{cavity.FractureSurface}},
+	}
+	return slices.DeleteFunc(all, func(h Holder) bool {
+		return !slices.ContainsFunc(bed.Walls, func(w hold.Wall) bool { return slices.Contains(h.Features, w.Feature) })
+	})
+}
+
+// middleOf is the middle of a bed, by area.
+func middleOf(bed *hold.Bed) r3.Vec {
+	var sum r3.Vec
+	total := 0.0
+	for _, w := range bed.Walls {
+		sum, total = r3.Add(sum, r3.Scale(w.Area, w.At)), total+w.Area
+	}
+	return r3.Scale(1/total, sum)
+}

@@ -1,0 +1,78 @@
+package forces
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"obturon/core/hold"
+	"obturon/core/measure"
+)
+
+// said is a pull in a sentence.
+func (p Pull) said() string {
+	name := p.Name
+	if p.Turns {
+		name = fmt.Sprintf("%s, %s", p.Name, p.Side)
+	}
+	switch {
+	case p.State == Free && p.Turns:
+		return name + ": free. Nothing but its fit and the load from above keeps it down."
+	case p.State == Free:
+		return name + ": free. No wall stands in its way, it slides out."
+	case p.State == Fit && p.Turns:
+		return fmt.Sprintf("%s: hardly held, by %.3f mm for %.1f mm of tipping.", name, p.Depth, measure.Tipped)
+	case p.State == Fit:
+		return fmt.Sprintf("%s: by fit and friction alone, %.2f mm of undercut is what walls wave by.", name, p.Depth)
+	case p.Turns:
+		return fmt.Sprintf("%s: held by %s, %.2f mm for %.1f mm of tipping.", name, p.byNames(), p.Depth, measure.Tipped)
+	}
+	return fmt.Sprintf("%s: held by %s%s.", name, p.byFigures(), p.after())
+}
+
+func (p Pull) byNames() string {
+	if len(p.By) == 0 {
+		return "its walls"
+	}
+	return p.By[0].Name
+}
+
+// byFigures lists what holds, the first three of it.
+func (p Pull) byFigures() string {
+	var named []string
+	for _, h := range p.By[:min(3, len(p.By))] {
+		named = append(named, fmt.Sprintf("%s, %s", h.Name, undercut(h.MM)))
+	}
+	if len(named) == 0 {
+		return "its walls together, " + undercut(p.Depth)
+	}
+	return strings.Join(named, "; ")
+}
+
+func undercut(mm float64) string {
+	if mm >= hold.MostUndercut {
+		return fmt.Sprintf("%.1f mm and more", hold.MostUndercut)
+	}
+	return fmt.Sprintf("%.2f mm", mm)
+}
+
+// after says how far the filling goes first, where one could feel it.
+func (p Pull) after() string {
+	const felt = 0.05 // mm
+	if math.IsInf(p.Moves, 1) || p.Moves < felt {
+		return ""
+	}
+	return fmt.Sprintf("; it goes %.1f mm before it stops", p.Moves)
+}
+
+// released says how all walls stand together.
+func released(r hold.Release) string {
+	const drawn, locked = 2, -1 // degrees
+	switch {
+	case r.Degrees > drawn:
+		return fmt.Sprintf("There is a way in which every wall leans away from the filling, by %.1f degrees at least: unbonded, it could be drawn out.", r.Degrees)
+	case r.Degrees >= locked:
+		return fmt.Sprintf("In its freest way the walls stand along the filling, within %.1f degrees: unbonded, fit and friction alone hold it.", math.Abs(r.Degrees))
+	}
+	return fmt.Sprintf("Whichever way it is drawn, some wall leans over the filling, by %.1f degrees at least.", -r.Degrees)
+}

@@ -1,0 +1,35 @@
+// Package resist asks what a cavity costs a tooth in stiffness: how far its cusps part under
+// a load, beside those of the sound tooth, and what the depth of a wall and the radius of a
+// line angle make of it. It compares: what breaks a tooth is not known so well.
+package resist
+
+import "fmt"
+
+// Stiffness are the elastic constants that the figures rest on: moduli in MPa.
+type Stiffness struct {
+	Enamel, Dentin, Pulp, Composite float64
+	Poisson                         float64 // of all of them
+}
+
+// Usual are the middle of what is published (operative dentistry and materials convention).
+// Amalgam is not among them: it does not bond, and closes hardly a quarter of what an empty
+// cavity lets the cusps part, so that the empty cavity stands for it.
+func Usual() Stiffness {
+	return Stiffness{Enamel: 84000, Dentin: 18000, Pulp: 2, Composite: 12000, Poisson: 0.3}
+}
+
+// Check names a constant that cannot be.
+func (s Stiffness) Check() error {
+	for _, c := range []struct {
+		name  string
+		value float64
+	}{{"enamel", s.Enamel}, {"dentin", s.Dentin}, {"pulp", s.Pulp}, {"composite", s.Composite}} {
+		if !(c.value > 0 && c.value < 1e6) {
+			return fmt.Errorf("the modulus of %s is %g MPa: give one between 0 and a million", c.name, c.value)
+		}
+	}
+	if !(s.Poisson >= 0 && s.Poisson <= 0.45) {
+		return fmt.Errorf("Poisson's ratio is %g: give one from 0 to 0.45", s.Poisson)
+	}
+	return nil
+}

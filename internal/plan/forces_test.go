@@ -1,0 +1,112 @@
+package plan
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"obturon/core/cavity"
+	"obturon/core/forces"
+	"obturon/core/lesion"
+	"obturon/core/resist"
+	"obturon/core/school"
+)
+
+func hold(t *testing.T, p *Planner, tooth, schoolID string, f form, material school.Material, overrides map[string]float64) Hold {
+	t.Helper()
+	c := f.on(tooth, material, schoolID)
+	c.Overrides = overrides
+	h, err := p.HoldOf(t.Context(), c, DefaultGrid)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return h
+}
+
+func pullOf(t *testing.T, h Hold, name string) forces.Pull {
+	t.Helper()
+	for _, f := range h.Fillings {
+		for _, p := range f.Pulls {
+			if strings.HasPrefix(p.Name, name) {
+				return p
+			}
+		}
+	}
+	t.Fatalf("%s is not asked", name)
+	return forces.Pull{}
+}
+
+// An amalgam slot without grooves slides out; the pair of grooves that is offered holds it.
+func TestAFreeFillingIsCuredByTheOfferedChange(t *testing.T) {
+	p := NewPlanner()
+	smooth := map[string]float64{"groove_depth": 0}
+	before := hold(t, p, "35", "board", forms[4], school.Amalgam, smooth)
+	free := pullOf(t, before, "Pulled towards distal")
+	if free.State == forces.Held && free.Depth > 0.1 {
+		t.Fatalf("without grooves: %s", free.Text)
+	}
+	n := slices.IndexFunc(before.Changes, func(c forces.Change) bool { return c.Dimension == "groove_depth" })
+	if n < 0 || !strings.Contains(before.Changes[n].Text, "pulled towards distal") || before.Changes[n].Tooth <= 0 {
+		t.Fatalf("no grooves are offered: %+v", before.Changes)
+	}
+	smooth["groove_depth"] = before.Changes[n].To
+	after := pullOf(t, hold(t, p, "35", "board", forms[4], school.Amalgam, smooth), "Pulled towards distal")
+	if after.State != forces.Held || after.By[0].Name != "the retention grooves" || after.Depth < free.Depth+0.05 {
+		t.Errorf("with grooves: %s", after.Text)
+	}
+}
+
+// Boxes that stand by themselves have a filling each; a bonded one is offered nothing.
+func TestEachPartIsAFillingOfItsOwn(t *testing.T) {
+	p := NewPlanner()
+	apart := hold(t, p, "46", "adhesive", forms[3], school.Amalgam, nil)
+	if len(apart.Fillings) != 2 || len(apart.Fillings[0].Pulls) != 3 {
+		t.Errorf("%d fillings: %+v", len(apart.Fillings), apart.Fillings)
+	}
+	bonded := hold(t, p, "46", "adhesive", forms[0], school.Composite, nil)
+	if len(bonded.Changes) != 0 || bonded.Fillings[0].Bond == nil || bonded.Fillings[0].Bond.Enamel < 2 {
+		t.Errorf("bonded: %+v", bonded)
+	}
+}
+
+// A rebuilt corner bonds the better the wider its bevel; the index says so.
+func TestALongBevelHoldsARebuiltCornerBetter(t *testing.T) {
+	index := map[cavity.Style]float64{}
+	for _, style := range []cavity.Style{cavity.Short, cavity.Long} {
+		h, err := NewPlanner().HoldOf(t.Context(), smoothCase("12", lesion.DistalIncisalAngle, "composite", "adhesive", style), DefaultGrid)
+		if err != nil {
+			t.Fatal(err)
+		}
+		index[style] = h.Fillings[0].Bond.EdgeIndex
+	}
+	if index[cavity.Short] <= 0 || index[cavity.Long] < 1.2*index[cavity.Short] {
+		t.Errorf("index of the bond: %v", index)
+	}
+}
+
+// The cusps of a deep amalgam MOD part many times as far as sound ones; mirrored teeth alike.
+func TestCuspsPart(t *testing.T) {
+	part := func(tooth string, f form, overrides map[string]float64) forces.Parting {
+		c := f.on(tooth, school.Amalgam, "board")
+		c.Overrides = overrides
+		parted, without, err := NewPlanner().PartingOf(t.Context(), c, resist.UsualBite(), DefaultGrid)
+		if err != nil || without != "" {
+			t.Fatal(err, without)
+		}
+		return parted
+	}
+	right, left := part("46", forms[3], nil), part("36", forms[3], nil)
+	if right.Times(right.Empty) < 3 || right.Empty.Opening != left.Empty.Opening {
+		t.Errorf("cusps part by %.2f µm, %.1f times the sound tooth's; on the other side %.2f", right.Empty.Opening, right.Times(right.Empty), left.Empty.Opening)
+	}
+	deeper := part("46", forms[3], map[string]float64{"pulpal_depth": 2.6})
+	wider := part("46", forms[3], map[string]float64{"isthmus_width": 2.4})
+	class1 := part("46", forms[0], nil)
+	if deeper.Empty.Opening < right.Empty.Opening*1.05 || wider.Empty.Opening < right.Empty.Opening || class1.Empty.Opening > right.Empty.Opening/2 {
+		t.Errorf("parted by %.2f, deeper %.2f, wider %.2f, within its ridges %.2f", right.Empty.Opening, deeper.Empty.Opening, wider.Empty.Opening, class1.Empty.Opening)
+	}
+	_, without, err := NewPlanner().PartingOf(t.Context(), smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short), resist.UsualBite(), DefaultGrid)
+	if err != nil || without == "" {
+		t.Errorf("an incisor has cusps to part: %v", err)
+	}
+}
