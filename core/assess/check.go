@@ -6,6 +6,7 @@ package assess
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -14,6 +15,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/parallel"
+	"obturon/core/resist"
 	"obturon/core/school"
 )
 
@@ -162,6 +164,10 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	if c.Verdict == Near && c.WithinError() {
 		c.Verdict, c.Fix = Met, entry.WithinError(off)
 		return c, true
+	}
+	if c.ID == school.ResistCuspThickness && reading.Value < target.Min && reading.Over > 0 {
+		c.Why += fmt.Sprintf(" Standing %s over its base, this one gives way %.1f times as far under a load across it as one %s thick would (an unfilled plane section).",
+			school.InUnit(reading.Over, c.Unit), resist.CuspGive(reading.Over, reading.Value)/resist.CuspGive(reading.Over, target.Min), school.InUnit(target.Min, c.Unit))
 	}
 	found, said := c.cause(s, reading, target)
 	c.Cause, c.Chair = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)

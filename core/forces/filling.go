@@ -60,7 +60,14 @@ type Pull struct {
 	// From and Along are the arrow that is drawn: where it takes hold and a unit vector.
 	From, Along r3.Vec
 	Turns       bool // about the gingival margin, instead of along the arrow
+	Places      []Place
 	Text        string
+}
+
+// Place is one of the walls that hold, by how much (mm).
+type Place struct {
+	At r3.Vec
+	MM float64
 }
 
 // Filling is one of the fillings of a cavity.
@@ -88,8 +95,7 @@ func Of(s *measure.Subject) []Filling {
 			}
 		}
 		if f.Bonded {
-			bond := bondOf(s, bed)
-			f.Bond = &bond
+			f.Bond = bonded(s.Bond(bed))
 		}
 		all = append(all, f)
 	}
@@ -124,8 +130,20 @@ func pulled(s *measure.Subject, bed *hold.Bed, p Pull) Pull {
 	default:
 		p.State = Free
 	}
+	p.Places = places(bed, s.Standing(bed, p.Along), leastUndercut/2)
 	p.Text = p.said()
 	return p
+}
+
+// places are those of a bed that stand in the way by at least so much.
+func places(bed *hold.Bed, mm []float64, least float64) []Place {
+	var all []Place
+	for n, w := range bed.Walls {
+		if mm[n] >= least {
+			all = append(all, Place{w.At, mm[n]})
+		}
+	}
+	return all
 }
 
 func tipping(s *measure.Subject, bed *hold.Bed, b measure.Box) Pull {
@@ -137,7 +155,7 @@ func tipping(s *measure.Subject, bed *hold.Bed, b measure.Box) Pull {
 	}
 	p.From = pivot
 	mm, _, feature := bed.Tipping(pivot, about, measure.Tipped)
-	p.Depth = mm
+	p.Depth, p.Places = mm, places(bed, bed.InTheWay(pivot, about, measure.Tipped), leastTipping)
 	switch {
 	case mm >= leastTipping:
 		p.State = Held

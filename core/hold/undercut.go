@@ -72,6 +72,14 @@ func (b *Bed) Undercut(tooth func(r3.Vec) float64, along r3.Vec, travel float64)
 	return u
 }
 
+// Standing is how deep (mm) each wall's place comes to lie within the tooth as a filling is
+// pulled along a unit vector for as far as travel (mm): where the tooth stands over it.
+func (b *Bed) Standing(tooth func(r3.Vec) float64, along r3.Vec, travel float64) []float64 {
+	depths := make([]float64, len(b.Walls))
+	parallel.Each(len(b.Walls), func(n int) { depths[n] = sweep(&b.Walls[n], tooth, along, travel).depth })
+	return depths
+}
+
 // swept is the way of one place of a filling: where it begins, how deep it comes to lie
 // within the tooth, how far (mm) it goes before, and from where to where it may lie there.
 type swept struct {
@@ -169,21 +177,28 @@ func free(tooth func(r3.Vec) float64, p, way r3.Vec, within, beyond float64) flo
 // a line through pivot along a unit vector, its place that moves furthest by moved (mm): 0
 // where none does. Feature is of the wall that does most.
 func (b *Bed) Tipping(pivot, about r3.Vec, moved float64) (mm float64, at r3.Vec, feature uint16) {
+	at = pivot
+	for n, d := range b.InTheWay(pivot, about, moved) {
+		if d > mm {
+			mm, at, feature = d, b.Walls[n].At, b.Walls[n].Feature
+		}
+	}
+	return mm, at, feature
+}
+
+// InTheWay is how far (mm) each wall stands in the way of the same turn, by the way that the
+// walls about it look: under 0 where it does not, and of walls that are noise.
+func (b *Bed) InTheWay(pivot, about r3.Vec, moved float64) []float64 {
 	furthest := 0.0
 	for _, w := range b.Walls {
 		furthest = math.Max(furthest, r3.Norm(r3.Cross(about, r3.Sub(w.At, pivot))))
 	}
-	if furthest == 0 {
-		return 0, pivot, 0
-	}
-	at = pivot
+	all := make([]float64, len(b.Walls))
 	for _, f := range b.facings {
 		for _, n := range f.walls {
-			by := r3.Scale(moved/furthest, r3.Cross(about, r3.Sub(b.Walls[n].At, pivot)))
-			if d := -r3.Dot(f.normal, by); d > mm {
-				mm, at, feature = d, b.Walls[n].At, f.feature
-			}
+			by := r3.Scale(moved/math.Max(furthest, 1e-9), r3.Cross(about, r3.Sub(b.Walls[n].At, pivot)))
+			all[n] = -r3.Dot(f.normal, by)
 		}
 	}
-	return mm, at, feature
+	return all
 }

@@ -29,6 +29,8 @@ type Finish struct {
 	EnamelSpent                float64 // sound
 	Margin, MarginSeen         float64 // its length, and what of it shows from the front
 	Contact                    ContactState
+	// EdgeIndex is of the bond of a rebuilt corner: see Bond.
+	EdgeIndex float64
 }
 
 // Finish measures the margins of a cavity, with the teeth beside standing in the
@@ -47,6 +49,11 @@ func (s *Subject) Finish(neighbours map[notation.Side]*anatomy.Neighbour) Finish
 		f.EnamelSpent -= l.Volume() - lesion.VolumeWithin(l, s.Model.Dentin().Distance)
 	}
 	f.EnamelSpent = math.Max(f.EnamelSpent, 0)
+	if s.Cavity.Kind == cavity.IncisalAngle {
+		for _, bed := range s.Beds() {
+			f.EdgeIndex = math.Max(f.EdgeIndex, s.Bond(bed).EdgeIndex)
+		}
+	}
 	if side, faces := s.Cavity.Site.Side(); faces && s.Cavity.Kind == cavity.Proximal && s.Cavity.Adjacent[side] != nil {
 		f.Contact = contactState(s.Smooth().ContactLeft(s.Model.Contact(side)))
 	}

@@ -31,6 +31,9 @@ type Reading struct {
 	// Whole is what a fraction of the figure refers to (mm), as the length of a
 	// groove; 0 where it is none.
 	Whole float64
+	// Over is how high (mm) a cusp stands over the place where its base is read; 0 where
+	// it is none.
+	Over float64
 	// Need is the least that a width or a clearance could be, and Most the most that
 	// could be kept of the tooth, with walls that stand back to the findings and no
 	// further; 0 where they have no part in it.

@@ -26,7 +26,13 @@ func TestEveryCriterionHasItsGauge(t *testing.T) {
 		if _, known := school.Find(g.Criterion); !known {
 			t.Errorf("%s is measured but is no criterion", g.Criterion)
 		}
-		if len(g.Of) == 0 || (g.read == nil) == (g.box == nil) {
+		ways := 0
+		for _, has := range []bool{g.read != nil, g.box != nil, g.ofFilling != nil} {
+			if has {
+				ways++
+			}
+		}
+		if len(g.Of) == 0 || ways != 1 {
 			t.Errorf("%s is measured on no kind of cavity, or in no way, or in two", g.Criterion)
 		}
 		for _, kind := range g.Of {

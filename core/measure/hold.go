@@ -64,10 +64,17 @@ func (s *Subject) thinned(facets []int) []hold.Wall {
 	return walls
 }
 
+// travel (mm) that a filling is pulled: past any crown.
+const travel = 6.0
+
 // Pull is how far (mm) the tooth stands over a filling that is pulled along a unit vector.
 func (s *Subject) Pull(bed *hold.Bed, along r3.Vec) hold.Undercut {
-	const travel = 6.0 // mm: past any crown
 	return bed.Undercut(s.Workpiece.Distance, along, travel)
+}
+
+// Standing is by how much (mm) the tooth stands over each wall of the bed of such a filling.
+func (s *Subject) Standing(bed *hold.Bed, along r3.Vec) []float64 {
+	return bed.Standing(s.Workpiece.Distance, along, travel)
 }
 
 // held is a pull as a reading; by names what stands in its way.

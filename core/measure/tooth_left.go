@@ -74,7 +74,7 @@ func (p *Prepared) CuspThickness(cusp anatomy.Named) (r Reading, ok bool) {
 			continue // at the margin, where a wall ends there is no cusp over it
 		}
 		if t, hit := p.Model.Surface.RootAlong(at, out, 0.02, reach, step); hit && t < r.Value {
-			r.Value, r.Where = t, Place{"base of the " + cusp.Name + " cusp", at}
+			r.Value, r.Over, r.Where = t, tip.Z-q.Z, Place{"base of the " + cusp.Name + " cusp", at}
 		}
 	}
 	r.Uncertainty = 0.2 * p.Model.Surface.H

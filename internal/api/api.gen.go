@@ -418,6 +418,9 @@ type SchoolCriterion = document.SchoolCriterion
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = document.SchoolDocument
 
+// SectionState as it is cut, with a bonded composite, or sound
+type SectionState = document.SectionState
+
 // Severity of a miss
 type Severity = document.Severity
 
@@ -442,6 +445,9 @@ type SittingStep = document.SittingStep
 // SittingVisit defines model for SittingVisit.
 type SittingVisit = document.SittingVisit
 
+// SliceLoad x towards facial and y upwards, mm in the tooth frame
+type SliceLoad = document.SliceLoad
+
 // Solution defines model for Solution.
 type Solution = document.Solution
 
@@ -462,6 +468,12 @@ type Step = document.Step
 
 // StepCut what cutting a step showed; lengths are millimetres, volumes mm³
 type StepCut = document.StepCut
+
+// Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
+type Strain = document.Strain
+
+// StrainLevel defines model for StrainLevel.
+type StrainLevel = document.StrainLevel
 
 // StudiedTooth defines model for StudiedTooth.
 type StudiedTooth = document.StudiedTooth
@@ -653,6 +665,19 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// EvaluateStrainParams defines parameters for EvaluateStrain.
+type EvaluateStrainParams struct {
+	// At where the section lies, mm towards mesial from the middle
+	At float64      `form:"at" json:"at"`
+	As SectionState `form:"as" json:"as"`
+
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons *float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far down the inner inclines it lies, mm from the highest place; left out, the usual distance
+	Down *float64 `form:"down,omitempty" json:"down,omitempty"`
+}
+
 // SaveKitJSONBody defines parameters for SaveKit.
 type SaveKitJSONBody struct {
 	// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
@@ -837,6 +862,9 @@ type EvaluateSolidJSONRequestBody = CaseDocument
 // SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
 type SolveProposalJSONRequestBody = CaseDocument
 
+// EvaluateStrainJSONRequestBody defines body for EvaluateStrain for application/json ContentType.
+type EvaluateStrainJSONRequestBody = CaseDocument
+
 // SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
 type SaveKitJSONRequestBody SaveKitJSONBody
 
@@ -947,6 +975,9 @@ type ServerInterface interface {
 	// SolveProposal Move the proposal's figures until its own gauges are content
 	// (POST /evaluate/solve)
 	SolveProposal(c *gin.Context)
+	// EvaluateStrain The picture of a buccolingual section under load
+	// (POST /evaluate/strain)
+	EvaluateStrain(c *gin.Context, params EvaluateStrainParams)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(c *gin.Context)
@@ -1998,6 +2029,57 @@ func (siw *ServerInterfaceWrapper) SolveProposal(c *gin.Context) {
 	siw.Handler.SolveProposal(c)
 }
 
+// EvaluateStrain operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateStrain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateStrainParams
+
+	// ------------- Required query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "as", c.Request.URL.Query(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter as: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "newtons" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "newtons", c.Request.URL.Query(), &params.Newtons, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter newtons: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "down" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateStrain(c, params)
+}
+
 // GetHealth operation middleware
 func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 
@@ -2927,6 +3009,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/evaluate/sequence/stage", wrapper.DrawStage)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
 	router.POST(options.BaseURL+"/evaluate/solve", wrapper.SolveProposal)
+	router.POST(options.BaseURL+"/evaluate/strain", wrapper.EvaluateStrain)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/instruments", wrapper.ListInstruments)
 	router.GET(options.BaseURL+"/kit", wrapper.GetKit)
@@ -4367,6 +4450,45 @@ func (response SolveProposal422ApplicationProblemPlusJSONResponse) VisitSolvePro
 	return err
 }
 
+type EvaluateStrainRequestObject struct {
+	Params EvaluateStrainParams
+	Body   *EvaluateStrainJSONRequestBody
+}
+
+type EvaluateStrainResponseObject interface {
+	VisitEvaluateStrainResponse(w http.ResponseWriter) error
+}
+
+type EvaluateStrain200JSONResponse Strain
+
+func (response EvaluateStrain200JSONResponse) VisitEvaluateStrainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateStrain422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateStrain422ApplicationProblemPlusJSONResponse) VisitEvaluateStrainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -5452,6 +5574,9 @@ type StrictServerInterface interface {
 	// SolveProposal Move the proposal's figures until its own gauges are content
 	// (POST /evaluate/solve)
 	SolveProposal(ctx context.Context, request SolveProposalRequestObject) (SolveProposalResponseObject, error)
+	// EvaluateStrain The picture of a buccolingual section under load
+	// (POST /evaluate/strain)
+	EvaluateStrain(ctx context.Context, request EvaluateStrainRequestObject) (EvaluateStrainResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -6673,6 +6798,50 @@ func (sh *strictHandler) SolveProposal(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SolveProposalResponseObject); ok {
 		if err := validResponse.VisitSolveProposalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateStrain operation middleware
+func (sh *strictHandler) EvaluateStrain(ctx *gin.Context, params EvaluateStrainParams) {
+	var request EvaluateStrainRequestObject
+
+	request.Params = params
+
+	var body EvaluateStrainJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateStrain(ctx, request.(EvaluateStrainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateStrain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateStrainResponseObject); ok {
+		if err := validResponse.VisitEvaluateStrainResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

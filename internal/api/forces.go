@@ -36,10 +36,13 @@ func (s *server) EvaluateHold(ctx context.Context, r EvaluateHoldRequestObject) 
 func fillingAnswer(f forces.Filling) HeldFilling {
 	answer := HeldFilling{Of: f.Of, Bonded: f.Bonded, Degrees: thousandth(f.Release.Degrees), Text: f.Text, Pulls: []Pull{}}
 	for _, p := range f.Pulls {
-		one := Pull{Name: p.Name, Side: p.Side, State: p.State, Mm: thousandth(p.Depth), By: []Holder{}, From: triple(p.From), Along: triple(p.Along), Turns: p.Turns, Text: p.Text}
+		one := Pull{Name: p.Name, Side: p.Side, State: p.State, Mm: thousandth(p.Depth), By: []Holder{}, From: triple(p.From), Along: triple(p.Along), Turns: p.Turns, Places: [][]float64{}, Text: p.Text}
 		if !math.IsInf(p.Moves, 1) && !math.IsNaN(p.Moves) {
 			moves := thousandth(p.Moves)
 			one.MovesMm = &moves
+		}
+		for _, at := range p.Places {
+			one.Places = append(one.Places, append(triple(at.At), thousandth(at.MM)))
 		}
 		for _, h := range p.By {
 			one.By = append(one.By, Holder{Name: h.Name, Mm: thousandth(h.MM)})
@@ -74,8 +77,40 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 	answer.Sound, answer.Cut, answer.Filled = thousandth(parted.Sound.Opening), thousandth(parted.Empty.Opening), thousandth(parted.Filled.Opening)
 	for _, c := range parted.Cusps {
 		answer.Cusps = append(answer.Cusps, CuspParting{
-			Cusp: c.Cusp.Name, Sound: thousandth(c.Sound), Cut: thousandth(c.Empty), Filled: thousandth(c.Filled), Newtons: thousandth(r3.Norm(c.Force)), At: triple(c.At),
+			Cusp: c.Cusp.Name, Sound: thousandth(c.Sound), Cut: thousandth(c.Empty), Filled: thousandth(c.Filled), Newtons: thousandth(r3.Norm(c.Force)), At: triple(c.At), Along: triple(r3.Unit(c.Force)),
 		})
+	}
+	return answer, nil
+}
+
+// EvaluateStrain answers the picture of a section under load.
+func (s *server) EvaluateStrain(ctx context.Context, r EvaluateStrainRequestObject) (EvaluateStrainResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	bite := plan.Bite(r.Params.Newtons, r.Params.Down)
+	if err := bite.Check(); err != nil {
+		return nil, intake.Faults{{Path: "newtons", Message: err.Error()}}
+	}
+	section, without, err := s.Planner.StrainOf(ctx, c, r.Params.At, r.Params.As, bite, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	answer := EvaluateStrain200JSONResponse{Levels: []StrainLevel{}, Loads: []SliceLoad{}, Text: section.Text, Assumptions: section.Assumptions}
+	if without != "" {
+		answer.Text, answer.Assumptions = without, []string{}
+		return answer, nil
+	}
+	for _, level := range section.Lines {
+		one := StrainLevel{Mpa: level.MPa, Lines: []Line{}}
+		for _, line := range level.Lines {
+			one.Lines = append(one.Lines, lineAnswer(line.Points, line.Closed))
+		}
+		answer.Levels = append(answer.Levels, one)
+	}
+	for _, l := range section.Loads {
+		answer.Loads = append(answer.Loads, SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: thousandth(l.NewtonsMM), Tip: pair(l.Tip)})
 	}
 	return answer, nil
 }

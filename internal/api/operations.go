@@ -41,7 +41,7 @@ var operations = map[string]operation{
 	"advise":   {},
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
 	"solveProposal": {computes: true, dragged: true},
-	"evaluateHold":  {computes: true, dragged: true}, "evaluateParting": {computes: true, dragged: true},
+	"evaluateHold":  {computes: true, dragged: true}, "evaluateParting": {computes: true, dragged: true}, "evaluateStrain": {computes: true, dragged: true},
 	"rehearseSequence": {computes: true, dragged: true, long: true}, "drawStage": {computes: true, dragged: true, long: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},

@@ -55,7 +55,7 @@ var attemptsAt = map[string]attempt{
 	"evaluateSolid":       {path: "/evaluate/solid", body: `{}`},
 	"compareFinishes":     {path: "/evaluate/finishes", body: `{}`},
 	"solveProposal":       {path: "/evaluate/solve", body: `{}`},
-	"evaluateHold":        {path: "/evaluate/hold", body: `{}`}, "evaluateParting": {path: "/evaluate/parting", body: `{}`},
+	"evaluateHold":        {path: "/evaluate/hold", body: `{}`}, "evaluateParting": {path: "/evaluate/parting", body: `{}`}, "evaluateStrain": {path: "/evaluate/strain?at=0&as=cut", body: `{}`},
 	"rehearseSequence": {path: "/evaluate/sequence", body: `{}`}, "drawStage": {path: "/evaluate/sequence/stage?step=0", body: `{}`},
 	"compareSchools":   {path: "/compare?schools=board&schools=board", body: `{}`},
 	"listCases":        {path: "/cases"},

@@ -892,6 +892,8 @@ type CrownSizes struct {
 
 // CuspParting how far a cusp goes outwards, µm
 type CuspParting struct {
+	// Along the way it is pressed
+	Along  []float64 `json:"along"`
 	At     []float64 `json:"at"`
 	Cusp   string    `json:"cusp"`
 	Cut    float64   `json:"cut"`
@@ -1069,6 +1071,9 @@ type Finish struct {
 
 	// Contact what a cavity leaves of a contact
 	Contact ContactState `json:"contact,omitempty"`
+
+	// EdgeIndex of the bond of a rebuilt corner against a load on its edge: an index, to compare designs by
+	EdgeIndex float64 `json:"edge_index,omitempty"`
 
 	// EnamelSpent sound enamel
 	EnamelSpent float64 `json:"enamel_spent"`
@@ -1560,6 +1565,9 @@ type Pull struct {
 	MovesMm *float64 `json:"moves_mm,omitempty"`
 	Name    string   `json:"name"`
 
+	// Places walls that hold: x, y and z in the tooth frame, and by how many mm
+	Places [][]float64 `json:"places"`
+
 	// Side the box that it is about
 	Side string `json:"side,omitempty"`
 
@@ -1806,6 +1814,9 @@ type SchoolCriterion struct {
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = json.RawMessage
 
+// SectionState as it is cut, with a bonded composite, or sound
+type SectionState = forces.As
+
 // Severity of a miss
 type Severity = school.Severity
 
@@ -1856,6 +1867,17 @@ type SittingStep struct {
 type SittingVisit struct {
 	Case  openapi_types.UUID `json:"case"`
 	Tooth string             `json:"tooth"`
+}
+
+// SliceLoad x towards facial and y upwards, mm in the tooth frame
+type SliceLoad struct {
+	// Along the way it presses
+	Along     []float64 `json:"along"`
+	At        []float64 `json:"at"`
+	NewtonsMm float64   `json:"newtons_mm"`
+
+	// Tip the highest place of that side
+	Tip []float64 `json:"tip"`
 }
 
 // Solution defines model for Solution.
@@ -1972,6 +1994,22 @@ type StepCut struct {
 
 	// ShellMm of enamel that it leaves towards the tooth beside; left out where none stands
 	ShellMm float64 `json:"shell_mm,omitempty"`
+}
+
+// Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
+type Strain struct {
+	Assumptions []string      `json:"assumptions"`
+	Levels      []StrainLevel `json:"levels"`
+	Loads       []SliceLoad   `json:"loads"`
+
+	// Text what it shows, or why there is nothing to load
+	Text string `json:"text"`
+}
+
+// StrainLevel defines model for StrainLevel.
+type StrainLevel struct {
+	Lines []Line  `json:"lines"`
+	Mpa   float64 `json:"mpa"`
 }
 
 // StudiedTooth defines model for StudiedTooth.
@@ -2346,6 +2384,19 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// EvaluateStrainParams defines parameters for EvaluateStrain.
+type EvaluateStrainParams struct {
+	// At where the section lies, mm towards mesial from the middle
+	At float64      `form:"at" json:"at"`
+	As SectionState `form:"as" json:"as"`
+
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far down the inner inclines it lies, mm from the highest place; left out, the usual distance
+	Down float64 `form:"down,omitempty" json:"down,omitempty"`
+}
+
 // SaveKitJSONBody defines parameters for SaveKit.
 type SaveKitJSONBody struct {
 	// Kit What a practice has of the instruments, obturon.kit/1. One that is not listed is taken to lie ready, as its number says.
@@ -2529,6 +2580,9 @@ type EvaluateSolidJSONRequestBody = CaseDocument
 
 // SolveProposalJSONRequestBody defines body for SolveProposal for application/json ContentType.
 type SolveProposalJSONRequestBody = CaseDocument
+
+// EvaluateStrainJSONRequestBody defines body for EvaluateStrain for application/json ContentType.
+type EvaluateStrainJSONRequestBody = CaseDocument
 
 // SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
 type SaveKitJSONRequestBody SaveKitJSONBody

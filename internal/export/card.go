@@ -314,8 +314,8 @@ func marginText(f document.Finish) string {
 	if f.Contact != "" {
 		text += "; contact " + string(f.Contact)
 	}
-	if f.Class == lesion.ClassIV {
-		text += "; hold against a load on the edge not computed"
+	if f.EdgeIndex > 0 {
+		text += fmt.Sprintf("; bond against a load on the edge %.1f, an index", f.EdgeIndex)
 	}
 	return text + "."
 }

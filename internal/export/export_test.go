@@ -305,15 +305,15 @@ func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
 }
 
 func TestTheCardSaysWhatMarginsGainAndCost(t *testing.T) {
-	f := document.Finish{Name: "distal incisal angle", Class: "IV", Style: "long", BondedEnamel: 12.34, EnamelSpent: 3.21, Margin: 20, MarginSeen: 8.5}
+	f := document.Finish{Name: "distal incisal angle", Class: "IV", Style: "long", BondedEnamel: 12.34, EnamelSpent: 3.21, Margin: 20, MarginSeen: 8.5, EdgeIndex: 4.26}
 	text := marginText(f)
-	for _, want := range []string{"distal incisal angle, long finish", "12.3 mm²", "3.2 mm³", "20.0 mm", "8.5 show", "not computed"} {
+	for _, want := range []string{"distal incisal angle, long finish", "12.3 mm²", "3.2 mm³", "20.0 mm", "8.5 show", "load on the edge 4.3, an index"} {
 		if !strings.Contains(text, want) {
 			t.Errorf("%q does not say %q", text, want)
 		}
 	}
-	f.Class, f.Contact = "III", "kept"
-	if text := marginText(f); !strings.Contains(text, "contact kept") || strings.Contains(text, "computed") {
+	f.Class, f.Contact, f.EdgeIndex = "III", "kept", 0
+	if text := marginText(f); !strings.Contains(text, "contact kept") || strings.Contains(text, "index") {
 		t.Errorf("%q", text)
 	}
 	if className("rebuild") != "Rebuild" || className("V") != "Class V" {

@@ -110,7 +110,7 @@ func Steps(steps []sequence.Step) []document.Step {
 func Finish(c *cavity.Cavity, f measure.Finish) document.Finish {
 	return document.Finish{
 		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: round(f.BondedEnamel), BondedDentin: round(f.BondedDentin),
-		EnamelSpent: round(f.EnamelSpent), Margin: round(f.Margin), MarginSeen: round(f.MarginSeen), Contact: f.Contact,
+		EnamelSpent: round(f.EnamelSpent), Margin: round(f.Margin), MarginSeen: round(f.MarginSeen), Contact: f.Contact, EdgeIndex: round(f.EdgeIndex),
 	}
 }
 

@@ -5,10 +5,13 @@ import (
 	"fmt"
 	"maps"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"obturon/core/forces"
 	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/resist"
+	"obturon/core/solid"
 )
 
 // Hold is how the fillings of a case are held.
@@ -57,6 +60,36 @@ func Bite(newtons, down *float64) resist.Bite {
 		b.DownTheIncline = *down
 	}
 	return b
+}
+
+// StrainOf is the picture of a buccolingual section of a case, so far (mm) towards mesial
+// from the middle; without is why there is nothing to load, "" where there is. Errors are
+// those of Evaluate and of resist.Slice.
+func (p *Planner) StrainOf(ctx context.Context, c *intake.Case, at float64, as forces.As, bite resist.Bite, grid float64) (section forces.Section, without string, err error) {
+	const side = 0.1 // mm: answers while one waits
+	r, _, err := p.judged(ctx, c, grid, atOnce)
+	if err != nil {
+		return section, "", err
+	}
+	if r.Refused() != "" {
+		return section, r.Refused(), nil
+	}
+	cut, filling, stiffness := r.Prepared.Workpiece, 0.0, resist.Usual()
+	switch as {
+	case forces.AsSound:
+		cut = r.Model.Surface.Uncut()
+	case forces.AsFilled:
+		filling = stiffness.Composite
+	}
+	plane := solid.Plane{Origin: r3.Vec{X: at}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}}
+	picture, err := resist.Slice(ctx, r.Model, cut, plane, bite, stiffness, filling, side)
+	if without := forces.NoParting(err); without != "" {
+		return section, without, nil
+	}
+	if err != nil {
+		return section, "", err
+	}
+	return forces.Pictured(picture, r.Subjects[0], bite, as), "", nil
 }
 
 // PartingOf loads the tooth of a case with all its cavities cut; without is why there is

@@ -562,6 +562,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/strain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The picture of a buccolingual section under load
+         * @description Stateless. Solves the slice in a plane, which takes half a second.
+         */
+        post: operations["evaluateStrain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health": {
         parameters: {
             query?: never;
@@ -1320,6 +1340,8 @@ export interface components {
         };
         /** @description how far a cusp goes outwards, µm */
         CuspParting: {
+            /** @description the way it is pressed */
+            along: number[];
             at: number[];
             cusp: string;
             /** Format: double */
@@ -1499,6 +1521,11 @@ export interface components {
             bonded_enamel: number;
             class: components["schemas"]["CavityClass"];
             contact?: components["schemas"]["ContactState"];
+            /**
+             * Format: double
+             * @description of the bond of a rebuilt corner against a load on its edge: an index, to compare designs by
+             */
+            edge_index?: number;
             /**
              * Format: double
              * @description sound enamel
@@ -2401,6 +2428,8 @@ export interface components {
              */
             moves_mm?: number;
             name: string;
+            /** @description walls that hold: x, y and z in the tooth frame, and by how many mm */
+            places: number[][];
             /** @description the box that it is about */
             side?: string;
             state: components["schemas"]["HoldState"];
@@ -2608,6 +2637,11 @@ export interface components {
         /** @description A school whole; kept as it was sent */
         SchoolDocument: components["schemas"]["SchoolContent"];
         /**
+         * @description as it is cut, with a bonded composite, or sound
+         * @enum {string}
+         */
+        SectionState: "cut" | "filled" | "sound";
+        /**
          * @description of a miss
          * @enum {string}
          */
@@ -2649,6 +2683,16 @@ export interface components {
             /** Format: uuid */
             case: string;
             tooth: string;
+        };
+        /** @description x towards facial and y upwards, mm in the tooth frame */
+        SliceLoad: {
+            /** @description the way it presses */
+            along: number[];
+            at: number[];
+            /** Format: double */
+            newtons_mm: number;
+            /** @description the highest place of that side */
+            tip: number[];
         };
         Solution: {
             /** @description checks that are better for it */
@@ -2754,6 +2798,19 @@ export interface components {
              * @description of enamel that it leaves towards the tooth beside; left out where none stands
              */
             shell_mm?: number;
+        };
+        /** @description lines of equal tension; x towards facial and y upwards, mm in the tooth frame */
+        Strain: {
+            assumptions: string[];
+            levels: components["schemas"]["StrainLevel"][];
+            loads: components["schemas"]["SliceLoad"][];
+            /** @description what it shows, or why there is nothing to load */
+            text: string;
+        };
+        StrainLevel: {
+            lines: components["schemas"]["Line"][];
+            /** Format: double */
+            mpa: number;
         };
         StudiedTooth: {
             antagonist: components["schemas"]["SpacePlane"];
@@ -3834,6 +3891,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Solution"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateStrain: {
+        parameters: {
+            query: {
+                /** @description where the section lies, mm towards mesial from the middle */
+                at: number;
+                as: components["schemas"]["SectionState"];
+                /** @description the load on the tooth, N; left out, the usual one */
+                newtons?: number;
+                /** @description how far down the inner inclines it lies, mm from the highest place; left out, the usual distance */
+                down?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strain"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "./decodeMesh";
+import { Loads, PullArrow } from "./forces3D";
 import type { Side } from "./standardViews";
 import { colourByLabel, softwareRendering } from "./toothColours";
 import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
@@ -13,6 +14,10 @@ interface Props {
   turning: Schema["MeshData"];
   /** A place to point out, in the tooth frame. */
   mark?: number[];
+  /** A pull on the filling, with the walls that hold against it. */
+  pull?: Schema["Pull"];
+  /** Loads on the cusps. */
+  loads?: Schema["CuspParting"][];
   /** The side it is first seen from. */
   from?: Side;
   upper: boolean;
@@ -21,7 +26,7 @@ interface Props {
 }
 
 /** The cut tooth, turnable; wheel to come closer, standard views by button and by key. */
-export function ToothView3D({ mesh, turning, mark, from, upper, biting }: Props) {
+export function ToothView3D({ mesh, turning, mark, pull, loads, from, upper, biting }: Props) {
   const full = useTooth(mesh);
   const light = useTooth(turning);
   const [inMotion, setInMotion] = useState(false);
@@ -51,6 +56,10 @@ export function ToothView3D({ mesh, turning, mark, from, upper, biting }: Props)
           <group scale={[view.mirror ? -1 : 1, 1, 1]}>
             <Tooth tooth={inMotion && slow ? light : full} />
             {mark && <Mark at={mark} mirrored={full.mirrored} />}
+            <group scale={[full.mirrored ? -1 : 1, 1, 1]}>
+              {pull && <PullArrow pull={pull} />}
+              {loads && <Loads loads={loads} />}
+            </group>
           </group>
           <Sharpness slow={slow} inMotion={inMotion} shown={`${view.asked} ${full.geometry.id}`} />
           {inMotion && !slow && <FrameWatch onSlow={() => setSlow(true)} />}

@@ -26,6 +26,8 @@ interface Props {
   caption?: ReactNode;
   /** Stands at the end of the caption, before the grid's size. */
   aside?: ReactNode;
+  /** Drawn over the view, in its millimetres; px is what a pixel comes to. */
+  overlay?: (px: number) => ReactNode;
 }
 
 /** One dimensioned view on its millimetre grid. */
@@ -43,6 +45,7 @@ export function ViewDrawing({
   onChange,
   caption,
   aside,
+  overlay,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 400, height: 300 });
@@ -129,6 +132,7 @@ export function ViewDrawing({
               {view.up}
             </text>
           </g>
+          {overlay?.(px)}
           <ScaleBar x={left + 8 * px} y={top + height - 10 * px} px={px} />
           {spot && (
             <circle

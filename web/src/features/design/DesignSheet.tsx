@@ -7,6 +7,7 @@ import { ApiProblem, type CaseDocument, checkKey, inWords, type Schema } from "@
 import { newKey } from "@/api/connection";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
+import { StrainOverlay } from "@/drawing/StrainOverlay";
 import { Tooth3D } from "@/drawing/Tooth3D";
 import { toggleTagNames, useTagNames } from "@/drawing/tagNames";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
@@ -16,8 +17,10 @@ import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
 import { DraftNotice } from "@/features/drafts/DraftNotice";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
-import { FormRail, forms } from "./FormRail";
+import { ForcesPanel, pullKey } from "./ForcesPanel";
+import { FormRail, forcesView, forms } from "./FormRail";
 import { openFile } from "./files";
+import { type Bite, useHold, useParting, useStrain } from "./forces";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { exportedFiles, SheetBar } from "./SheetBar";
@@ -25,6 +28,9 @@ import { EvaluationFault, RefusedPlan } from "./SheetNotices";
 import { StepPanel } from "./StepPanel";
 import { useProvenSequence, useStage } from "./sequence";
 import { cellPlaces, sheetCells } from "./sheetCells";
+
+/** The section that a load is drawn in. */
+const sectionUnderLoad = "buccolingual";
 
 interface Props {
   dental: Schema["Case"];
@@ -56,6 +62,15 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const fix = useFixRevision(dental.id);
   const [fixing, setFixing] = useState(false);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
+  const inForces = form === forcesView;
+  const [bite, setBite] = useState<Bite>({});
+  const hold = useHold(document, inForces && evaluation.settled);
+  const parting = useParting(document, bite, inForces && evaluation.settled);
+  const [state, setState] = useState<Schema["SectionState"]>("cut");
+  const [pull, setPull] = useState(pullKey(0, 0));
+  const shownPull = inForces
+    ? hold.data?.fillings.flatMap((f, n) => f.pulls.filter((_, k) => pullKey(n, k) === pull))[0]
+    : undefined;
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
 
@@ -120,6 +135,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const cells = staged
     ? sheetCells(staged.views, sideView, setSideView, sections)
     : sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
+  const loaded = inForces ? cells.find((c) => c.view.id === sectionUnderLoad)?.view : undefined;
+  const strain = useStrain(document, bite, state, evaluation.settled ? loaded?.at : undefined);
   const highlighted = hovered ?? selected;
   const mark = pointed ?? checks.find((c) => checkKey(c) === highlighted)?.where?.point;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
@@ -188,7 +205,14 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
       {evaluated && !evaluated.plan.refused && (
         <>
           <div className="flex min-h-0 flex-1 max-lg:flex-col">
-            <FormRail checks={checks} current={form} onSelect={setForm} />
+            <FormRail
+              checks={checks}
+              current={form}
+              onSelect={(form) => {
+                setForm(form);
+                if (form === forcesView) setSideView(sectionUnderLoad);
+              }}
+            />
             <div
               className={clsx(
                 "grid min-w-0 flex-1 grid-cols-2 grid-rows-[55%_45%] bg-sheet max-lg:flex-none max-lg:grid-cols-1 max-lg:auto-rows-[22rem] max-lg:grid-rows-none",
@@ -202,7 +226,20 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 <div key={place} className={clsx("flex min-h-0 border-line", cellPlaces[place])}>
                   <div className="grid min-h-0 min-w-0 flex-1">
                     <ViewDrawing
-                      view={view}
+                      view={inForces ? { ...view, tags: [] } : view}
+                      overlay={
+                        view === loaded && strain.data
+                          ? (px) => (
+                              <StrainOverlay
+                                strain={strain.data}
+                                turned={(view.u[1] ?? 1) < 0}
+                                down={bite.down ?? parting.data?.down ?? 0}
+                                onDown={(down) => setBite({ ...bite, down })}
+                                px={px}
+                              />
+                            )
+                          : undefined
+                      }
                       caption={caption}
                       checks={checks}
                       dimensions={dimensions}
@@ -223,7 +260,9 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                   <Tooth3D
                     mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
                     turning={staged?.mesh ?? evaluated.mesh}
-                    mark={mark}
+                    mark={inForces ? undefined : mark}
+                    pull={shownPull}
+                    loads={inForces ? parting.data?.cusps : undefined}
                     from={evaluated.views.find((v) => v.from)?.from}
                     upper={evaluated.views.some((v) => v.up === "facial")}
                     biting={evaluated.views.some((v) => v.up === "incisal") ? "incisal" : "occlusal"}
@@ -239,6 +278,20 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 onStep={show}
                 onPoint={point}
                 onClose={() => show(undefined)}
+              />
+            ) : inForces ? (
+              <ForcesPanel
+                hold={hold}
+                parting={parting}
+                strain={loaded ? strain : undefined}
+                state={state}
+                bite={bite}
+                shown={pull}
+                readOnly={readOnly}
+                onBite={setBite}
+                onState={setState}
+                onShow={setPull}
+                onChange={change}
               />
             ) : (
               <ChecksPanel

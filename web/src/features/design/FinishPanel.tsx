@@ -41,6 +41,9 @@ export function FinishPanel({ plan, document, styles, readOnly, settled, onChoos
                   <th className="pl-2 align-bottom font-normal">enamel bonded mm²</th>
                   <th className="pl-2 align-bottom font-normal">sound enamel spent mm³</th>
                   <th className="pl-2 align-bottom font-normal">margin seen mm</th>
+                  {own.edge_index !== undefined && (
+                    <th className="pl-2 align-bottom font-normal">edge index</th>
+                  )}
                 </tr>
               </thead>
               <tbody>
@@ -67,7 +70,8 @@ export function FinishPanel({ plan, document, styles, readOnly, settled, onChoos
             <p className="mt-1 text-xs text-soft">
               Margin {own.margin.toFixed(1)} mm long. {own.contact && `Contact ${own.contact}. `}
               {own.bonded_dentin > 0.05 && `Dentin laid open ${own.bonded_dentin.toFixed(1)} mm². `}
-              {own.class === "IV" && "Hold against a load on the edge: not computed."}
+              {own.edge_index !== undefined &&
+                "The edge index compares what the bond holds against a load on the rebuilt edge."}
             </p>
           </div>
         );
@@ -100,6 +104,7 @@ function FinishRow({
       <td className="font-mono">{finish.bonded_enamel.toFixed(1)}</td>
       <td className="font-mono">{finish.enamel_spent.toFixed(1)}</td>
       <td className="font-mono">{finish.margin_seen.toFixed(1)}</td>
+      {finish.edge_index !== undefined && <td className="font-mono">{finish.edge_index.toFixed(1)}</td>}
     </tr>
   );
 }

@@ -11,6 +11,9 @@ export const forms = [
   { id: "finish", name: "Finish" },
 ];
 
+/** Stands beside the forms: what holds the filling, and what the cavity costs. */
+export const forcesView = "forces";
+
 interface Props {
   checks: Schema["Check"][];
   current: string;
@@ -44,6 +47,22 @@ export function FormRail({ checks, current, onSelect }: Props) {
           </button>
         );
       })}
+      <button
+        type="button"
+        aria-current={current === forcesView ? "true" : undefined}
+        onClick={() => onSelect(forcesView)}
+        className={clsx(
+          "flex flex-col items-center gap-1 border-l-4 py-3 lg:border-t lg:border-t-line",
+          current === forcesView
+            ? "border-l-accent bg-sheet font-bold"
+            : "border-l-transparent hover:bg-accent-ground",
+        )}
+      >
+        <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true">
+          <path d="M0 8V-6M-4 -2L0 -7L4 -2" fill="none" stroke="var(--soft)" strokeWidth="2" />
+        </svg>
+        Forces
+      </button>
     </nav>
   );
 }
