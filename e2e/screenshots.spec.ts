@@ -11,7 +11,7 @@ const faces = {
   light: [
     ["HV-087", "upper right lateral incisor", "class-three", "Outline"],
     ["HV-089", "lower left canine", "class-five", "Outline"],
-    ["HV-094", "lower left second molar", "lost-cusp", "Resist"],
+    ["HV-081", "lower right second molar", "forces", "Forces"],
   ],
   dark: [["HV-088", "upper left lateral incisor", "class-four", "Finish"]],
 } as const;
@@ -90,7 +90,11 @@ for (const scheme of ["light", "dark"] as const) {
         const margins = page.getByRole("region", {
           name: name.startsWith("class-five") ? "One sitting" : "Margins",
         });
-        if (name !== "lost-cusp") {
+        if (name === "forces") {
+          const forces = page.getByRole("complementary", { name: "Forces" });
+          await expect(forces.getByTestId("parting")).toBeVisible({ timeout: 30_000 });
+          await expect(forces).toHaveAttribute("aria-busy", "false");
+        } else {
           await expect(margins).toBeVisible();
           await margins.evaluate((e) => e.scrollIntoView({ block: "end" }));
         }
