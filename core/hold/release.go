@@ -25,7 +25,7 @@ type Release struct {
 // is greatest (the largest cap of the sphere of ways in which no wall stands).
 func (b *Bed) Release() Release {
 	var normals []r3.Vec
-	for _, f := range b.facings {
+	for _, f := range b.facings() {
 		normals = append(normals, f.normal)
 	}
 	along, sine := freest(normals)

@@ -119,7 +119,7 @@ func noSpin(axis r3.Vec) []constraint {
 func (f *Freedom) rows(b *Bed) []constraint {
 	const around = 16
 	var rows []constraint
-	for _, facing := range b.facings {
+	for _, facing := range b.facings() {
 		e1, e2 := solid.Across(facing.normal)
 		outermost := map[int]bool{}
 		for n := range around {

@@ -32,6 +32,17 @@ func (b *Bed) Undercut(tooth func(r3.Vec) float64, along r3.Vec, travel float64)
 	// A place that the filling draws away from runs into nothing that others do not before.
 	const drawnFrom = 0.3 // of n·along
 	walls := slices.DeleteFunc(slices.Clone(b.Walls), func(w Wall) bool { return r3.Dot(w.Normal, along) > drawnFrom })
+	slices.SortStableFunc(walls, func(a, b Wall) int { return cmp.Compare(r3.Dot(a.Normal, along), r3.Dot(b.Normal, along)) })
+	// Where walls face the pull squarely, they hold it and stop it by themselves.
+	const squarest = 64
+	if u := undercut(walls[:min(squarest, len(walls))], tooth, along, travel); u.Depth >= MostUndercut {
+		return u
+	}
+	return undercut(walls, tooth, along, travel)
+}
+
+// undercut is that of some walls, in the order of how squarely they face the pull.
+func undercut(walls []Wall, tooth func(r3.Vec) float64, along r3.Vec, travel float64) Undercut {
 	ways := make([]swept, len(walls))
 	parallel.Each(len(walls), func(n int) { ways[n] = sweep(&walls[n], tooth, along, travel) })
 	u := Undercut{Moves: math.Inf(1)}
@@ -64,9 +75,7 @@ func (b *Bed) Undercut(tooth func(r3.Vec) float64, along r3.Vec, travel float64)
 	}
 	if u.Depth >= MostUndercut {
 		// Much stands in the way alike: the wall that faces it squarely is named.
-		n := slices.MinFunc(deciding, func(a, b int) int {
-			return cmp.Compare(r3.Dot(walls[a].Normal, along), r3.Dot(walls[b].Normal, along))
-		})
+		n := slices.Min(deciding)
 		u.At, u.Feature = walls[n].At, walls[n].Feature
 	}
 	return u
@@ -121,8 +130,8 @@ func (s *swept) aside(tooth func(r3.Vec) float64, along, e1, e2 r3.Vec, enough f
 	most := enough
 	for t := s.first + step; t < s.last && most < MostUndercut; t += step {
 		p := r3.Add(s.from, r3.Scale(t, along))
-		if -tooth(p) > worth*most {
-			most = math.Max(most, aside(tooth, p, e1, e2, most))
+		if d := tooth(p); -d > worth*most {
+			most = math.Max(most, aside(tooth, p, d, e1, e2, most))
 		}
 	}
 	if most == enough {
@@ -132,20 +141,22 @@ func (s *swept) aside(tooth func(r3.Vec) float64, along, e1, e2 r3.Vec, enough f
 }
 
 // aside is how far (mm) it is from a place within the tooth to free space, square to the way
-// that e1 and e2 stand across; something up to enough as soon as it is that little.
-func aside(tooth func(r3.Vec) float64, p, e1, e2 r3.Vec, enough float64) float64 {
+// that e1 and e2 stand across, at a distance (mm, negative) from the tooth's surface; something up to enough as soon as it is that little.
+func aside(tooth func(r3.Vec) float64, p r3.Vec, distance float64, e1, e2 r3.Vec, enough float64) float64 {
 	const around, least, apart = 16, 0.01, 0.01 // ways looked; mm a look goes on by at least; mm of the slope's ends
 	// The way on which the tooth thins out is looked first: it mostly ends all others.
-	out := math.Atan2(tooth(r3.Add(p, r3.Scale(apart, e2)))-tooth(r3.Sub(p, r3.Scale(apart, e2))),
-		tooth(r3.Add(p, r3.Scale(apart, e1)))-tooth(r3.Sub(p, r3.Scale(apart, e1))))
+	out := math.Atan2(tooth(r3.Add(p, r3.Scale(apart, e2)))-distance, tooth(r3.Add(p, r3.Scale(apart, e1)))-distance)
 	nearest := MostUndercut
 	for n := range around {
 		sin, cos := math.Sincos(out + 2*math.Pi*float64(n)/around)
 		way := r3.Add(r3.Scale(cos, e1), r3.Scale(sin, e2))
 		before := 0.0
-		for at := 0.0; at < nearest; {
+		for at := -distance; at < nearest; {
 			d := tooth(r3.Add(p, r3.Scale(at, way)))
 			if d >= 0 {
+				if at <= enough {
+					return at
+				}
 				nearest = free(tooth, p, way, before, at)
 				break
 			}
@@ -194,7 +205,7 @@ func (b *Bed) InTheWay(pivot, about r3.Vec, moved float64) []float64 {
 		furthest = math.Max(furthest, r3.Norm(r3.Cross(about, r3.Sub(w.At, pivot))))
 	}
 	all := make([]float64, len(b.Walls))
-	for _, f := range b.facings {
+	for _, f := range b.facings() {
 		for _, n := range f.walls {
 			by := r3.Scale(moved/math.Max(furthest, 1e-9), r3.Cross(about, r3.Sub(b.Walls[n].At, pivot)))
 			all[n] = -r3.Dot(f.normal, by)

@@ -7,6 +7,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -22,11 +23,13 @@ type Wall struct {
 // Bed is all of a cavity's surface that a filling lies against. It is safe for concurrent use.
 type Bed struct {
 	Walls   []Wall
-	facings []facing // without the noise of the walls
+	facings func() []facing // without the noise of the walls
 }
 
-// NewBed sorts walls.
-func NewBed(walls []Wall) *Bed { return &Bed{walls, facings(walls)} }
+// NewBed is made of walls.
+func NewBed(walls []Wall) *Bed {
+	return &Bed{walls, sync.OnceValue(func() []facing { return facings(walls) })}
+}
 
 // Of is the part of the bed that keep holds for.
 func (b *Bed) Of(keep func(feature uint16) bool) *Bed {
@@ -56,6 +59,8 @@ const (
 func facings(walls []Wall) []facing {
 	near := math.Cos(alike * math.Pi / 180)
 	var all []facing
+	var ways []r3.Vec             // of them, as they stand
+	of := map[uint16][]int{}      // by feature
 	total := map[uint16]float64{} // by feature
 	order := make([]int, len(walls))
 	for n := range walls {
@@ -67,22 +72,21 @@ func facings(walls []Wall) []facing {
 	for _, n := range order {
 		w := &walls[n]
 		best, nearest := -1, near
-		for k := range all {
-			if all[k].feature != w.Feature {
-				continue
-			}
-			if c := r3.Dot(r3.Unit(all[k].normal), w.Normal); c >= nearest {
+		for _, k := range of[w.Feature] {
+			if c := r3.Dot(ways[k], w.Normal); c >= nearest {
 				best, nearest = k, c
 			}
 		}
 		if best < 0 {
-			all = append(all, facing{feature: w.Feature})
-			best = len(all) - 1
+			best = len(all)
+			all, ways = append(all, facing{feature: w.Feature}), append(ways, w.Normal)
+			of[w.Feature] = append(of[w.Feature], best)
 		}
 		f := &all[best]
 		f.normal = r3.Add(f.normal, r3.Scale(w.Area, w.Normal)) // a sum until all have joined
 		f.area += w.Area
 		f.walls = append(f.walls, n)
+		ways[best] = r3.Unit(f.normal)
 	}
 	for n := range all {
 		all[n].normal = r3.Unit(all[n].normal)

@@ -34,27 +34,33 @@ func (s *Subject) thinned(facets []int) []hold.Wall {
 	const finest, coarsest, across = 0.12, 0.25, 20 // mm; patches over a wall
 	type cell struct {
 		feature uint16
-		i, j, k int
+		i, j, k int16
 	}
+	faces := make([]r3.Vec, len(facets)) // normals as long as their areas
 	areas := map[uint16]float64{}
-	for _, n := range facets {
-		areas[s.Mesh.Labels[n]] += s.Mesh.Area(n)
+	for n, facet := range facets {
+		faces[n] = r3.Scale(0.5, s.Mesh.AreaVector(facet))
+		areas[s.Mesh.Labels[facet]] += r3.Norm(faces[n])
+	}
+	patches := map[uint16]float64{}
+	for feature, area := range areas {
+		patches[feature] = math.Max(finest, math.Min(coarsest, math.Sqrt(area)/across))
 	}
 	at := map[cell]int{}
 	var walls []hold.Wall
-	for _, n := range facets {
-		c, area := s.Mesh.Centroid(n), s.Mesh.Area(n)
-		feature := s.Mesh.Labels[n]
-		patch := math.Max(finest, math.Min(coarsest, math.Sqrt(areas[feature])/across))
-		key := cell{feature, int(math.Floor(c.X / patch)), int(math.Floor(c.Y / patch)), int(math.Floor(c.Z / patch))}
+	for n, facet := range facets {
+		c, feature := s.Mesh.Centroid(facet), s.Mesh.Labels[facet]
+		patch := patches[feature]
+		within := func(v float64) int16 { return int16(math.Floor(v / patch)) }
+		key := cell{feature, within(c.X), within(c.Y), within(c.Z)}
 		k, known := at[key]
 		if !known {
 			k = len(walls)
 			at[key] = k
 			walls = append(walls, hold.Wall{At: c, Feature: feature})
 		}
-		walls[k].Normal = r3.Add(walls[k].Normal, r3.Scale(area, s.Mesh.Normal(n)))
-		walls[k].Area += area
+		walls[k].Normal = r3.Add(walls[k].Normal, faces[n])
+		walls[k].Area += r3.Norm(faces[n])
 	}
 	for n := range walls {
 		if walls[n].Normal != (r3.Vec{}) {

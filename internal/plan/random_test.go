@@ -17,6 +17,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/resist"
 	"obturon/core/school"
 	"obturon/internal/plan"
 )
@@ -124,6 +125,47 @@ func TestProposalsOfRandomCasesStandUp(t *testing.T) {
 	}
 	for _, said := range slices.Sorted(maps.Keys(refusals)) { // to be read, each for its sense
 		t.Logf("%d times: %s\n\te.g. %s", len(refusals[said]), said, refusals[said][0])
+	}
+}
+
+// Whatever is entered can be pulled at and loaded: every figure is one, or words say why
+// there is none.
+func TestForcesOfRandomCases(t *testing.T) {
+	number := 5
+	if n, err := strconv.Atoi(os.Getenv("OBTURON_RANDOM")); err == nil {
+		number = n / 20
+	}
+	planner := plan.NewPlanner()
+	finite := func(values ...float64) bool {
+		return !slices.ContainsFunc(values, func(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) || math.Abs(v) > 1e4 })
+	}
+	for seed := uint64(1); seed <= uint64(number); seed++ {
+		p := randomPlan{seed: seed, asked: randomCase(seed)}
+		h, err := planner.HoldOf(t.Context(), p.asked, plan.DefaultGrid)
+		if err != nil {
+			t.Errorf("%s: held: %v", p, err)
+			continue
+		}
+		for _, f := range h.Fillings {
+			for _, pull := range f.Pulls {
+				if !finite(pull.Depth, f.Release.Degrees) || pull.Depth < 0 || pull.Text == "" || (pull.State == forces.Held) != (len(pull.Places) > 0 && pull.Depth > 0.03 || pull.Turns && pull.Depth >= 0.01) {
+					t.Errorf("%s: %s %.3f mm, %d places: %s", p, pull.State, pull.Depth, len(pull.Places), pull.Text)
+				}
+			}
+			if b := f.Bond; b != nil && (!finite(b.Enamel, b.Dentin, b.EdgeIndex, b.Lever) || b.Enamel+b.Dentin <= 0) {
+				t.Errorf("%s: bond %+v", p, b)
+			}
+		}
+		parted, without, err := planner.PartingOf(t.Context(), p.asked, resist.UsualBite(), plan.DefaultGrid)
+		if err != nil || without == "" && (!finite(parted.Sound.Opening, parted.Empty.Opening, parted.Filled.Opening) || parted.Empty.Opening < 0.9*parted.Sound.Opening) {
+			t.Errorf("%s: parted by %.2f, sound %.2f: %v", p, parted.Empty.Opening, parted.Sound.Opening, err)
+		}
+		for _, at := range []float64{-2, 0, 3} {
+			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, resist.UsualBite(), plan.DefaultGrid)
+			if err != nil || without == "" && !finite(section.Opening) {
+				t.Errorf("%s: section at %.0f parts by %.2f: %v", p, at, section.Opening, err)
+			}
+		}
 	}
 }
 
