@@ -130,7 +130,8 @@ func pulled(s *measure.Subject, bed *hold.Bed, p Pull) Pull {
 	default:
 		p.State = Free
 	}
-	p.Places = places(bed, s.Standing(bed, p.Along), leastUndercut/2)
+	standing := s.Standing(bed, p.Along)
+	p.Places = places(bed, standing, math.Min(leastUndercut/2, slices.Max(standing)/2))
 	p.Text = p.said()
 	return p
 }
@@ -139,7 +140,7 @@ func pulled(s *measure.Subject, bed *hold.Bed, p Pull) Pull {
 func places(bed *hold.Bed, mm []float64, least float64) []Place {
 	var all []Place
 	for n, w := range bed.Walls {
-		if mm[n] >= least {
+		if mm[n] > 0 && mm[n] >= least {
 			all = append(all, Place{w.At, mm[n]})
 		}
 	}

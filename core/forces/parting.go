@@ -48,6 +48,9 @@ func NoParting(err error) string {
 	if errors.Is(err, resist.ErrNoCusps) {
 		return "No facial and lingual cusp stand against each other: there is nothing to part."
 	}
+	if errors.Is(err, resist.ErrBeside) {
+		return "The section passes beside the root: move it towards the middle of the tooth."
+	}
 	return ""
 }
 

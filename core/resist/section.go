@@ -74,14 +74,20 @@ type slice struct {
 	middleX  float64              // of the occlusal table
 }
 
+// ErrBeside is of sections that miss the root: nothing there is held.
+var ErrBeside = errors.New("the section passes beside the root: nothing there is held")
+
 // Slice loads the section of a tooth in a plane, whose Y is up; filling is the modulus (MPa)
 // of what bonds in the cavity, 0 for an empty one. Errors: ErrNoCusps where no two sides
-// stand, figures that cannot be, and the context's.
+// stand, ErrBeside, figures that cannot be, and the context's.
 func Slice(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, bite Bite, stiffness Stiffness, filling, side float64) (Picture, error) {
 	if err := errors.Join(bite.Check(), stiffness.Check()); err != nil {
 		return Picture{}, err
 	}
 	s := newSlice(m, cut, plane, stiffness, filling, side)
+	if !s.stand() {
+		return Picture{}, ErrBeside
+	}
 	var p Picture
 	for _, way := range []float64{1, -1} {
 		l, ok := s.load(m, way, bite)
@@ -148,11 +154,24 @@ func newSlice(m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, stiffne
 			body.Modulus[n] = (tissue*s.left[n] + filling*filled) * stands
 		}
 	}
-	for i := range s.nx + 1 {
-		body.Held[elastic.Node{i, 0, 0}] = [3]bool{true, true, true}
-	}
 	s.body = body
 	return s
+}
+
+// stand holds the slice at its lowest row: where it passes between roots, that is the roof
+// over them. ok is false beside the tooth.
+func (s *slice) stand() (ok bool) {
+	for n := range s.sound {
+		if s.sound[n] < 0.5 {
+			continue
+		}
+		row := n / s.nx
+		for i := range s.nx + 1 {
+			s.body.Held[elastic.Node{i, row, 0}] = [3]bool{true, true, true}
+		}
+		return s.at(s.middle(n)).Z < 0
+	}
+	return false
 }
 
 func (s *slice) middle(n int) solid.Point2 {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"math"
 	"math/rand/v2"
 	"os"
 	"slices"
@@ -14,6 +15,7 @@ import (
 
 	"obturon/core/advice"
 	"obturon/core/assess"
+	"obturon/core/forces"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"

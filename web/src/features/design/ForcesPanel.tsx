@@ -37,7 +37,7 @@ export function ForcesPanel(props: Props) {
       className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
       aria-busy={hold.isFetching || parting.isFetching}
     >
-      <Heading ground="geometry of the cut tooth">Will it hold?</Heading>
+      <Heading ground="geometry of the cut tooth, mm">Will it hold?</Heading>
       {hold.isPending && <p className="text-soft">Pulling at the filling…</p>}
       {hold.error && <p className="text-warn">{inWords(hold.error)}</p>}
       {fillings.map((filling, n) => (
