@@ -111,8 +111,8 @@ func figuresOf(c *cavity.Cavity, figure string) []cavity.Dimension {
 // pullsOf are the pulls of all fillings of a cavity.
 func pullsOf(s *measure.Subject) []Pull {
 	var all []Pull
-	for _, f := range Of(s) {
-		all = append(all, f.Pulls...)
+	for _, bed := range s.Beds() {
+		all = append(all, pulls(s, bed)...)
 	}
 	return all
 }

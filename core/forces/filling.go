@@ -87,19 +87,44 @@ func Of(s *measure.Subject) []Filling {
 	var all []Filling
 	for n, bed := range s.Beds() {
 		f := Filling{Of: s.Cavity.Name, Part: n, Bonded: s.Cavity.Bonded(), Release: bed.Release()}
-		f.Text = released(f.Release)
-		f.Pulls = append(f.Pulls, outward(s, bed))
-		for _, side := range s.Cavity.Boxes {
-			if b := s.Box(side); s.BedOf(b) == bed {
-				f.Pulls = append(f.Pulls, proximal(s, bed, b), tipping(s, bed, b))
-			}
-		}
+		f.Pulls = pulls(s, bed)
+		f.Text = released(f.Release) + f.loosest(s, bed)
 		if f.Bonded {
 			f.Bond = bonded(s.Bond(bed))
 		}
 		all = append(all, f)
 	}
 	return all
+}
+
+// pulls are those on one filling.
+func pulls(s *measure.Subject, bed *hold.Bed) []Pull {
+	all := []Pull{outward(s, bed)}
+	for _, side := range s.Cavity.Boxes {
+		if b := s.Box(side); s.BedOf(b) == bed {
+			all = append(all, proximal(s, bed, b), tipping(s, bed, b))
+		}
+	}
+	return all
+}
+
+// loosest says how a filling that no wall lets go straight comes free most easily, "" of one
+// that is let go, or bonds.
+func (f *Filling) loosest(s *measure.Subject, bed *hold.Bed) string {
+	if f.Bonded || f.Release.Degrees >= 0 {
+		return ""
+	}
+	along, u := s.WeakestPull(bed)
+	for _, p := range f.Pulls {
+		if !p.Turns && p.Depth < u.Depth {
+			along, u.Depth = p.Along, p.Depth
+		}
+	}
+	text := easiest(math.Acos(math.Min(r3.Dot(along, s.Cavity.Frame.W), 1))*180/math.Pi, u.Depth)
+	if !bed.Freedom(s.Cavity.Frame.W).Locked {
+		text += " Turned a little as it is drawn, it may still come free."
+	}
+	return text
 }
 
 func outward(s *measure.Subject, bed *hold.Bed) Pull {

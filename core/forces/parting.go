@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"obturon/core/cavity"
+	"obturon/core/measure"
 	"obturon/core/resist"
 )
 
@@ -12,6 +13,9 @@ import (
 type Cusp struct {
 	resist.Borne
 	Sound, Empty, Filled float64 // µm outwards
+	// Base (mm) is how thick it stands at its base, Over how high over that; 0 where no
+	// wall stands beside it.
+	Base, Over float64
 }
 
 // Parting is what the cavities of a tooth cost it in stiffness.
@@ -22,11 +26,15 @@ type Parting struct {
 	Assumptions []string
 }
 
-// Parted says what came of loading a tooth.
-func Parted(c resist.Compared, bite resist.Bite, stiffness resist.Stiffness, bonded bool) Parting {
+// Parted says what came of loading a tooth that is cut so.
+func Parted(c resist.Compared, cut *measure.Prepared, bite resist.Bite, stiffness resist.Stiffness, bonded bool) Parting {
 	p := Parting{Compared: c}
 	for n, b := range c.Borne {
-		p.Cusps = append(p.Cusps, Cusp{b, c.Sound.Cusps[n], c.Empty.Cusps[n], c.Filled.Cusps[n]})
+		cusp := Cusp{Borne: b, Sound: c.Sound.Cusps[n], Empty: c.Empty.Cusps[n], Filled: c.Filled.Cusps[n]}
+		if r, ok := cut.CuspThickness(b.Cusp); ok {
+			cusp.Base, cusp.Over = r.Value, r.Over
+		}
+		p.Cusps = append(p.Cusps, cusp)
 	}
 	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps part by %.1f µm: %.1f times as far as those of the sound tooth.", c.Empty.Opening, c.Times(c.Empty))
 	if bonded {

@@ -76,3 +76,12 @@ func released(r hold.Release) string {
 	}
 	return fmt.Sprintf("Whichever way it is drawn, some wall leans over the filling, by %.1f degrees at least.", -r.Degrees)
 }
+
+// easiest says of the straight pull that holds least how far (degrees) off the bur it leads.
+func easiest(offBur, mm float64) string {
+	way := "along the bur"
+	if offBur > 5 {
+		way = fmt.Sprintf("%.0f degrees off the bur", offBur)
+	}
+	return fmt.Sprintf(" Of all straight pulls the easiest leads %s: %s of undercut.", way, undercut(mm))
+}

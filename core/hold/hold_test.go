@@ -135,3 +135,21 @@ func TestNoiseNeitherLocksNorFrees(t *testing.T) {
 		t.Errorf("a small groove is passed over: %.2f degrees along %.2f", d.Degrees, d.Along)
 	}
 }
+
+// The easiest way out of a straight MO is towards its open side; a dovetail holds it in
+// every way.
+func TestTheWeakestPull(t *testing.T) {
+	straight := mo(-4, false)
+	along, u := NewBed(straight.walls(0.1)).Weakest(straight.tooth, up, 6)
+	if u.Depth > 0.06 || r3.Dot(along, mesial) < 0.8 {
+		t.Errorf("straight: held by %.3f mm along %.2f", u.Depth, along)
+	}
+	locked := mo(-4, true)
+	if _, u := NewBed(locked.walls(0.1)).Weakest(locked.tooth, up, 6); u.Depth < 0.05 {
+		t.Errorf("with a dovetail: held by %.3f mm", u.Depth)
+	}
+	drawn := classI(3, 3)
+	if _, u := NewBed(drawn.walls(0.1)).Weakest(drawn.tooth, up, 6); u.Depth > 0 {
+		t.Errorf("walls that diverge: held by %.3f mm", u.Depth)
+	}
+}

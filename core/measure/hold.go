@@ -78,6 +78,11 @@ func (s *Subject) Pull(bed *hold.Bed, along r3.Vec) hold.Undercut {
 	return bed.Undercut(s.Workpiece.Distance, along, travel)
 }
 
+// WeakestPull is the straight pull that holds a filling least, of all about the bur's.
+func (s *Subject) WeakestPull(bed *hold.Bed) (along r3.Vec, u hold.Undercut) {
+	return bed.Weakest(s.Workpiece.Distance, s.Cavity.Frame.W, travel)
+}
+
 // Standing is by how much (mm) the tooth stands over each wall of the bed of such a filling.
 func (s *Subject) Standing(bed *hold.Bed, along r3.Vec) []float64 {
 	return bed.Standing(s.Workpiece.Distance, along, travel)

@@ -18,9 +18,15 @@ type Bite struct {
 	DownTheIncline float64
 }
 
-// UsualBite is what is chewed with at most by most (operative dentistry convention); who
-// clenches or grinds bears twice as much and more.
-func UsualBite() Bite { return Bite{Newtons: 200, DownTheIncline: 0.7} }
+// UsualBite is what is chewed with at most by most, and twice that of who clenches or grinds
+// (operative dentistry convention).
+func UsualBite(grinds bool) Bite {
+	b := Bite{Newtons: 200, DownTheIncline: 0.7}
+	if grinds {
+		b.Newtons *= 2
+	}
+	return b
+}
 
 // Check names a figure that cannot be.
 func (b Bite) Check() error {

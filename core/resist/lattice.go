@@ -98,27 +98,41 @@ func (l *lattice) body(left []float64, filling float64, s Stiffness) *elastic.Bo
 	return b
 }
 
+// weighted is a node by how much it counts.
+type weighted struct {
+	node elastic.Node
+	w    float64
+}
+
+// evenly has weights sum up to 1.
+func evenly(nodes []weighted) []weighted {
+	sum := 0.0
+	for _, n := range nodes {
+		sum += n.w
+	}
+	for k := range nodes {
+		nodes[k].w /= sum
+	}
+	return nodes
+}
+
 // about lists the nodes of a system near a place, with weights that fall off to its reach.
-func (l *lattice) about(s *elastic.System, place r3.Vec, reach float64) map[elastic.Node]float64 {
-	from, to := r3.Sub(place, l.low), r3.Sub(place, l.low)
-	found, sum := map[elastic.Node]float64{}, 0.0
+func (l *lattice) about(s *elastic.System, place r3.Vec, reach float64) []weighted {
+	from := r3.Sub(place, l.low)
+	var found []weighted
 	low := func(v float64) int { return int(math.Floor((v - reach) / l.side)) }
 	high := func(v float64) int { return int(math.Ceil((v + reach) / l.side)) }
-	for k := low(from.Z); k <= high(to.Z); k++ {
-		for j := low(from.Y); j <= high(to.Y); j++ {
-			for i := low(from.X); i <= high(to.X); i++ {
+	for k := low(from.Z); k <= high(from.Z); k++ {
+		for j := low(from.Y); j <= high(from.Y); j++ {
+			for i := low(from.X); i <= high(from.X); i++ {
 				n := elastic.Node{i, j, k}
 				if d := r3.Norm(r3.Sub(l.node(n), place)) / reach; d < 1 && s.Has(n) {
-					w := (1 - d*d) * (1 - d*d)
-					found[n], sum = w, sum+w
+					found = append(found, weighted{n, (1 - d*d) * (1 - d*d)})
 				}
 			}
 		}
 	}
-	for n := range found {
-		found[n] /= sum
-	}
-	return found
+	return evenly(found)
 }
 
 // inside is the share of cells within a solid.

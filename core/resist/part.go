@@ -83,19 +83,19 @@ func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite
 
 // load spreads what each cusp bears over nodes of the cut tooth, which all three share, and
 // lists those by which its movement is felt: of its body, under the tip.
-func (l *lattice) load(s *elastic.System, borne []Borne) (loads map[elastic.Node]r3.Vec, felt []map[elastic.Node]float64) {
+func (l *lattice) load(s *elastic.System, borne []Borne) (loads map[elastic.Node]r3.Vec, felt [][]weighted) {
 	const over, under, about = 0.9, 1.2, 1.0 // mm: reach of the load; depth and reach of what is felt
 	loads = map[elastic.Node]r3.Vec{}
 	for _, b := range borne {
-		for n, w := range l.about(s, b.At, over) {
-			loads[n] = r3.Add(loads[n], r3.Scale(w, b.Force))
+		for _, n := range l.about(s, b.At, over) {
+			loads[n.node] = r3.Add(loads[n.node], r3.Scale(n.w, b.Force))
 		}
 		felt = append(felt, l.about(s, r3.Sub(b.Cusp.At, r3.Vec{Z: under}), about))
 	}
 	return loads, felt
 }
 
-func parted(ctx context.Context, s *elastic.System, loads map[elastic.Node]r3.Vec, felt []map[elastic.Node]float64, borne []Borne) (Parting, error) {
+func parted(ctx context.Context, s *elastic.System, loads map[elastic.Node]r3.Vec, felt [][]weighted, borne []Borne) (Parting, error) {
 	const tolerance = 1e-4
 	d, err := s.Solve(ctx, loads, tolerance)
 	if err != nil {
@@ -105,8 +105,8 @@ func parted(ctx context.Context, s *elastic.System, loads map[elastic.Node]r3.Ve
 	sums, counts := [2]float64{}, [2]float64{}
 	for n, nodes := range felt {
 		out := 0.0
-		for node, w := range nodes {
-			out += w * d.At(node).Y
+		for _, n := range nodes {
+			out += n.w * d.At(n.node).Y
 		}
 		side := 0
 		if borne[n].Cusp.At.Y < 0 {

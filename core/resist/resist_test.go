@@ -64,7 +64,7 @@ func cutThrough(m *anatomy.Model, wide, deep float64, ridges bool) *solid.Workpi
 
 func part(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Compared {
 	t.Helper()
-	c, err := Part(context.Background(), m, cut, UsualBite(), Usual(), side)
+	c, err := Part(context.Background(), m, cut, UsualBite(false), Usual(), side)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -113,7 +113,7 @@ func TestPartingDoesNotHangOnTheCells(t *testing.T) {
 func TestTheLoadIsBorneWhole(t *testing.T) {
 	m := model(t, "46")
 	along := 0.0
-	borne := UsualBite().on(m, m.Surface.Uncut())
+	borne := UsualBite(false).on(m, m.Surface.Uncut())
 	for _, b := range borne {
 		along -= b.Force.Z
 		if out := b.Force.Y * b.Cusp.At.Y; out < 0 {
@@ -133,12 +133,12 @@ func TestWrongLoadsAreRefused(t *testing.T) {
 	for name, c := range map[string]struct {
 		bite      Bite
 		stiffness Stiffness
-	}{"no load": {Bite{}, Usual()}, "far": {Bite{200, 3}, Usual()}, "not a number": {Bite{math.NaN(), 0.7}, Usual()}, "no dentin": {UsualBite(), soft}} {
+	}{"no load": {Bite{}, Usual()}, "far": {Bite{200, 3}, Usual()}, "not a number": {Bite{math.NaN(), 0.7}, Usual()}, "no dentin": {UsualBite(false), soft}} {
 		if _, err := Part(context.Background(), m, uncut, c.bite, c.stiffness, 0.5); err == nil {
 			t.Errorf("%s: taken", name)
 		}
 	}
-	if _, err := Part(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), UsualBite(), Usual(), 0.5); !errors.Is(err, ErrNoCusps) {
+	if _, err := Part(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), UsualBite(false), Usual(), 0.5); !errors.Is(err, ErrNoCusps) {
 		t.Errorf("an incisor: %v", err)
 	}
 }
@@ -146,7 +146,7 @@ func TestWrongLoadsAreRefused(t *testing.T) {
 func slicing(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, filling, side float64) Picture {
 	t.Helper()
 	plane := solid.Plane{Origin: r3.Vec{X: m.Table.Origin.X}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}}
-	p, err := Slice(context.Background(), m, cut, plane, UsualBite(), Usual(), filling, side)
+	p, err := Slice(context.Background(), m, cut, plane, UsualBite(false), Usual(), filling, side)
 	if err != nil {
 		t.Fatal(err)
 	}

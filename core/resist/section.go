@@ -103,8 +103,8 @@ func Slice(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, plane so
 	const reach = 0.3 // mm over which a load is spread
 	loads := map[elastic.Node]r3.Vec{}
 	for _, l := range p.Loads {
-		for n, w := range s.about(system, l.At, reach) {
-			loads[n] = r3.Add(loads[n], r3.Vec{X: w * l.NewtonsMM * l.Along.X, Y: w * l.NewtonsMM * l.Along.Y})
+		for _, n := range s.about(system, l.At, reach) {
+			loads[n.node] = r3.Add(loads[n.node], r3.Vec{X: n.w * l.NewtonsMM * l.Along.X, Y: n.w * l.NewtonsMM * l.Along.Y})
 		}
 	}
 	d, err := system.Solve(ctx, loads, 1e-4)
@@ -113,8 +113,8 @@ func Slice(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, plane so
 	}
 	for n, l := range p.Loads {
 		moved := 0.0
-		for node, w := range s.about(system, solid.Point2{X: l.Tip.X, Y: l.Tip.Y - 1.2}, 1) {
-			moved += w * d.At(node).X
+		for _, n := range s.about(system, solid.Point2{X: l.Tip.X, Y: l.Tip.Y - 1.2}, 1) {
+			moved += n.w * d.At(n.node).X
 		}
 		p.Opening += 1000 * moved * []float64{1, -1}[n]
 	}
@@ -225,22 +225,18 @@ func (s *slice) load(m *anatomy.Model, way float64, bite Bite) (SliceLoad, bool)
 }
 
 // about weighs the nodes near a place, as lattice.about does in space.
-func (s *slice) about(system *elastic.System, at solid.Point2, reach float64) map[elastic.Node]float64 {
-	found, sum := map[elastic.Node]float64{}, 0.0
+func (s *slice) about(system *elastic.System, at solid.Point2, reach float64) []weighted {
+	var found []weighted
 	for j := range s.ny + 1 {
 		for i := range s.nx + 1 {
 			n := elastic.Node{i, j, 0}
 			d := math.Hypot(s.low.X+s.side*float64(i)-at.X, s.low.Y+s.side*float64(j)-at.Y) / reach
 			if d < 1 && system.Has(n) {
-				w := (1 - d*d) * (1 - d*d)
-				found[n], sum = w, sum+w
+				found = append(found, weighted{n, (1 - d*d) * (1 - d*d)})
 			}
 		}
 	}
-	for n := range found {
-		found[n] /= sum
-	}
-	return found
+	return evenly(found)
 }
 
 // picture draws the lines of tension and finds where dentin under the cavity is strained

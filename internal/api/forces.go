@@ -61,7 +61,7 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	bite := plan.Bite(r.Params.Newtons, r.Params.Down)
+	bite := plan.Bite(c, r.Params.Newtons, r.Params.Down)
 	if err := bite.Check(); err != nil {
 		return nil, intake.Faults{{Path: "newtons", Message: err.Error()}}
 	}
@@ -77,7 +77,7 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 	answer.Sound, answer.Cut, answer.Filled = thousandth(parted.Sound.Opening), thousandth(parted.Empty.Opening), thousandth(parted.Filled.Opening)
 	for _, c := range parted.Cusps {
 		answer.Cusps = append(answer.Cusps, CuspParting{
-			Cusp: c.Cusp.Name, Sound: thousandth(c.Sound), Cut: thousandth(c.Empty), Filled: thousandth(c.Filled), Newtons: thousandth(r3.Norm(c.Force)), At: triple(c.At), Along: triple(r3.Unit(c.Force)),
+			Cusp: c.Cusp.Name, Sound: thousandth(c.Sound), Cut: thousandth(c.Empty), Filled: thousandth(c.Filled), Newtons: thousandth(r3.Norm(c.Force)), At: triple(c.At), Along: triple(r3.Unit(c.Force)), Base: thousandth(c.Base), Over: thousandth(c.Over),
 		})
 	}
 	return answer, nil
@@ -89,7 +89,7 @@ func (s *server) EvaluateStrain(ctx context.Context, r EvaluateStrainRequestObje
 	if err != nil {
 		return nil, err
 	}
-	bite := plan.Bite(r.Params.Newtons, r.Params.Down)
+	bite := plan.Bite(c, r.Params.Newtons, r.Params.Down)
 	if err := bite.Check(); err != nil {
 		return nil, intake.Faults{{Path: "newtons", Message: err.Error()}}
 	}

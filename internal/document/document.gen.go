@@ -893,15 +893,21 @@ type CrownSizes struct {
 // CuspParting how far a cusp goes outwards, µm
 type CuspParting struct {
 	// Along the way it is pressed
-	Along  []float64 `json:"along"`
-	At     []float64 `json:"at"`
-	Cusp   string    `json:"cusp"`
-	Cut    float64   `json:"cut"`
-	Filled float64   `json:"filled"`
+	Along []float64 `json:"along"`
+	At    []float64 `json:"at"`
+
+	// Base mm, how thick it stands at its base; left out where no wall stands beside it
+	Base   float64 `json:"base,omitempty"`
+	Cusp   string  `json:"cusp"`
+	Cut    float64 `json:"cut"`
+	Filled float64 `json:"filled"`
 
 	// Newtons that it bears
 	Newtons float64 `json:"newtons"`
-	Sound   float64 `json:"sound"`
+
+	// Over mm, how high it stands over that
+	Over  float64 `json:"over,omitempty"`
+	Sound float64 `json:"sound"`
 }
 
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm

@@ -50,9 +50,10 @@ func (p *Planner) HoldOf(ctx context.Context, c *intake.Case, grid float64) (Hol
 	return h, nil
 }
 
-// Bite is the load that a case is asked about; a figure of 0 stands for the usual one.
-func Bite(newtons, down *float64) resist.Bite {
-	b := resist.UsualBite()
+// Bite is the load that a case is asked about; a figure that is left out is the patient's
+// usual one.
+func Bite(c *intake.Case, newtons, down *float64) resist.Bite {
+	b := resist.UsualBite(c.Patient.Parafunction)
 	if newtons != nil {
 		b.Newtons = *newtons
 	}
@@ -111,5 +112,5 @@ func (p *Planner) PartingOf(ctx context.Context, c *intake.Case, bite resist.Bit
 	if err != nil {
 		return parted, "", err
 	}
-	return forces.Parted(compared, bite, stiffness, forces.Bonds(r.Cut.Cavities)), "", nil
+	return forces.Parted(compared, r.Prepared, bite, stiffness, forces.Bonds(r.Cut.Cavities)), "", nil
 }

@@ -89,7 +89,7 @@ func TestCuspsPart(t *testing.T) {
 	part := func(tooth string, f form, overrides map[string]float64) forces.Parting {
 		c := f.on(tooth, school.Amalgam, "board")
 		c.Overrides = overrides
-		parted, without, err := NewPlanner().PartingOf(t.Context(), c, resist.UsualBite(), DefaultGrid)
+		parted, without, err := NewPlanner().PartingOf(t.Context(), c, resist.UsualBite(false), DefaultGrid)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}
@@ -105,7 +105,7 @@ func TestCuspsPart(t *testing.T) {
 	if deeper.Empty.Opening < right.Empty.Opening*1.05 || wider.Empty.Opening < right.Empty.Opening || class1.Empty.Opening > right.Empty.Opening/2 {
 		t.Errorf("parted by %.2f, deeper %.2f, wider %.2f, within its ridges %.2f", right.Empty.Opening, deeper.Empty.Opening, wider.Empty.Opening, class1.Empty.Opening)
 	}
-	_, without, err := NewPlanner().PartingOf(t.Context(), smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short), resist.UsualBite(), DefaultGrid)
+	_, without, err := NewPlanner().PartingOf(t.Context(), smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short), resist.UsualBite(false), DefaultGrid)
 	if err != nil || without == "" {
 		t.Errorf("an incisor has cusps to part: %v", err)
 	}

@@ -158,12 +158,12 @@ func TestForcesOfRandomCases(t *testing.T) {
 				t.Errorf("%s: bond %+v", p, b)
 			}
 		}
-		parted, without, err := planner.PartingOf(t.Context(), p.asked, resist.UsualBite(), plan.DefaultGrid)
+		parted, without, err := planner.PartingOf(t.Context(), p.asked, resist.UsualBite(false), plan.DefaultGrid)
 		if err != nil || without == "" && (!finite(parted.Sound.Opening, parted.Empty.Opening, parted.Filled.Opening) || parted.Empty.Opening < 0.9*parted.Sound.Opening) {
 			t.Errorf("%s: parted by %.2f, sound %.2f: %v", p, parted.Empty.Opening, parted.Sound.Opening, err)
 		}
 		for _, at := range []float64{-2, 0, 3} {
-			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, resist.UsualBite(), plan.DefaultGrid)
+			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, resist.UsualBite(false), plan.DefaultGrid)
 			if err != nil || without == "" && !finite(section.Opening) {
 				t.Errorf("%s: section at %.0f parts by %.2f: %v", p, at, section.Opening, err)
 			}

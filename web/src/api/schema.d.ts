@@ -1343,6 +1343,11 @@ export interface components {
             /** @description the way it is pressed */
             along: number[];
             at: number[];
+            /**
+             * Format: double
+             * @description mm, how thick it stands at its base; left out where no wall stands beside it
+             */
+            base?: number;
             cusp: string;
             /** Format: double */
             cut: number;
@@ -1353,6 +1358,11 @@ export interface components {
              * @description that it bears
              */
             newtons: number;
+            /**
+             * Format: double
+             * @description mm, how high it stands over that
+             */
+            over?: number;
             /** Format: double */
             sound: number;
         };

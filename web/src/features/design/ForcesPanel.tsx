@@ -288,16 +288,20 @@ function Parted({ parting, stale }: { parting: Schema["Parting"]; stale: boolean
         <table className="mt-2 w-full text-right">
           <thead className="text-xs text-soft">
             <tr>
-              <th className="text-left align-bottom font-normal">cusp goes outwards, µm</th>
-              <th className="pl-2 align-bottom font-normal">sound</th>
-              <th className="pl-2 align-bottom font-normal">cut</th>
-              <th className="pl-2 align-bottom font-normal">bonded</th>
+              <th className="text-left align-bottom font-normal">cusp</th>
+              <th className="pl-2 align-bottom font-normal">base mm</th>
+              <th className="pl-2 align-bottom font-normal">high mm</th>
+              <th className="pl-2 align-bottom font-normal">goes out, sound µm</th>
+              <th className="pl-2 align-bottom font-normal">cut µm</th>
+              <th className="pl-2 align-bottom font-normal">bonded µm</th>
             </tr>
           </thead>
           <tbody>
             {parting.cusps.map((c) => (
               <tr key={c.cusp}>
                 <td className="text-left">{c.cusp}</td>
+                <td className="font-mono">{c.base?.toFixed(1) ?? "–"}</td>
+                <td className="font-mono">{c.over?.toFixed(1) ?? "–"}</td>
                 {[c.sound, c.cut, c.filled].map((v, n) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: three columns
                   <td key={n} className="font-mono">
