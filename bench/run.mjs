@@ -53,6 +53,7 @@ const solid = go(["./core/solid"], "Carve|Nudge|Sequence|WholeMesh|Surface|Remov
 const tooth = go(["./core/anatomy"], "FirstView|Arches|Outlines|Memory", "3x", 1);
 const rehearsed = go(["./core/rehearsal"], ".", "5x", 1);
 const hands = go(["./core/tolerance"], ".", "20x", 1);
+const elastic = go(["./core/elastic", "./core/resist"], ".", "1x");
 const rest = go(["./core/measure", "./internal/plan", "./internal/export"], ".", "20x", 1);
 
 /** What 300 untouched plans of usual cases miss by their own schools' rules, a plan. */
@@ -82,6 +83,10 @@ const rows = [
   ["  at the most", solid.SurfaceError?.["µm-max"], "µm", 20],
   ["  folded edges", solid.SurfaceError?.folded, "", 0],
   ["all gauges of a box, with mesh and margin", ms(rest.AllBoxGauges), "ms", 100],
+  ["the checks of hold, on an MOD", ms(rest.HoldChecks), "ms", 30],
+  ["48,600 unknowns made ready and solved", ms(elastic.SlottedBlock), "ms", 2000],
+  ["  the same in ccx", ms(elastic.Calculix), "ms"],
+  ["sound, cut and filled molar under load, 0.4 mm", ms(elastic.Part), "ms", 2000],
   ["first view of a tooth, cold: 11", ms(tooth["FirstView/11"]), "ms", 500],
   ["  16", ms(tooth["FirstView/16"]), "ms", 500],
   ["  46", ms(tooth["FirstView/46"]), "ms", 500],

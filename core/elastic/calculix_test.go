@@ -209,3 +209,22 @@ func calculix(t *testing.T, name, input string) []byte {
 	}
 	return dat
 }
+
+// The same block as BenchmarkSlottedBlock in ccx, reading and writing included.
+func BenchmarkCalculix(b *testing.B) {
+	if _, err := exec.LookPath("ccx"); err != nil {
+		b.Skip("ccx is not installed")
+	}
+	body, loads := large()
+	dir := b.TempDir()
+	if err := os.WriteFile(filepath.Join(dir, "body.inp"), []byte(deck(body, loads)), 0o600); err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		run := exec.CommandContext(context.Background(), "ccx", "body")
+		run.Dir = dir
+		if out, err := run.CombinedOutput(); err != nil {
+			b.Fatalf("ccx: %v\n%.2000s", err, out)
+		}
+	}
+}

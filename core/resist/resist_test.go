@@ -181,3 +181,16 @@ func TestThePictureOfASection(t *testing.T) {
 		t.Errorf("lines of %d levels", len(deep.Lines))
 	}
 }
+
+func BenchmarkPart(b *testing.B) {
+	m, err := anatomy.Build(notation.MustParse("46"), anatomy.MeasuredSizes{}, 30, 0.2)
+	if err != nil {
+		b.Fatal(err)
+	}
+	cut := cutThrough(m, 1.5, 2.5, true)
+	for b.Loop() {
+		if _, err := Part(context.Background(), m, cut, UsualBite(false), Usual(), 0.4); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

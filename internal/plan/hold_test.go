@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/intake"
 	"obturon/core/lesion"
+	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/school"
 )
@@ -104,5 +105,21 @@ func TestAPitInAFaceIsHeld(t *testing.T) {
 	c.Choice = intake.Choice{Material: school.Amalgam, School: "board"}
 	if mm := held(t, c, DefaultGrid, nil, school.RetainPullOcclusal)[0]; mm < 0.06 {
 		t.Errorf("held by %.3f mm", mm)
+	}
+}
+
+// What the three checks of hold add to an evaluation, on an amalgam MOD of a lower molar.
+func BenchmarkHoldChecks(b *testing.B) {
+	r, err := NewPlanner().Judged(b.Context(), forms[3].on("46", school.Amalgam, "board"), DefaultGrid)
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		s := measure.NewSubject(r.Subjects[0].Prepared, r.Subjects[0].Cavity)
+		s.PullOut()
+		for _, side := range s.Cavity.Boxes {
+			s.PullProximal(s.Box(side))
+			s.Tipping(s.Box(side))
+		}
 	}
 }
