@@ -1,7 +1,8 @@
 // Package forces reads what holds a filling and what a cavity costs its tooth as a dentist
 // would: which pulls are held, by what, how far the filling goes before; what one change
-// would buy; how far the cusps part. Each sentence belongs to a Ground, which the screen and
-// the card tell apart: figures of pure geometry, physics under stated assumptions, indices.
+// would buy; how far the cusps part. Three kinds of figures are told apart: fillings and
+// changes are geometry of the cut tooth; partings and sections are physics under assumptions
+// that stand beside them; bonds are an index.
 package forces
 
 import (
@@ -14,16 +15,6 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/hold"
 	"obturon/core/measure"
-)
-
-// Ground is what a figure rests on.
-type Ground string
-
-// The grounds.
-const (
-	Geometry Ground = "geometry" // of the cut tooth and a rigid filling without a bond
-	Physics  Ground = "physics"  // under loads, constants and simplifications that are stated
-	Index    Ground = "index"    // compares designs, and is no quantity of its own
 )
 
 // State is how a filling is held against one pull.
@@ -73,7 +64,6 @@ type Place struct {
 // Filling is one of the fillings of a cavity.
 type Filling struct {
 	Of      string // the cavity's name, "" of the only one
-	Part    int    // of several that stand by themselves, counted from 0
 	Bonded  bool
 	Release hold.Release
 	// Text says how its walls stand all together.
@@ -85,8 +75,8 @@ type Filling struct {
 // Of lists the fillings of a cavity.
 func Of(s *measure.Subject) []Filling {
 	var all []Filling
-	for n, bed := range s.Beds() {
-		f := Filling{Of: s.Cavity.Name, Part: n, Bonded: s.Cavity.Bonded(), Release: bed.Release()}
+	for _, bed := range s.Beds() {
+		f := Filling{Of: s.Cavity.Name, Bonded: s.Cavity.Bonded(), Release: bed.Release()}
 		f.Pulls = pulls(s, bed)
 		f.Text = released(f.Release) + f.loosest(s, bed)
 		if f.Bonded {

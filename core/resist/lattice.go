@@ -17,7 +17,6 @@ const heldAt = -3.0
 
 // lattice lays equal cells over a tooth, in the tooth's frame.
 type lattice struct {
-	model *anatomy.Model
 	side  float64 // mm
 	low   r3.Vec
 	cells [3]int
@@ -29,7 +28,7 @@ func newLattice(m *anatomy.Model, side float64) *lattice {
 	// Cells begin at the tooth's axis, so that they lie alike whatever the model's own samples.
 	g := m.Surface.Grid
 	high := r3.Add(g.Origin, r3.Scale(g.H, r3.Vec{X: float64(g.N[0]), Y: float64(g.N[1]), Z: float64(g.N[2])}))
-	l := &lattice{model: m, side: side, low: r3.Vec{X: side * math.Floor(g.Origin.X/side), Y: side * math.Floor(g.Origin.Y/side), Z: heldAt}}
+	l := &lattice{side: side, low: r3.Vec{X: side * math.Floor(g.Origin.X/side), Y: side * math.Floor(g.Origin.Y/side), Z: heldAt}}
 	for axis, reach := range []float64{high.X - l.low.X, high.Y - l.low.Y, high.Z - l.low.Z} {
 		l.cells[axis] = int(math.Ceil(reach / side))
 	}

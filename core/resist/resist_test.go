@@ -74,33 +74,29 @@ func part(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Co
 // What the figures must show: ridges matter most, then depth, then width; bonding gives
 // most of it back (mechanics of cusps, 3-D solutions at 200 N: sound 0.6, MOD 6 to 13).
 func TestWhatCavitiesCost(t *testing.T) {
-	for _, tooth := range []string{"46", "25"} {
-		t.Run(tooth, func(t *testing.T) {
-			m := model(t, tooth)
-			shallow := part(t, m, cutThrough(m, 1.5, 1.5, true), 0.5)
-			deep := part(t, m, cutThrough(m, 1.5, 3, true), 0.5)
-			wide := part(t, m, cutThrough(m, 2.2, 1.5, true), 0.5)
-			within := part(t, m, cutThrough(m, 1.5, 1.5, false), 0.5)
-			if shallow.Sound.Opening < 0.3 || shallow.Sound.Opening > 3 {
-				t.Errorf("sound cusps part by %.2f µm", shallow.Sound.Opening)
-			}
-			if deep.Empty.Opening < 1.6*shallow.Empty.Opening || wide.Empty.Opening < shallow.Empty.Opening || wide.Empty.Opening > deep.Empty.Opening {
-				t.Errorf("parted by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)
-			}
-			if within.Empty.Opening > 0.7*shallow.Empty.Opening || within.Times(within.Empty) < 1 {
-				t.Errorf("with its ridges parted by %.2f µm, without by %.2f", within.Empty.Opening, shallow.Empty.Opening)
-			}
-			back := (deep.Empty.Opening - deep.Filled.Opening) / (deep.Empty.Opening - deep.Sound.Opening)
-			if back < 0.7 || back > 1 {
-				t.Errorf("a bonded filling gives %.0f %% back", 100*back)
-			}
-		})
+	m := model(t, "25")
+	shallow := part(t, m, cutThrough(m, 1.5, 1.5, true), 0.5)
+	deep := part(t, m, cutThrough(m, 1.5, 3, true), 0.5)
+	wide := part(t, m, cutThrough(m, 2.2, 1.5, true), 0.5)
+	within := part(t, m, cutThrough(m, 1.5, 1.5, false), 0.5)
+	if shallow.Sound.Opening < 0.3 || shallow.Sound.Opening > 3 {
+		t.Errorf("sound cusps part by %.2f µm", shallow.Sound.Opening)
+	}
+	if deep.Empty.Opening < 1.6*shallow.Empty.Opening || wide.Empty.Opening < shallow.Empty.Opening || wide.Empty.Opening > deep.Empty.Opening {
+		t.Errorf("parted by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)
+	}
+	if within.Empty.Opening > 0.7*shallow.Empty.Opening || within.Times(within.Empty) < 1 {
+		t.Errorf("with its ridges parted by %.2f µm, without by %.2f", within.Empty.Opening, shallow.Empty.Opening)
+	}
+	back := (deep.Empty.Opening - deep.Filled.Opening) / (deep.Empty.Opening - deep.Sound.Opening)
+	if back < 0.7 || back > 1 {
+		t.Errorf("a bonded filling gives %.0f %% back", 100*back)
 	}
 }
 
 // Finer cells change no opening by 5 %.
 func TestPartingDoesNotHangOnTheCells(t *testing.T) {
-	m := model(t, "46")
+	m := model(t, "25")
 	cut := cutThrough(m, 1.5, 2.5, true)
 	usual, fine := part(t, m, cut, 0.4), part(t, m, cut, 0.3)
 	for name, p := range map[string][2]float64{"sound": {usual.Sound.Opening, fine.Sound.Opening}, "empty": {usual.Empty.Opening, fine.Empty.Opening}, "filled": {usual.Filled.Opening, fine.Filled.Opening}} {
