@@ -117,8 +117,24 @@ func pullsOf(s *measure.Subject) []Pull {
 	return all
 }
 
+// least are the pulls by name and box, each of the filling that is held least against it.
+func least(all []Pull) []Pull {
+	var found []Pull
+	for _, p := range all {
+		n := slices.IndexFunc(found, func(f Pull) bool { return f.Name == p.Name && f.Side == p.Side })
+		switch {
+		case n < 0:
+			found = append(found, p)
+		case p.Depth < found[n].Depth:
+			found[n] = p
+		}
+	}
+	return found
+}
+
 // gains are the pulls that are held better by as much as can be felt.
 func gains(before, after []Pull) []Gain {
+	before, after = least(before), least(after)
 	var all []Gain
 	for _, a := range after {
 		felt := 0.02 // mm

@@ -28,6 +28,19 @@ func TestPullsInWords(t *testing.T) {
 	}
 }
 
+// Of fillings that stand by themselves, the one that is held least counts on either side of
+// a change: the other's hold is no gain.
+func TestTheFillingThatIsHeldLeastCounts(t *testing.T) {
+	out := func(mm float64) Pull { return Pull{Name: "Pulled out along the bur", Depth: mm} }
+	if g := gains([]Pull{out(0.1), out(0.4)}, []Pull{out(0.1), out(0.4)}); len(g) != 0 {
+		t.Errorf("nothing has changed, and gains %+v", g)
+	}
+	g := gains([]Pull{out(0.4), out(0.1)}, []Pull{out(0.4), out(0.2)})
+	if len(g) != 1 || g[0].Before.Depth != 0.1 || g[0].After.Depth != 0.2 {
+		t.Errorf("gains %+v", g)
+	}
+}
+
 func TestReleaseInWords(t *testing.T) {
 	for degrees, want := range map[float64]string{
 		3:  "There is a way in which every wall leans away from the filling, by 3.0 degrees at least: unbonded, it could be drawn out.",

@@ -141,7 +141,8 @@ func (s *swept) aside(tooth func(r3.Vec) float64, along, e1, e2 r3.Vec, enough f
 }
 
 // aside is how far (mm) it is from a place within the tooth to free space, square to the way
-// that e1 and e2 stand across, at a distance (mm, negative) from the tooth's surface; something up to enough as soon as it is that little.
+// that e1 and e2 stand across; something up to enough as soon as it is that little. Distance
+// (mm, negative) is the place's from the tooth's surface.
 func aside(tooth func(r3.Vec) float64, p r3.Vec, distance float64, e1, e2 r3.Vec, enough float64) float64 {
 	const around, least, apart = 16, 0.01, 0.01 // ways looked; mm a look goes on by at least; mm of the slope's ends
 	// The way on which the tooth thins out is looked first: it mostly ends all others.

@@ -8,9 +8,9 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// Weakest is the straight pull against which the tooth stands over the filling least: one
-// the way that they let go best, the way out (a unit vector) and some two hundred within a
-// right angle of it. Those that the walls bar least are pulled.
+// Weakest is the straight pull against which the tooth stands over the filling least. Of the
+// way that the walls let go best, the way out (a unit vector) and some two hundred within a
+// right angle of it, those that the walls bar least are pulled.
 func (b *Bed) Weakest(tooth func(r3.Vec) float64, out r3.Vec, travel float64) (along r3.Vec, u Undercut) {
 	const pulled, every, widest = 10, 6, -0.01 // of ways; of those tried; cosine of a right angle
 	type way struct {

@@ -39,14 +39,13 @@ func newLattice(m *anatomy.Model, side float64) *lattice {
 	return l
 }
 
-// shares is how much of each cell lies inside a surface, from the distance of its middle:
-// exact for a face that crosses it square.
+// shares is how much of each cell lies inside a surface.
 func (l *lattice) shares(distance func(r3.Vec) float64) []float64 {
 	all := make([]float64, l.cells[0]*l.cells[1]*l.cells[2])
 	layer := l.cells[0] * l.cells[1]
 	parallel.Each(l.cells[2], func(k int) {
 		for n := k * layer; n < (k+1)*layer; n++ {
-			all[n] = math.Max(0, math.Min(1, 0.5-distance(l.middle(n))/l.side))
+			all[n] = shareInside(distance(l.middle(n)), l.side)
 		}
 	})
 	return all
@@ -66,9 +65,8 @@ func (l *lattice) node(n elastic.Node) r3.Vec {
 }
 
 // body is the tooth of which the share left stands, the rest of it being a filling of a
-// modulus (0 where there is none). Cells that little of stands count for nothing.
+// modulus (0 where there is none).
 func (l *lattice) body(left []float64, filling float64, s Stiffness) *elastic.Body {
-	const least = 0.15 // of a cell
 	b := &elastic.Body{Cells: l.cells, Side: l.side, Poisson: s.Poisson, Modulus: make([]float64, len(left)), Held: map[elastic.Node][3]bool{}}
 	for n := range left {
 		stands := math.Min(left[n], l.tooth[n])
@@ -76,18 +74,13 @@ func (l *lattice) body(left []float64, filling float64, s Stiffness) *elastic.Bo
 		if filling > 0 {
 			filled = l.tooth[n] - stands
 		}
-		if stands+filled < least {
-			continue
-		}
 		tissue := s.Enamel
 		if l.tooth[n] > 0 {
 			inner, pulp := math.Min(l.inner[n], l.tooth[n])/l.tooth[n], math.Min(l.pulp[n], l.tooth[n])/l.tooth[n]
 			inner = math.Max(inner-pulp, 0)
 			tissue = s.Enamel*math.Max(1-inner-pulp, 0) + s.Dentin*inner + s.Pulp*pulp
 		}
-		// A cell that the surface cuts is less stiff than its share: the material lies to one
-		// side of it. Its square makes the figures depend least on the cells (measured).
-		b.Modulus[n] = (tissue*stands + filling*filled) * (stands + filled)
+		b.Modulus[n] = ofCell(tissue, stands, filling, filled)
 	}
 	for j := range l.cells[1] + 1 {
 		for i := range l.cells[0] + 1 {

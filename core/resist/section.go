@@ -136,9 +136,8 @@ func newSlice(m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, stiffne
 	dentin, pulp := m.Dentin(), m.Pulp()
 	for n := range body.Modulus {
 		at := s.at(s.middle(n))
-		share := func(d float64) float64 { return math.Max(0, math.Min(1, 0.5-d/side)) }
-		s.sound[n] = share(m.Surface.Distance(at))
-		s.left[n] = math.Min(s.sound[n], share(cut.Distance(at)))
+		s.sound[n] = shareInside(m.Surface.Distance(at), side)
+		s.left[n] = math.Min(s.sound[n], shareInside(cut.Distance(at), side))
 		tissue := stiffness.Enamel
 		switch {
 		case pulp.Distance(at) < 0:
@@ -150,9 +149,7 @@ func newSlice(m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, stiffne
 		if filling > 0 {
 			filled = s.sound[n] - s.left[n]
 		}
-		if stands := s.left[n] + filled; stands > 0.15 {
-			body.Modulus[n] = (tissue*s.left[n] + filling*filled) * stands
-		}
+		body.Modulus[n] = ofCell(tissue, s.left[n], filling, filled)
 	}
 	s.body = body
 	return s
@@ -303,7 +300,8 @@ func (s *slice) picture(p *Picture, d *elastic.Displacements) {
 	}
 }
 
-// underCut reports a place that is nearer to the cut than to the surface of the sound tooth.
+// underCut reports a place with the cut near it, straight up, down or beside: one near the
+// outer surface alone has none.
 func (s *slice) underCut(at solid.Point2) bool {
 	n := int((at.X-s.low.X)/s.side) + s.nx*int((at.Y-s.low.Y)/s.side)
 	const near = 0.35 // mm

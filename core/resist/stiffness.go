@@ -3,7 +3,10 @@
 // line angle make of it. It compares: what breaks a tooth is not known so well.
 package resist
 
-import "fmt"
+import (
+	"fmt"
+	"math"
+)
 
 // Stiffness are the elastic constants that the figures rest on: moduli in MPa.
 type Stiffness struct {
@@ -16,6 +19,24 @@ type Stiffness struct {
 // cavity lets the cusps part, so that the empty cavity stands for it.
 func Usual() Stiffness {
 	return Stiffness{Enamel: 84000, Dentin: 18000, Pulp: 2, Composite: 12000, Poisson: 0.3}
+}
+
+// ofCell is the modulus of a cell of which shares stand in a tissue and are filled. Where
+// little stands it counts for nothing. A cell that the surface cuts is less stiff than its
+// share: the material lies to one side of it. Its square makes the figures depend least on
+// the cells (measured).
+func ofCell(tissue, stands, filling, filled float64) float64 {
+	const least = 0.15 // of a cell
+	if stands+filled < least {
+		return 0
+	}
+	return (tissue*stands + filling*filled) * (stands + filled)
+}
+
+// shareInside is how much of a cell lies inside a surface, from the distance of its middle:
+// exact for a face that crosses it square.
+func shareInside(distance, side float64) float64 {
+	return math.Max(0, math.Min(1, 0.5-distance/side))
 }
 
 // Check names a constant that cannot be.

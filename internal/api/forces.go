@@ -8,6 +8,7 @@ import (
 
 	"obturon/core/forces"
 	"obturon/core/intake"
+	"obturon/core/resist"
 	"obturon/internal/plan"
 )
 
@@ -57,13 +58,9 @@ func fillingAnswer(f forces.Filling) HeldFilling {
 
 // EvaluateParting answers how far the cusps of a case part under a load.
 func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error) {
-	c, err := s.caseOf(ctx, *r.Body)
+	c, bite, err := s.loaded(ctx, *r.Body, r.Params.Newtons, r.Params.Down)
 	if err != nil {
 		return nil, err
-	}
-	bite := plan.Bite(c, r.Params.Newtons, r.Params.Down)
-	if err := bite.Check(); err != nil {
-		return nil, intake.Faults{{Path: "newtons", Message: err.Error()}}
 	}
 	parted, without, err := s.Planner.PartingOf(ctx, c, bite, plan.DefaultGrid)
 	if err != nil {
@@ -85,13 +82,9 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 
 // EvaluateStrain answers the picture of a section under load.
 func (s *server) EvaluateStrain(ctx context.Context, r EvaluateStrainRequestObject) (EvaluateStrainResponseObject, error) {
-	c, err := s.caseOf(ctx, *r.Body)
+	c, bite, err := s.loaded(ctx, *r.Body, r.Params.Newtons, r.Params.Down)
 	if err != nil {
 		return nil, err
-	}
-	bite := plan.Bite(c, r.Params.Newtons, r.Params.Down)
-	if err := bite.Check(); err != nil {
-		return nil, intake.Faults{{Path: "newtons", Message: err.Error()}}
 	}
 	section, without, err := s.Planner.StrainOf(ctx, c, r.Params.At, r.Params.As, bite, plan.DefaultGrid)
 	if err != nil {
@@ -113,4 +106,17 @@ func (s *server) EvaluateStrain(ctx context.Context, r EvaluateStrainRequestObje
 		answer.Loads = append(answer.Loads, SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: thousandth(l.NewtonsMM), Tip: pair(l.Tip)})
 	}
 	return answer, nil
+}
+
+// loaded reads a case with the load that is asked about; what is left out is the usual one.
+func (s *server) loaded(ctx context.Context, body CaseDocument, newtons, down *float64) (*intake.Case, resist.Bite, error) {
+	c, err := s.caseOf(ctx, body)
+	if err != nil {
+		return nil, resist.Bite{}, err
+	}
+	bite := plan.Bite(c, newtons, down)
+	if err := bite.Check(); err != nil {
+		return nil, bite, intake.Faults{{Path: "load", Message: err.Error()}}
+	}
+	return c, bite, nil
 }

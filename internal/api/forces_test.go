@@ -46,6 +46,9 @@ func TestForcesOverHTTP(t *testing.T) {
 		"/api/evaluate/strain?at=0&as=gold":         "as",
 		"/api/evaluate/strain?as=cut":               "at",
 		"/api/evaluate/strain?at=0&as=cut&down=2.1": "down",
+		"/api/evaluate/parting?newtons=NaN":         "newtons",
+		"/api/evaluate/parting?down=NaN":            "down",
+		"/api/evaluate/strain?at=NaN&as=cut":        "at",
 	} {
 		if status, answer := c.send("POST", path, document); status != 422 || !strings.Contains(answer, field) {
 			t.Errorf("%s answers %d %.200s", path, status, answer)

@@ -53,7 +53,7 @@ export function ForcesPanel(props: Props) {
           <ul className="space-y-1">
             {filling.pulls.map((p, k) => (
               <PullItem
-                key={p.text}
+                key={pullKey(n, k)}
                 pull={p}
                 lit={shown === pullKey(n, k)}
                 onSelect={() => onShow(pullKey(n, k))}
