@@ -34,10 +34,11 @@ var boxGauges = []Gauge{
 		return b.Lean(other)
 	})},
 	{Criterion: school.RetainGrooves, Of: ofOcclusal, box: alone(Box.GrooveDepth)},
-	{Criterion: school.RetainPullProximal, Of: ofOcclusal, ofFilling: (*Subject).PullProximal, when: unbonded},
-	{Criterion: school.RetainTipping, Of: ofOcclusal, ofFilling: (*Subject).Tipping, when: unbonded},
+	{Criterion: school.RetainPullProximal, Of: ofOcclusal, box: (*Subject).PullProximal, when: unbonded},
+	{Criterion: school.RetainTipping, Of: ofOcclusal, box: (*Subject).Tipping, when: unbonded},
 	{Criterion: school.BoxOpening, Of: ofOcclusal, box: alone(Box.Opening)},
-	{Criterion: school.BoxHatchetAccess, Of: ofOcclusal, box: func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
+	{Criterion: school.BoxHatchetAccess, Of: ofOcclusal, box: func(s *Subject, b Box) (Reading, bool) {
+		beside := s.beside(b)
 		if beside == nil {
 			return Reading{}, false
 		}
@@ -47,13 +48,17 @@ var boxGauges = []Gauge{
 }
 
 // alone adapts a gauge that needs no tooth beside.
-func alone(gauge func(Box) (Reading, bool)) func(Box, *anatomy.AdjacentSurface) (Reading, bool) {
-	return func(b Box, _ *anatomy.AdjacentSurface) (Reading, bool) { return gauge(b) }
+func alone(gauge func(Box) (Reading, bool)) func(*Subject, Box) (Reading, bool) {
+	return func(_ *Subject, b Box) (Reading, bool) { return gauge(b) }
 }
 
+// beside is the surface that the tooth beside turns to a box, nil where there is none.
+func (s *Subject) beside(b Box) *anatomy.AdjacentSurface { return s.Cavity.Adjacent[b.Side] }
+
 // clearance is the distance of a wall's margin to the tooth beside.
-func clearance(feature uint16) func(Box, *anatomy.AdjacentSurface) (Reading, bool) {
-	return func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
+func clearance(feature uint16) func(*Subject, Box) (Reading, bool) {
+	return func(s *Subject, b Box) (Reading, bool) {
+		beside := s.beside(b)
 		if beside == nil {
 			return Reading{}, false
 		}
@@ -63,8 +68,8 @@ func clearance(feature uint16) func(Box, *anatomy.AdjacentSurface) (Reading, boo
 
 // overTheStep is the gingival clearance, with what the step under the pulpal floor needs of
 // it: a seat no higher than makes a step of its own.
-func overTheStep(b Box, beside *anatomy.AdjacentSurface) (Reading, bool) {
-	r, ok := clearance(cavity.GingivalFloor)(b, beside)
+func overTheStep(s *Subject, b Box) (Reading, bool) {
+	r, ok := clearance(cavity.GingivalFloor)(s, b)
 	if height, stepped := b.AxialHeight(); ok && stepped {
 		r.Need = math.Max(r.Value-math.Max(height.Value-cavity.LeastStep, 0), 0)
 	}

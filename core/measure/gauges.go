@@ -3,7 +3,6 @@ package measure
 import (
 	"slices"
 
-	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/notation"
 	"obturon/core/school"
@@ -22,11 +21,8 @@ type Gauge struct {
 	// read takes the reading, or all readings of like kind of which the one
 	// furthest from the target counts; none where there is nothing to read.
 	read func(s *Subject) []Reading
-	// box takes the reading of one proximal box instead; the tooth beside may be
-	// nil.
-	box func(b Box, beside *anatomy.AdjacentSurface) (Reading, bool)
-	// ofFilling takes a reading of the filling at a box instead.
-	ofFilling func(s *Subject, b Box) (Reading, bool)
+	// box takes the reading of one proximal box instead.
+	box func(s *Subject, b Box) (Reading, bool)
 	// walls are those that caries may push out, with which the value grows; kept tells
 	// that it falls instead, as what is left of the tooth does.
 	walls []uint16
@@ -48,7 +44,7 @@ func Turns(s *Subject) []Turn {
 	for _, g := range slices.Concat(commonGauges, occlusalGauges, boxGauges, smoothGauges) {
 		switch {
 		case !slices.Contains(g.Of, s.Cavity.Kind), g.opened && !s.Cavity.Opened:
-		case g.box != nil, g.ofFilling != nil:
+		case g.box != nil:
 			for _, side := range s.Cavity.Boxes {
 				all = append(all, Turn{g, Side(side.String())})
 			}
@@ -74,19 +70,14 @@ func (t Turn) Read(s *Subject) []Reading {
 }
 
 func (t Turn) taken(s *Subject) []Reading {
-	if t.read != nil {
+	if t.box == nil {
 		return t.read(s)
 	}
 	side := notation.Mesial
 	if t.Side == Side(notation.Distal.String()) {
 		side = notation.Distal
 	}
-	if t.ofFilling != nil {
-		r, ok := t.ofFilling(s, s.Box(side))
-		return listed(r, ok)
-	}
-	r, ok := t.box(s.Box(side), s.Cavity.Adjacent[side])
-	return listed(r, ok)
+	return listed(t.box(s, s.Box(side)))
 }
 
 func listed(r Reading, ok bool) []Reading {
