@@ -42,8 +42,12 @@ func Parted(c resist.Compared, cut *measure.Prepared, bite resist.Bite, stiffnes
 	} else {
 		p.Text += fmt.Sprintf(" An amalgam that does not bond gives little of it back; bonded, a filling would bring it to %.1f times.", c.Times(c.Filled))
 	}
+	load := ""
+	if bite.Doubled {
+		load = " Twice the usual load: this patient grinds or clenches."
+	}
 	p.Assumptions = []string{
-		fmt.Sprintf("%.0f N between the cusps, square to the inner inclines, %.1f mm from the tips.", bite.Newtons, bite.DownTheIncline),
+		fmt.Sprintf("%.0f N between the cusps, square to the inner inclines, %.1f mm from the tips.%s", bite.Newtons, bite.DownTheIncline, load),
 		fmt.Sprintf("Enamel %.0f, dentin %.0f, composite %.0f GPa, Poisson's ratio %.1f, all alike in every direction.", stiffness.Enamel/1000, stiffness.Dentin/1000, stiffness.Composite/1000, stiffness.Poisson),
 		fmt.Sprintf("The root is held 3 mm under the cervical line. Computed on cells of %.2f mm; finer ones change it by less than a twentieth.", c.Side),
 		"It compares designs of one tooth. It says nothing of when a cusp breaks.",

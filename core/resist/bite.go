@@ -16,6 +16,8 @@ type Bite struct {
 	Newtons float64
 	// DownTheIncline (mm) is how far from the tip it is borne, measured across the tooth.
 	DownTheIncline float64
+	// Doubled tells that the load is twice the usual one, for a patient who grinds.
+	Doubled bool
 }
 
 // UsualBite is what is chewed with at most by most, and twice that of who clenches or grinds
@@ -23,7 +25,7 @@ type Bite struct {
 func UsualBite(grinds bool) Bite {
 	b := Bite{Newtons: 200, DownTheIncline: 0.7}
 	if grinds {
-		b.Newtons *= 2
+		b.Newtons, b.Doubled = 2*b.Newtons, true
 	}
 	return b
 }

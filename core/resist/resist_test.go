@@ -129,7 +129,7 @@ func TestWrongLoadsAreRefused(t *testing.T) {
 	for name, c := range map[string]struct {
 		bite      Bite
 		stiffness Stiffness
-	}{"no load": {Bite{}, Usual()}, "far": {Bite{200, 3}, Usual()}, "not a number": {Bite{math.NaN(), 0.7}, Usual()}, "no dentin": {UsualBite(false), soft}} {
+	}{"no load": {Bite{}, Usual()}, "far": {Bite{Newtons: 200, DownTheIncline: 3}, Usual()}, "not a number": {Bite{Newtons: math.NaN(), DownTheIncline: 0.7}, Usual()}, "no dentin": {UsualBite(false), soft}} {
 		if _, err := Part(context.Background(), m, uncut, c.bite, c.stiffness, 0.5); err == nil {
 			t.Errorf("%s: taken", name)
 		}

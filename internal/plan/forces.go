@@ -55,7 +55,7 @@ func (p *Planner) HoldOf(ctx context.Context, c *intake.Case, grid float64) (Hol
 func Bite(c *intake.Case, newtons, down *float64) resist.Bite {
 	b := resist.UsualBite(c.Patient.Parafunction)
 	if newtons != nil {
-		b.Newtons = *newtons
+		b.Newtons, b.Doubled = *newtons, false
 	}
 	if down != nil {
 		b.DownTheIncline = *down

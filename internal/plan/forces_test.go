@@ -104,6 +104,12 @@ func TestCuspsPart(t *testing.T) {
 	if deeper.Empty.Opening < right.Empty.Opening*1.05 || class1.Empty.Opening > right.Empty.Opening/2 {
 		t.Errorf("parted by %.2f, deeper %.2f, within its ridges %.2f", right.Empty.Opening, deeper.Empty.Opening, class1.Empty.Opening)
 	}
+	c := forms[0].on("15", school.Amalgam, "board")
+	c.Patient.Parafunction = true
+	newtons := 150.0
+	if usual, asked := Bite(c, nil, nil), Bite(c, &newtons, nil); usual.Newtons != 400 || !usual.Doubled || asked.Newtons != 150 || asked.Doubled {
+		t.Errorf("who grinds is loaded by %+v, or as asked by %+v", usual, asked)
+	}
 	_, without, err := NewPlanner().PartingOf(t.Context(), smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short), resist.UsualBite(false), DefaultGrid)
 	if err != nil || without == "" {
 		t.Errorf("an incisor has cusps to part: %v", err)

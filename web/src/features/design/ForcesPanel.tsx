@@ -304,7 +304,7 @@ function Parted({ parting, stale }: { parting: Schema["Parting"]; stale: boolean
                 <td className="font-mono">{c.over?.toFixed(1) ?? "–"}</td>
                 {[c.sound, c.cut, c.filled].map((v, n) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: three columns
-                  <td key={n} className="font-mono">
+                  <td key={n} className="pl-2 font-mono">
                     {v.toFixed(1)}
                   </td>
                 ))}
