@@ -1,9 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { chmodSync, mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { scanBothThemes, settled, signIn, startCase } from "./steps";
+import { ownServer } from "./ownServer";
+import { scanBothThemes, signIn, startCase } from "./steps";
 
 const cutting = 60_000; // that the kit may take to cut a small cavity
 
@@ -169,59 +167,9 @@ test("the chair is read from a metre and a half, in both themes; an examination 
   await expect(at.getByText("pencil")).toBeHidden();
 });
 
-/** A server of the test's own, that can be stopped and started again. */
-async function ownServer(
-  page: Page,
-  use: (at: string, restart: { stop(): Promise<void>; start(): Promise<void> }) => Promise<void>,
-) {
-  const data = mkdtempSync(join(tmpdir(), "obturon-e2e-chair-"));
-  chmodSync(data, 0o755);
-  const address = "127.0.0.1:8179";
-  let server: ChildProcess | undefined;
-  const restart = {
-    async start() {
-      server = spawn("../bin/obturon", ["demo"], {
-        env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
-        cwd: __dirname,
-      });
-      const answers = () =>
-        page.request.get(`http://${address}/api/health`).then(
-          (r) => r.status(),
-          () => 0,
-        );
-      await expect.poll(answers, { timeout: 60_000 }).toBe(200);
-    },
-    async stop() {
-      const ending = server;
-      server = undefined;
-      await new Promise<void>((done) => {
-        if (!ending) return done();
-        ending.on("exit", () => done());
-        ending.kill("SIGINT");
-      });
-    },
-  };
-  await restart.start();
-  try {
-    await page.goto(`http://${address}/sign-in`);
-    await page.getByRole("button", { name: "Dentist on duty" }).click();
-    await page
-      .getByRole("row")
-      .filter({ hasText: "HV-089" })
-      .filter({ hasText: "lower left canine" })
-      .getByRole("link")
-      .click();
-    await settled(page);
-    await use(address, restart);
-  } finally {
-    await restart.stop();
-    rmSync(data, { recursive: true, force: true });
-  }
-}
-
 test("a run at the chair and a tolerance run go on while the server is gone", async ({ page }) => {
   test.setTimeout(240_000);
-  await ownServer(page, async (_, server) => {
+  await ownServer(page, ["HV-089", "lower left canine"], async (server) => {
     const sheet = page.url();
     await begin(page);
     const at = stepAtHand(page);

@@ -1,9 +1,19 @@
 import { expect, type Page, test } from "@playwright/test";
+import { ownServer } from "./ownServer";
 import { scanBothThemes, settled, signIn, startCase } from "./steps";
 
-test.beforeEach(async ({ page }) => {
+/** Starts a distal amalgam box. */
+async function startBox(page: Page, tooth: string, answer: string, code: string) {
   await signIn(page);
-});
+  await startCase(page, {
+    tooth,
+    answer,
+    code,
+    finding: "Proximal caries",
+    site: "Distal",
+    material: "Amalgam",
+  });
+}
 
 async function openForces(page: Page) {
   await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: "Forces" }).click();
@@ -16,14 +26,7 @@ test("a filling that would slide out is explained, and held by the change that i
   page,
 }) => {
   test.slow();
-  await startCase(page, {
-    tooth: "45",
-    answer: "lower right 5",
-    code: "HV-887",
-    finding: "Proximal caries",
-    site: "Distal",
-    material: "Amalgam",
-  });
+  await startBox(page, "45", "lower right 5", "HV-887");
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("slot");
   await settled(page);
   const depth = page.getByRole("textbox", { name: /Retention groove depth/ });
@@ -49,14 +52,7 @@ test("a filling that would slide out is explained, and held by the change that i
 
 test("the load is moved on the drawing, and the picture and the cusps follow", async ({ page }) => {
   test.slow();
-  await startCase(page, {
-    tooth: "47",
-    answer: "lower right 7",
-    code: "HV-888",
-    finding: "Proximal caries",
-    site: "Distal",
-    material: "Amalgam",
-  });
+  await startBox(page, "47", "lower right 7", "HV-888");
   await settled(page);
   const panel = await openForces(page);
   const picture = page.getByTestId("strain").locator("path").first();
@@ -83,9 +79,53 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   await expect.poll(() => picture.getAttribute("d")).not.toBe(before);
   await expect.poll(() => panel.getByTestId("parting").textContent()).not.toBe(cusps);
 
+  // A pull of one's own is turned on the drawing, by key and by figure.
+  await panel.getByRole("button", { name: "Pull another way" }).click();
+  const own = panel.getByRole("region", { name: "Your own pull" });
+  await expect(own.getByText(/Pulled out along the bur/)).toBeVisible();
+  const head = page.getByRole("slider", { name: "Your own pull, degrees towards facial" });
+  const knob = await head.boundingBox();
+  if (!knob) throw new Error("the pull is not drawn");
+  await page.mouse.move(knob.x + knob.width / 2, knob.y + knob.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(knob.x + knob.width / 2 + 30, knob.y + knob.height / 2 + 6, { steps: 3 });
+  await page.mouse.up();
+  expect(Math.abs(Number(await head.getAttribute("aria-valuenow")))).toBeGreaterThan(5);
+  await page.getByRole("slider", { name: "Your own pull, degrees towards mesial" }).focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(own.getByText(/Pulled out 5° towards mesial and \d+° towards (facial|lingual)/)).toBeVisible();
+  await own.getByLabel("Your own pull, towards mesial").fill("120");
+  await own.getByLabel("Your own pull, towards mesial").blur();
+  await expect(own.getByText(/80/)).toBeVisible();
+  await own.getByRole("button", { name: "Leave it" }).click();
+  await expect(head).toBeHidden();
+
+  // Its tail turned, it slants; a flat antagonist meets the tips alone.
+  const slant = page.getByRole("slider", { name: /Slant of the load on the facial side/ });
+  const tail = await slant.boundingBox();
+  if (!tail) throw new Error("the load's tail is not drawn");
+  await page.mouse.move(tail.x + tail.width / 2, tail.y + tail.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(tail.x + tail.width / 2 + 14, tail.y + tail.height / 2 + 4, { steps: 3 });
+  await page.mouse.up();
+  const turned = Number(await slant.getAttribute("aria-valuenow"));
+  expect(Math.abs(turned)).toBeGreaterThan(5);
+  await slant.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(slant).toHaveAttribute("aria-valuenow", String(Math.min(turned + 5, 45)));
+  await expect(panel.getByText(/It slants \d+ degrees/).first()).toBeVisible({ timeout: 30_000 });
+  await panel.getByLabel("Where it presses").selectOption("antagonist");
+  await expect(panel.getByText(/by a flat antagonist, on the \d tips that reach it/)).toBeVisible({
+    timeout: 30_000,
+  });
+  await panel.getByLabel("Where it presses").selectOption("between_cusps");
+  await panel.getByLabel(/Slant of the load/).fill("");
+  await panel.getByLabel(/Slant of the load/).blur();
+  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+
   // The same section with a bonded filling is strained less; a wrong load is told.
   await panel.getByRole("radio", { name: "bonded" }).check();
-  await expect(panel.getByText(/In this section the two sides part by/)).toBeVisible();
+  await expect(panel.getByText(/In this section the two sides (part|come together) by/)).toBeVisible();
   await panel.getByLabel("Load in newtons").fill("5000");
   await panel.getByLabel("Load in newtons").blur();
   await expect(panel.getByText(/1000/).first()).toBeVisible({ timeout: 30_000 });
@@ -93,4 +133,77 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   await panel.getByLabel("Load in newtons").blur();
   await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
   await scanBothThemes(page, "forces");
+});
+
+test("sound and cut, two radii, two schools: the section side by side", async ({ page }) => {
+  test.slow();
+  await startBox(page, "25", "upper left 5", "HV-892");
+  await settled(page);
+  const panel = await openForces(page);
+  await panel.getByRole("button", { name: "Side by side" }).click();
+  const dialog = page.getByRole("dialog", { name: "The section under load" });
+  const picture = (name: string | RegExp) => dialog.getByRole("figure", { name });
+  for (const name of ["Sound", /^As cut/, "With a bonded composite", /^Line angles/, /^By the/])
+    await expect(picture(name).getByRole("img")).toBeVisible({ timeout: 60_000 });
+  const said = (name: string | RegExp) => picture(name).locator("p").last().textContent();
+  const drawn = (name: string | RegExp) => picture(name).locator("path").first().getAttribute("d");
+  const micrometres = async (name: string | RegExp) =>
+    Number.parseFloat(/parts by ([\d.]+)/.exec((await said(name)) ?? "")?.[1] ?? "");
+  expect(await micrometres("Sound")).toBeLessThan(await micrometres(/^As cut/));
+  expect(await micrometres("With a bonded composite")).toBeLessThan(await micrometres(/^As cut/));
+  expect(await drawn(/^Line angles/)).not.toBe(await drawn(/^As cut/));
+  expect(await said(/^Line angles/)).not.toBe(await said(/^As cut/));
+  await expect(
+    dialog.getByText(/a radius of [\d.]+ instead of [\d.]+ mm would take the tension/),
+  ).toBeVisible();
+  const before = await drawn(/^By the/);
+  await dialog.getByLabel("The other school").selectOption({ index: 1 });
+  await expect.poll(() => drawn(/^By the/), { timeout: 60_000 }).not.toBe(before);
+  await scanBothThemes(page, "sections side by side");
+});
+
+test("finer cells are computed while the server is away; constants are the practice's own", async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  await ownServer(page, ["HV-081", "lower right second molar"], async (server) => {
+    const panel = await openForces(page);
+    const fine = panel.getByRole("region", { name: "On finer cells" });
+    await fine.getByRole("button", { name: "Compute" }).click();
+    await expect(fine.getByRole("progressbar")).toBeVisible();
+    await fine.getByRole("button", { name: "End it" }).click();
+    await expect(fine.getByText("It was ended before it was done.")).toBeVisible();
+    await fine.getByRole("button", { name: "Compute" }).click();
+    const share = async () => Number((await fine.getByRole("progressbar").getAttribute("value")) ?? 0);
+    await expect.poll(share, { timeout: 60_000 }).toBeGreaterThan(0);
+    await server.stop();
+    await server.start();
+    await expect(fine.getByText(/^sound [\d.]+, as cut [\d.]+, bonded composite [\d.]+ µm$/)).toBeVisible({
+      timeout: 120_000,
+    });
+
+    const parting = panel.getByTestId("parting");
+    const before = await parting.textContent();
+    await panel.getByRole("button", { name: "Constants and their sources" }).click();
+    const dialog = page.getByRole("dialog", { name: "Constants of strength" });
+    const dentin = dialog.getByLabel("Modulus of dentin", { exact: true });
+    await dentin.fill("300");
+    await dentin.blur();
+    await dialog.getByRole("button", { name: "Keep" }).click();
+    await expect(dialog.getByText(/Modulus of dentin is 300: give 8 to 30 GPa/)).toBeVisible();
+    await dentin.fill("12");
+    await dentin.blur();
+    await dialog.getByLabel("Source of: Modulus of dentin").fill("The bench's own tests");
+    await scanBothThemes(page, "constants");
+    await dialog.getByRole("button", { name: "Keep" }).click();
+    await expect(dialog).toBeHidden();
+    await expect.poll(() => parting.textContent(), { timeout: 60_000 }).not.toBe(before);
+    await expect(panel.getByText(/dentin 12/).first()).toBeVisible();
+    await expect(fine.getByText(/under other constants/)).toBeVisible();
+    await panel.getByRole("button", { name: "Constants and their sources" }).click();
+    await expect(dialog.getByLabel("Source of: Modulus of dentin")).toHaveValue("The bench's own tests");
+    await dialog.getByRole("button", { name: "As shipped: Modulus of dentin" }).click();
+    await dialog.getByRole("button", { name: "Keep" }).click();
+    await expect.poll(() => parting.textContent(), { timeout: 60_000 }).toBe(before);
+  });
 });

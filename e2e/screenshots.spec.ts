@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { settled, signIn } from "./steps";
+import { openCase, settled, signIn } from "./steps";
 
 /** Refreshes docs/screenshots from the demonstration: make screenshots. */
 test.skip(process.env.OBTURON_SHOTS === undefined, "only on request");
@@ -75,17 +75,13 @@ for (const scheme of ["light", "dark"] as const) {
         await page.getByRole("link", { name: "Back to the drawing" }).click();
         await page.getByRole("link", { name: "Compare schools" }).click();
         await expect(page.getByTestId("overlay-plan")).toBeVisible({ timeout: 40_000 });
+        const parting = page.getByRole("row", { name: /^Cusps part/ });
+        await expect(parting).toHaveAttribute("aria-busy", "false", { timeout: 40_000 });
         await page.screenshot({ path: `${shots}/schools-side-by-side.png` });
       }
       for (const [patient, tooth, name, form] of faces[scheme]) {
         await page.goto("/cases");
-        await page
-          .getByRole("row")
-          .filter({ hasText: patient })
-          .filter({ hasText: tooth })
-          .getByRole("link")
-          .click();
-        await settled(page);
+        await openCase(page, patient, tooth);
         await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: form }).click();
         const margins = page.getByRole("region", {
           name: name.startsWith("class-five") ? "One sitting" : "Margins",

@@ -79,3 +79,14 @@ export async function scanBothThemes(page: Page, screen: string, part?: string) 
     await scan(page, `${screen}, ${theme}`, part, rules && [...rules]);
   }
 }
+
+/** Opens a case from the day sheet, by its patient and tooth. */
+export async function openCase(page: Page, patient: string, tooth: string) {
+  await page
+    .getByRole("row")
+    .filter({ hasText: patient })
+    .filter({ hasText: tooth })
+    .getByRole("link")
+    .click();
+  await settled(page);
+}

@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"obturon/core/intake"
+	"obturon/core/resist"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 )
@@ -78,7 +79,11 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if out == "" {
 			continue
 		}
-		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental)); err != nil {
+		forces, err := planner.ForcesLines(cmd.Context(), t.dental, resist.Usual(), grid)
+		if err != nil {
+			return err
+		}
+		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, forces)); err != nil {
 			return err
 		}
 	}

@@ -119,7 +119,9 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	worked := make(chan struct{})
 	go func() {
 		defer close(worked)
-		work.Run(working, st, planner)
+		if err := work.Run(working, st, planner); err != nil {
+			slog.Error("no work is taken from the queue", "error", err)
+		}
 	}()
 	defer func() { // before the database goes
 		stopWorking()

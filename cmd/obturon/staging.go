@@ -27,8 +27,9 @@ var planFiles = []string{
 
 func neighbourFile(side notation.Side) string { return "neighbour_" + side.String() + ".stl" }
 
-// made lists the files that a planned case leads to.
-func made(r *plan.Result, planned []byte, c *intake.Case) map[string]maker {
+// made lists the files that a planned case leads to; forces are the card's lines of hold and
+// strength.
+func made(r *plan.Result, planned []byte, c *intake.Case, forces []string) map[string]maker {
 	files := map[string]maker{"plan.json": func(w io.Writer) error {
 		_, err := w.Write(planned)
 		return err
@@ -41,7 +42,7 @@ func made(r *plan.Result, planned []byte, c *intake.Case) map[string]maker {
 	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
 	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
-	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, nil, head, export.A4) }
+	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, nil, forces, head, export.A4) }
 	for side, n := range r.Neighbours {
 		files[neighbourFile(side)] = stl(n.Mesh(), side.String()+" neighbour")
 	}

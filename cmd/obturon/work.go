@@ -17,9 +17,9 @@ import (
 func workCommand() *cobra.Command {
 	return &cobra.Command{
 		Use:   "work",
-		Short: "Take parts of long computations from the database of a server elsewhere",
-		Long: `Cuts parts of tolerance runs, one after the other, until it is stopped; the server does
-the same beside its requests. Any number of machines may work on one database, whose
+		Short: "Take long computations from the database of a server elsewhere",
+		Long: `Cuts parts of tolerance runs and loads teeth on fine cells, one after the other, until it is
+stopped; the server does the same beside its requests. Any number of machines may work on one database, whose
 address OBTURON_DATABASE_URL holds.`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -38,8 +38,7 @@ address OBTURON_DATABASE_URL holds.`,
 			}
 			defer st.Close()
 			fmt.Fprintln(cmd.OutOrStdout(), "Working. Ctrl-C stops it.")
-			work.Run(ctx, st, plan.NewPlanner())
-			return nil
+			return work.Run(ctx, st, plan.NewPlanner())
 		},
 	}
 }

@@ -84,6 +84,18 @@ func (c *Cavity) Figure(figure, side string) string {
 	return ""
 }
 
+// Value is what the cavity's own dimension of that name is set to; ok is false where it has
+// none.
+func (c *Cavity) Value(figure string) (value float64, ok bool) {
+	id := c.Figure(figure, "")
+	for _, d := range c.Dimensions {
+		if d.ID == id {
+			return d.Value, true
+		}
+	}
+	return 0, false
+}
+
 // Asks is what the school asks of this cavity under an id, fractions as they are; ok is
 // false where it is silent.
 func (c *Cavity) Asks(id school.CriterionID) (asked school.Criterion, ok bool) {

@@ -30,6 +30,9 @@ const (
 // BevelFlag marks a feature's bevel: the chamfer between wall and margin.
 const BevelFlag uint16 = 0x100
 
+// Features is more than any feature, its bevel included: for tables of them.
+const Features = 2 * int(BevelFlag)
+
 // WallOf is the wall that a bevel belongs to; other features are their own.
 func WallOf(feature uint16) uint16 { return feature &^ BevelFlag }
 

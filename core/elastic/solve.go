@@ -17,6 +17,9 @@ type System struct {
 	element *element
 	carried []bool
 	level   *level
+	// Progress, where it is set, is told after each round of solving what share of the way to
+	// the tolerance is done.
+	Progress func(share float64)
 }
 
 // Prepare assembles a body: what hangs on nothing that is held is left out. Errors name the
@@ -117,12 +120,16 @@ func (s *System) Solve(ctx context.Context, loads map[Node]r3.Vec, tolerance flo
 	}
 	d := &Displacements{system: s, u: make([]float64, len(b))}
 	r, z, p, q := b, make([]float64, len(b)), make([]float64, len(b)), make([]float64, len(b))
-	limit := tolerance * floats.Norm(r, 2)
+	first := floats.Norm(r, 2)
+	limit := tolerance * first
 	if limit == 0 {
 		return d, nil
 	}
 	before := 0.0
-	for ; floats.Norm(r, 2) > limit; d.Rounds++ {
+	for left := first; left > limit; left, d.Rounds = floats.Norm(r, 2), d.Rounds+1 {
+		if s.Progress != nil {
+			s.Progress(math.Max(0, math.Log(left/first)/math.Log(tolerance)))
+		}
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}

@@ -4,72 +4,136 @@ import (
 	"errors"
 	"fmt"
 
-	"obturon/core/cavity"
+	"obturon/core/anatomy"
 	"obturon/core/measure"
 	"obturon/core/resist"
 )
 
 // Cusp is a cusp under load.
 type Cusp struct {
-	resist.Borne
+	anatomy.Named
+	measure.CuspForm             // zeros where no wall stands beside it
 	Sound, Empty, Filled float64 // µm outwards
-	// Base (mm) is how thick it stands at its base, Over how high over that; 0 where no
-	// wall stands beside it.
-	Base, Over float64
 }
+
+// Bulk is a filling where a load on its marginal ridge bends it.
+type Bulk struct {
+	measure.Bulk
+	Of   string // the ridge
+	Bend float64
+}
+
+// BulkText says what bulks mean.
+const BulkText = "Bends by: tension under the filling at the isthmus for each newton on a millimetre of the ridge, should the seat of the box not carry it. On a sound seat there is hardly any."
 
 // Parting is what the cavities of a tooth cost it in stiffness.
 type Parting struct {
 	resist.Compared
 	Cusps       []Cusp
+	Bulks       []Bulk
+	Line        string // all of it in one line
 	Text        string
 	Assumptions []string
 }
 
-// Parted says what came of loading a tooth that is cut so.
-func Parted(c resist.Compared, cut *measure.Prepared, bite resist.Bite, stiffness resist.Stiffness, bonded bool) Parting {
+// Parted says what came of loading a tooth whose cavities are cut together.
+func Parted(c resist.Compared, cut *measure.Prepared, cavities []*measure.Subject, bite resist.Bite, assumed resist.Assumed) Parting {
 	p := Parting{Compared: c}
-	for n, b := range c.Borne {
-		cusp := Cusp{Borne: b, Sound: c.Sound.Cusps[n], Empty: c.Empty.Cusps[n], Filled: c.Filled.Cusps[n]}
-		if r, ok := cut.CuspThickness(b.Cusp); ok {
-			cusp.Base, cusp.Over = r.Value, r.Over
-		}
+	for n, named := range c.Cusps {
+		cusp := Cusp{Named: named, Sound: c.Sound.Cusps[n], Empty: c.Empty.Cusps[n], Filled: c.Filled.Cusps[n]}
+		cusp.CuspForm, _ = cut.CuspForm(named)
 		p.Cusps = append(p.Cusps, cusp)
 	}
-	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps part by %.1f µm: %.1f times as far as those of the sound tooth.", c.Empty.Opening, c.Times(c.Empty))
+	for _, s := range cavities {
+		for _, side := range s.Cavity.Boxes {
+			if b, ok := s.Box(side).Bulk(); ok {
+				const newton = 1 // on each mm
+				p.Bulks = append(p.Bulks, Bulk{b, side.String(), resist.RidgeBend(newton, b.Lever, b.Isthmus)})
+			}
+		}
+	}
+	p.say(bonds(cavities))
+	p.Assumptions = assumptions(c, bite, assumed)
+	return p
+}
+
+func (p *Parting) say(bonded bool) {
+	cut, parts := p.Times(p.Empty)
+	filled, partsFilled := p.Times(p.Filled)
+	if !parts || !partsFilled {
+		p.Line = fmt.Sprintf("Under the load facial and lingual cusps %s; those of the sound tooth %s.", apart(p.Empty.Opening), apart(p.Sound.Opening))
+		p.Text = p.Line + " It presses the cusps of the sound tooth hardly apart: compare them one by one, or load it between the cusps."
+		return
+	}
+	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps part by %.1f µm: %.1f times as far as those of the sound tooth.", p.Empty.Opening, cut)
 	if bonded {
-		p.Text += fmt.Sprintf(" A bonded composite brings that to %.1f times.", c.Times(c.Filled))
-	} else {
-		p.Text += fmt.Sprintf(" An amalgam that does not bond gives little of it back; bonded, a filling would bring it to %.1f times.", c.Times(c.Filled))
+		p.Line = fmt.Sprintf("Cusps part %.1f times as far as sound ones as cut, %.1f times with a bonded composite.", cut, filled)
+		p.Text += fmt.Sprintf(" A bonded composite brings that to %.1f times.", filled)
+		return
 	}
-	load := ""
-	if bite.Doubled {
-		load = " Twice the usual load: this patient grinds or clenches."
+	p.Line = fmt.Sprintf("Cusps part %.1f times as far as sound ones as cut; an amalgam that does not bond gives little of it back.", cut)
+	p.Text += fmt.Sprintf(" An amalgam that does not bond gives little of it back; bonded, a filling would bring it to %.1f times.", filled)
+}
+
+// apart says how far (µm) two sides go from each other.
+func apart(micrometres float64) string {
+	if micrometres < 0 {
+		return fmt.Sprintf("come together by %.1f µm", -micrometres)
 	}
-	p.Assumptions = []string{
-		fmt.Sprintf("%.0f N between the cusps, square to the inner inclines, %.1f mm from the tips.%s", bite.Newtons, bite.DownTheIncline, load),
-		fmt.Sprintf("Enamel %.0f, dentin %.0f, composite %.0f GPa, Poisson's ratio %.1f, all alike in every direction.", stiffness.Enamel/1000, stiffness.Dentin/1000, stiffness.Composite/1000, stiffness.Poisson),
+	return fmt.Sprintf("part by %.1f µm", micrometres)
+}
+
+func assumptions(c resist.Compared, bite resist.Bite, assumed resist.Assumed) []string {
+	load := fmt.Sprintf("%.0f N ", bite.Newtons)
+	switch bite.Place {
+	case resist.Contacts:
+		load += fmt.Sprintf("on the %d marked contacts, square to the surface at each.", len(c.Borne))
+		if c.Missed > 0 {
+			load += fmt.Sprintf(" %d more lie on the filling, and are left out: they would press it down, not the cusps apart.", c.Missed)
+		}
+	case resist.Plane:
+		load += fmt.Sprintf("by a flat antagonist, on the %d tips that reach it.", len(c.Borne))
+	default:
+		load += fmt.Sprintf("between the cusps, square to the inner inclines, %.1f mm from the tips.", bite.DownTheIncline)
+	}
+	if bite.Grinding > 0 {
+		load += fmt.Sprintf(" That is %g times the usual load: this patient grinds or clenches.", bite.Grinding)
+	}
+	return []string{
+		load + slants(bite),
+		fmt.Sprintf("Enamel %.0f, dentin %.0f, composite %.0f GPa, Poisson's ratio %.2g, all alike in every direction.", assumed.Enamel/1000, assumed.Dentin/1000, assumed.Composite/1000, assumed.Poisson),
 		fmt.Sprintf("The root is held 3 mm under the cervical line. Computed on cells of %.2f mm; finer ones change it by less than a twentieth.", c.Side),
 		"It compares designs of one tooth. It says nothing of when a cusp breaks.",
 	}
-	return p
+}
+
+func slants(bite resist.Bite) string {
+	switch {
+	case bite.Slant > 0:
+		return fmt.Sprintf(" It slants %.0f degrees outwards.", bite.Slant)
+	case bite.Slant < 0:
+		return fmt.Sprintf(" It slants %.0f degrees inwards.", -bite.Slant)
+	}
+	return ""
 }
 
 // NoParting says why nothing parts, "" for an error that is another's.
 func NoParting(err error) string {
-	if errors.Is(err, resist.ErrNoCusps) {
+	switch {
+	case errors.Is(err, resist.ErrNoCusps):
 		return "No facial and lingual cusp stand against each other: there is nothing to part."
-	}
-	if errors.Is(err, resist.ErrBeside) {
+	case errors.Is(err, resist.ErrNothingBears):
+		return "The cut tooth keeps no surface where the load lies: all of it is on the filling. Load it between the cusps."
+	case errors.Is(err, resist.ErrBeside):
 		return "The section passes beside the root: move it towards the middle of the tooth."
 	}
 	return ""
 }
 
-// Bonds reports cavities all of whose fillings bond.
-func Bonds(all []*cavity.Cavity) bool {
-	for _, c := range all {
-		if !c.Bonded() {
+// bonds reports cavities all of whose fillings bond.
+func bonds(all []*measure.Subject) bool {
+	for _, s := range all {
+		if !s.Cavity.Bonded() {
 			return false
 		}
 	}

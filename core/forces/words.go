@@ -1,8 +1,10 @@
 package forces
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"obturon/core/hold"
@@ -74,7 +76,11 @@ func released(r hold.Release) string {
 	case r.Degrees >= locked:
 		return fmt.Sprintf("In its freest way the walls stand along the filling, within %.1f degrees: unbonded, fit and friction alone hold it.", math.Abs(r.Degrees))
 	}
-	return fmt.Sprintf("Whichever way it is drawn, some wall leans over the filling, by %.1f degrees at least.", -r.Degrees)
+	by := fmt.Sprintf("%.1f degrees at least", -r.Degrees)
+	if r.Degrees <= -hold.MostLean {
+		by = fmt.Sprintf("%d degrees and more", hold.MostLean)
+	}
+	return fmt.Sprintf("Whichever way it is drawn, some wall leans over the filling, by %s.", by)
 }
 
 // easiest says of the straight pull that holds least how far (degrees) off the bur it leads.
@@ -84,4 +90,21 @@ func easiest(offBur, mm float64) string {
 		way = fmt.Sprintf("%.0f degrees off the bur", offBur)
 	}
 	return fmt.Sprintf(" Of all straight pulls the easiest leads %s: %s of undercut.", way, undercut(mm))
+}
+
+// HoldLine says in a line against what each filling is held least.
+func HoldLine(fillings []Filling) string {
+	rank := map[State]int{Free: 0, Fit: 1, Held: 2}
+	var said []string
+	for _, f := range fillings {
+		if f.Bond != nil {
+			said = append(said, f.Bond.Text)
+			continue
+		}
+		least := slices.MinFunc(f.Pulls, func(a, b Pull) int {
+			return cmp.Or(cmp.Compare(rank[a.State], rank[b.State]), cmp.Compare(a.Depth, b.Depth))
+		})
+		said = append(said, "Of all pulls the filling is held least when "+strings.ToLower(least.Text[:1])+least.Text[1:])
+	}
+	return strings.Join(said, " ")
 }

@@ -52,3 +52,20 @@ func TestReleaseInWords(t *testing.T) {
 		}
 	}
 }
+
+func TestATiltedPullInWords(t *testing.T) {
+	for want, tilt := range map[string]Tilt{
+		"Pulled out along the bur":                            {},
+		"Pulled out 20° towards distal":                       {Mesial: -20},
+		"Pulled out 5° towards mesial and 10° towards facial": {Mesial: 5, Facial: 10},
+	} {
+		if got := tilt.said(); got != want || tilt.Check() != nil {
+			t.Errorf("%q, want %q: %v", got, want, tilt.Check())
+		}
+	}
+	for _, wrong := range []Tilt{{Mesial: 81}, {Facial: math.NaN()}, {Facial: math.Inf(-1)}} {
+		if wrong.Check() == nil {
+			t.Errorf("%+v is taken", wrong)
+		}
+	}
+}

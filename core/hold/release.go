@@ -14,22 +14,31 @@ import (
 // leaves best.
 type Release struct {
 	// Degrees by which every wall leans away from that way: above 0 it is drawn, at 0 it
-	// slides along walls, under 0 some wall stands in every way, by at least so much.
+	// slides along walls, under 0 some wall stands in every way, by at least so much. It is
+	// measured to -MostLean.
 	Degrees float64
 	Along   r3.Vec
 	// SolidAngle (sr) is of all the ways in which no wall stands; 0 where there is none.
 	SolidAngle float64
 }
 
+// MostLean is the most (degrees) that walls are told to stand over a filling in every way: by
+// so much it is locked, and what lies beyond hangs on which facet of a groove's foot is
+// looked at.
+const MostLean = 8
+
 // Release of a filling: along the way v for which the least of n·v over their normals
 // is greatest (the largest cap of the sphere of ways in which no wall stands).
 func (b *Bed) Release() Release {
+	// Wider groups than elsewhere: one facing that noise has turned by two degrees would turn
+	// the answer by as much.
+	const alike = 6.0
 	var normals []r3.Vec
-	for _, f := range b.facings() {
+	for _, f := range facings(b.Walls, alike) {
 		normals = append(normals, f.normal)
 	}
 	along, sine := freest(normals)
-	d := Release{Degrees: math.Asin(max(min(sine, 1), -1)) * 180 / math.Pi, Along: along}
+	d := Release{Degrees: max(math.Asin(max(min(sine, 1), -1))*180/math.Pi, -MostLean), Along: along}
 	if sine > 1e-9 {
 		d.SolidAngle = freeAngle(normals, along)
 	}

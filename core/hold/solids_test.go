@@ -128,12 +128,19 @@ func mo(across float64, dovetail bool) cavity {
 	return c
 }
 
-// slot is a box alone, 4.5 mm high, with grooves 0.3 deep in its side walls where asked for.
+// slot is a box alone, 4.5 mm high, with grooves in its side walls where asked for.
 func slot(across float64, grooves bool) cavity {
-	c := cavity{[]block{trough(2.5, outside, 1.5, 4.5, across, 0)}, 4}
+	const high = 4.5
+	c := cavity{[]block{trough(2.5, outside, 1.5, high, across, 0)}, 4}
 	if grooves {
-		c.blocks = append(c.blocks, trough(2.7, 3.2, 1.8, 4.5, across, 0))
+		return grooved(c, across, high)
 	}
+	return c
+}
+
+// grooved is a box so high with grooves 0.3 deep in its side walls.
+func grooved(c cavity, across, high float64) cavity {
+	c.blocks = append(c.blocks, trough(2.7, 3.2, 1.8, high, across, 0))
 	return c
 }
 

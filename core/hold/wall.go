@@ -28,7 +28,7 @@ type Bed struct {
 
 // NewBed is made of walls.
 func NewBed(walls []Wall) *Bed {
-	return &Bed{walls, sync.OnceValue(func() []facing { return facings(walls) })}
+	return &Bed{walls, sync.OnceValue(func() []facing { return facings(walls, alike) })}
 }
 
 // Of is the part of the bed that keep holds for.
@@ -55,8 +55,9 @@ const (
 	fewest = 0.01
 )
 
-// facings groups walls by the way that they look, those of most area first.
-func facings(walls []Wall) []facing {
+// facings groups walls that look the same way within so many degrees, those of most area
+// first.
+func facings(walls []Wall, alike float64) []facing {
 	near := math.Cos(alike * math.Pi / 180)
 	var all []facing
 	var ways []r3.Vec             // of them, as they stand
@@ -92,16 +93,18 @@ func facings(walls []Wall) []facing {
 		all[n].normal = r3.Unit(all[n].normal)
 	}
 	wide := math.Cos(about * math.Pi / 180)
-	groups := slices.Clone(all)
-	all = slices.DeleteFunc(all, func(f facing) bool {
+	told := make([]facing, 0, len(all))
+	for _, f := range all {
 		area := 0.0
-		for _, g := range groups {
-			if g.feature == f.feature && r3.Dot(f.normal, g.normal) >= wide {
-				area += g.area
+		for _, k := range of[f.feature] {
+			if r3.Dot(f.normal, all[k].normal) >= wide {
+				area += all[k].area
 			}
 		}
-		return area < fewest*total[f.feature]
-	})
-	slices.SortStableFunc(all, func(a, b facing) int { return cmp.Compare(b.area, a.area) })
-	return all
+		if area >= fewest*total[f.feature] {
+			told = append(told, f)
+		}
+	}
+	slices.SortStableFunc(told, func(a, b facing) int { return cmp.Compare(b.area, a.area) })
+	return told
 }

@@ -249,3 +249,35 @@ func TestVolumesByTissue(t *testing.T) {
 		t.Errorf("removed %+v, want %.3f of enamel of %.3f", got, enamel, pocketVolume(shape))
 	}
 }
+
+func TestACuspsForm(t *testing.T) {
+	p := cutInto(standard(), 0.1)
+	cusp := anatomy.Named{Name: "buccal", At: p.Model.Table.From(r3.Vec{Y: 2})}
+	f, ok := p.CuspForm(cusp)
+	thickness, _ := p.CuspThickness(cusp)
+	if !ok || f.Base != thickness.Value || f.Over != thickness.Over || f.Under != 0 {
+		t.Errorf("%+v, want %+v at its base on nothing but tooth", f, thickness)
+	}
+	// The block ends it on one side, the groove to the next cusp on the other.
+	alone := f.Width
+	p.Model.CuspTips = append(p.Model.CuspTips, cusp, anatomy.Named{Name: "next", At: p.Model.Table.From(r3.Vec{X: 2, Y: 2})})
+	f, _ = p.CuspForm(cusp)
+	near(t, "width beside another", Reading{Value: f.Width}, true, alone/2+1, 0.15)
+}
+
+func TestTheFillingsBulk(t *testing.T) {
+	s := plainStep()
+	b, _ := s.cut(0.1)
+	f, ok := b.Bulk()
+	if !ok {
+		t.Fatal("a box with a floor beside it has no bulk")
+	}
+	near(t, "bulk over the floor", Reading{Value: f.Isthmus}, true, s.floor, 0.05)
+	if f.Lever < 1 || f.Lever > s.axial+0.3 || f.Ridge < s.floor {
+		t.Errorf("lever %.2f mm, bulk under the ridge %.2f", f.Lever, f.Ridge)
+	}
+	slotted, _ := plainSlot().cutInto(0.1)
+	if alone, ok := slotted.Bulk(); ok {
+		t.Errorf("a slot has no floor beside it, and a bulk of %+v", alone)
+	}
+}

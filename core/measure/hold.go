@@ -32,27 +32,25 @@ func (s *Subject) findBeds() []*hold.Bed {
 // finer on small ones, whose outermost places hold most.
 func (s *Subject) thinned(facets []int) []hold.Wall {
 	const finest, coarsest, across = 0.12, 0.25, 20 // mm; patches over a wall
-	type cell struct {
-		feature uint16
-		i, j, k int16
-	}
-	faces := make([]r3.Vec, len(facets)) // normals as long as their areas
-	areas := map[uint16]float64{}
+	faces := make([]r3.Vec, len(facets))            // normals as long as their areas
+	sizes := make([]float64, len(facets))
+	var patches [cavity.Features]float64 // mm, by feature; areas at first
 	for n, facet := range facets {
 		faces[n] = r3.Scale(0.5, s.Mesh.AreaVector(facet))
-		areas[s.Mesh.Labels[facet]] += r3.Norm(faces[n])
+		sizes[n] = r3.Norm(faces[n])
+		patches[s.Mesh.Labels[facet]] += sizes[n]
 	}
-	patches := map[uint16]float64{}
-	for feature, area := range areas {
+	for feature, area := range patches {
 		patches[feature] = math.Max(finest, math.Min(coarsest, math.Sqrt(area)/across))
 	}
-	at := map[cell]int{}
-	var walls []hold.Wall
+	const facetsEach = 6 // about, of a patch
+	at := make(map[uint64]int, len(facets)/facetsEach)
+	walls := make([]hold.Wall, 0, len(facets)/facetsEach)
 	for n, facet := range facets {
 		c, feature := s.Mesh.Centroid(facet), s.Mesh.Labels[facet]
 		patch := patches[feature]
-		within := func(v float64) int16 { return int16(math.Floor(v / patch)) }
-		key := cell{feature, within(c.X), within(c.Y), within(c.Z)}
+		within := func(v float64) uint64 { return uint64(uint16(int16(math.Floor(v / patch)))) }
+		key := uint64(feature)<<48 | within(c.X)<<32 | within(c.Y)<<16 | within(c.Z)
 		k, known := at[key]
 		if !known {
 			k = len(walls)
@@ -60,7 +58,7 @@ func (s *Subject) thinned(facets []int) []hold.Wall {
 			walls = append(walls, hold.Wall{At: c, Feature: feature})
 		}
 		walls[k].Normal = r3.Add(walls[k].Normal, faces[n])
-		walls[k].Area += r3.Norm(faces[n])
+		walls[k].Area += sizes[n]
 	}
 	for n := range walls {
 		if walls[n].Normal != (r3.Vec{}) {

@@ -13,10 +13,24 @@ func CuspGive(height, thickness float64) float64 {
 	return 4*x*x*x + 7.3*x*x + 6.5*x + 2.7
 }
 
-// AngleStress is the largest tension in the line angle under a load across the cusp, of the
-// load's own 6·height/thickness² per mm. Radius over thickness counts from 0.02 to 0.2.
-func AngleStress(height, thickness, radius float64) float64 {
-	h := math.Max(0.5, math.Min(2, height/thickness))
+// LineAngle is what a cusp hands down to the line angle at its base, for each mm of its
+// length: N across and outwards, N·mm that bend it outwards, N down along it.
+type LineAngle struct{ Out, Bend, Down float64 }
+
+// Tension is the largest (MPa) in the surface of the line angle, over a cusp of a height and
+// a thickness, rounded by a radius. Radius over thickness counts from 0.02 to 0.2.
+func (l LineAngle) Tension(height, thickness, radius float64) float64 {
+	h := thickness * math.Max(0.5, math.Min(2, height/thickness))
 	r := math.Max(0.02, math.Min(0.2, radius/thickness))
-	return (0.74*h + 0.26) / h * math.Pow(r, -0.47)
+	out := 6 * l.Out / (thickness * thickness) * (0.74*h + 0.26*thickness) * math.Pow(r, -0.47)
+	bend := 6 * l.Bend / (thickness * thickness) * (0.525 + 0.563*math.Pow(r, -0.5))
+	down := -l.Down / thickness * 1.085 * math.Pow(r, -0.272)
+	return out + bend + down
+}
+
+// RidgeBend is the tension (MPa) under a filling at its isthmus, where a load on its marginal
+// ridge (N for each mm of width) lies a lever (mm) away and the seat of the box does not
+// carry it: the worst case. On a sound seat it hardly depends on the bulk (mm).
+func RidgeBend(load, lever, bulk float64) float64 {
+	return 6 * load * (lever + 0.15*bulk) / (bulk * bulk)
 }

@@ -3,12 +3,12 @@ package resist
 import (
 	"context"
 	"errors"
-	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
 	"obturon/core/elastic"
+	"obturon/core/notation"
 	"obturon/core/solid"
 )
 
@@ -16,7 +16,7 @@ import (
 type Parting struct {
 	// Opening (µm) is by how much facial and lingual cusps part, on average.
 	Opening float64
-	// Cusps are how far (µm) each goes, outwards positive, in their order.
+	// Cusps are how far (µm) each goes that stands, outwards positive, in their order.
 	Cusps []float64
 }
 
@@ -24,37 +24,59 @@ type Parting struct {
 // composite in it, under the same load.
 type Compared struct {
 	Borne                []Borne
+	Missed               int             // contacts that lie on the filling, and load nothing
+	Cusps                []anatomy.Named // that stand
 	Sound, Empty, Filled Parting
 	Side                 float64 // mm of the cells it is computed on
 }
 
 // Times is by how much more the cusps of the empty or filled tooth part than those of the
-// sound one.
-func (c Compared) Times(p Parting) float64 { return p.Opening / c.Sound.Opening }
+// sound one; ok is false for a load that parts none of the sound tooth's.
+func (c Compared) Times(p Parting) (times float64, ok bool) {
+	const parts = 0.05 // µm
+	return p.Opening / c.Sound.Opening, c.Sound.Opening > parts && p.Opening > 0
+}
 
 // ErrNoCusps is of teeth whose cusps do not stand on two sides: there is nothing to part.
-var ErrNoCusps = errors.New("no two cusps stand against each other: there is nothing to part")
+// ErrNothingBears is of loads that lie where the cut tooth keeps no surface.
+var (
+	ErrNoCusps      = errors.New("no two cusps stand against each other: there is nothing to part")
+	ErrNothingBears = errors.New("the cut tooth keeps no surface where the load lies")
+)
 
-// LeastSide and MostSide (mm) bound the cells: finer takes minutes, coarser misses cusps.
-const LeastSide, MostSide = 0.2, 0.5
+// Cells is the side (mm) of cells on which a tooth is loaded: while one waits, or for a job on
+// finer ones. The walls of primary teeth are thinner. A step finer changes no opening by a
+// twentieth (measured on twenty teeth).
+func Cells(tooth notation.Tooth, fine bool) float64 {
+	switch {
+	case tooth.Primary() && fine:
+		return 0.2
+	case tooth.Primary():
+		return 0.3
+	case fine:
+		return 0.25
+	}
+	return 0.4
+}
 
-// Part loads a tooth whose cavities are cut. Errors: ErrNoCusps, figures that cannot be, and
-// the context's.
-func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite, stiffness Stiffness, side float64) (Compared, error) {
+// Part loads a tooth whose cavities are cut. progress, if given, is told which share of the
+// work is done. Errors: ErrNoCusps, ErrNothingBears, figures that cannot be, and the context's.
+func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite, stiffness Stiffness, side float64, progress func(share float64)) (Compared, error) {
 	if err := errors.Join(bite.Check(), stiffness.Check()); err != nil {
 		return Compared{}, err
 	}
-	c := Compared{Borne: bite.on(m, cut), Side: math.Max(LeastSide, math.Min(MostSide, side))}
-	facial, lingual := 0, 0
-	for _, b := range c.Borne {
-		if b.Cusp.At.Y > 0 {
+	c := Compared{Cusps: standing(m, cut), Side: side}
+	facial := 0
+	for _, cusp := range c.Cusps {
+		if cusp.At.Y > 0 {
 			facial++
-		} else {
-			lingual++
 		}
 	}
-	if facial == 0 || lingual == 0 {
+	if facial == 0 || facial == len(c.Cusps) {
 		return Compared{}, ErrNoCusps
+	}
+	if c.Borne, c.Missed = bite.on(m, cut); len(c.Borne) == 0 {
+		return Compared{}, ErrNothingBears
 	}
 	l := newLattice(m, c.Side)
 	left := l.inside(cut)
@@ -62,8 +84,8 @@ func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite
 	if err != nil {
 		return Compared{}, err
 	}
-	loads, felt := l.load(empty, c.Borne)
-	for _, of := range []struct {
+	loads, felt := l.load(empty, c.Borne), l.felt(empty, c.Cusps)
+	for n, of := range []struct {
 		to      *Parting
 		left    []float64
 		filling float64
@@ -74,48 +96,57 @@ func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite
 				return Compared{}, err
 			}
 		}
-		if *of.to, err = parted(ctx, system, loads, felt, c.Borne); err != nil {
+		if progress != nil {
+			system.Progress = func(share float64) { progress((float64(n) + share) / 3) }
+		}
+		moved, err := system.Solve(ctx, loads, tolerance)
+		if err != nil {
 			return Compared{}, err
 		}
+		*of.to = parted(moved, felt, c.Cusps)
 	}
 	return c, nil
 }
 
-// load spreads what each cusp bears over nodes of the cut tooth, which all three share, and
-// lists those by which its movement is felt: of its body, under the tip.
-func (l *lattice) load(s *elastic.System, borne []Borne) (loads map[elastic.Node]r3.Vec, felt [][]weighted) {
-	const over, under, about = 0.9, 1.2, 1.0 // mm: reach of the load; depth and reach of what is felt
-	loads = map[elastic.Node]r3.Vec{}
+// tolerance is how far a solution may be off, of the load: a ten-thousandth shows in no figure.
+const tolerance = 1e-4
+
+// load spreads what the tooth bears over nodes of the cut one, which all three share.
+func (l *lattice) load(s *elastic.System, borne []Borne) map[elastic.Node]r3.Vec {
+	const over = 0.9 // mm
+	loads := map[elastic.Node]r3.Vec{}
 	for _, b := range borne {
 		for _, n := range l.about(s, b.At, over) {
 			loads[n.node] = r3.Add(loads[n.node], r3.Scale(n.w, b.Force))
 		}
-		felt = append(felt, l.about(s, r3.Sub(b.Cusp.At, r3.Vec{Z: under}), about))
 	}
-	return loads, felt
+	return loads
 }
 
-func parted(ctx context.Context, s *elastic.System, loads map[elastic.Node]r3.Vec, felt [][]weighted, borne []Borne) (Parting, error) {
-	const tolerance = 1e-4
-	d, err := s.Solve(ctx, loads, tolerance)
-	if err != nil {
-		return Parting{}, err
+// felt lists for each cusp the nodes by which its movement is felt: of its body, under the tip.
+func (l *lattice) felt(s *elastic.System, cusps []anatomy.Named) (all [][]weighted) {
+	const under, about = 1.2, 1.0 // mm
+	for _, cusp := range cusps {
+		all = append(all, l.about(s, r3.Sub(cusp.At, r3.Vec{Z: under}), about))
 	}
-	var p Parting
+	return all
+}
+
+func parted(d *elastic.Displacements, felt [][]weighted, cusps []anatomy.Named) (p Parting) {
+	const micrometres = 1000 // in a mm
 	sums, counts := [2]float64{}, [2]float64{}
 	for n, nodes := range felt {
 		out := 0.0
 		for _, n := range nodes {
-			out += n.w * d.At(n.node).Y
+			out += micrometres * n.w * d.At(n.node).Y
 		}
 		side := 0
-		if borne[n].Cusp.At.Y < 0 {
+		if cusps[n].At.Y < 0 {
 			side, out = 1, -out
 		}
-		const micrometres = 1000 // in a mm
-		p.Cusps = append(p.Cusps, micrometres*out)
-		sums[side], counts[side] = sums[side]+micrometres*out, counts[side]+1
+		p.Cusps = append(p.Cusps, out)
+		sums[side], counts[side] = sums[side]+out, counts[side]+1
 	}
 	p.Opening = sums[0]/counts[0] + sums[1]/counts[1]
-	return p, nil
+	return p
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"math"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -13,22 +14,69 @@ import (
 	"obturon/core/solid"
 )
 
-// Kt_H of plane sections by height and radius over thickness: (6H/t²)·h times the figure.
-func TestAngleStressAgreesWithPlaneSections(t *testing.T) {
+// Kt of plane sections by height and radius over thickness: 6H/t²·h, 6M/t² and V/t times the
+// figure are the tension of the line angle.
+func TestLineAnglesAgreeWithPlaneSections(t *testing.T) {
+	const thickness = 2.0 // mm
 	for _, c := range []struct{ h, r, want float64 }{
 		{0.75, 0.05, 4.457}, {0.75, 0.10, 3.217}, {0.75, 0.20, 2.296},
 		{1, 0.05, 4.069}, {1, 0.10, 2.940}, {1, 0.20, 2.102},
 		{2, 0.05, 3.519}, {2, 0.10, 2.573}, {2, 0.20, 1.883},
 	} {
-		if got := AngleStress(2*c.h, 2, 2*c.r); math.Abs(got/c.want-1) > 0.03 {
-			t.Errorf("height %.2f, radius %.2f: %.3f, want %.3f", c.h, c.r, got, c.want)
+		got := LineAngle{Out: thickness / (6 * c.h)}.Tension(thickness*c.h, thickness, thickness*c.r)
+		if math.Abs(got/c.want-1) > 0.03 {
+			t.Errorf("across, height %.2f, radius %.2f: %.3f, want %.3f", c.h, c.r, got, c.want)
 		}
 	}
-	if rounded := AngleStress(2, 2, 0.4) / AngleStress(2, 2, 0.1); math.Abs(rounded-0.52) > 0.01 {
+	for r, want := range map[float64][2]float64{0.05: {3.042, -2.42}, 0.10: {2.302, -2.007}, 0.20: {1.789, -1.68}} {
+		bend := LineAngle{Bend: thickness * thickness / 6}.Tension(2, thickness, thickness*r)
+		down := LineAngle{Down: thickness}.Tension(2, thickness, thickness*r)
+		if math.Abs(bend/want[0]-1) > 0.03 || math.Abs(down/want[1]-1) > 0.03 {
+			t.Errorf("radius %.2f: bending %.3f, along %.3f, want %v", r, bend, down, want)
+		}
+	}
+	across := LineAngle{Out: 1}
+	if rounded := across.Tension(2, 2, 0.4) / across.Tension(2, 2, 0.1); math.Abs(rounded-0.52) > 0.01 {
 		t.Errorf("from 0.05 to 0.2 of thickness the stress falls to %.2f, want 0.52", rounded)
+	}
+	if further := across.Tension(4, 4, 0.8*4) / across.Tension(4, 4, 0.2*4); math.Abs(further-1) > 1e-9 {
+		t.Errorf("past what was fitted it goes on to %.2f", further)
 	}
 	if low, thin := CuspGive(1, 2), CuspGive(3, 2); thin < 3*low || CuspGive(9, 1) != CuspGive(2, 1) {
 		t.Errorf("a cusp three times as high gives way %.1f times as far", thin/low)
+	}
+}
+
+// A ridge that nothing carries bends its filling as a beam does: by the lever, and by the
+// square of the bulk.
+func TestRidgesBendThinFillings(t *testing.T) {
+	if thin, thick := RidgeBend(10, 2, 1), RidgeBend(10, 2, 2); math.Abs(thin-129) > 1e-9 || math.Abs(thick-34.5) > 1e-9 {
+		t.Errorf("bulks of 1 and 2 mm are pulled by %.2f and %.2f MPa, want 129 and 34.5", thin, thick)
+	}
+}
+
+func TestConstantsAreThePracticesOwn(t *testing.T) {
+	usual := Usual()
+	if usual.Enamel != 84000 || usual.Dentin != 18000 || usual.Pulp != 2 || usual.Composite != 12000 || usual.Poisson != 0.3 || usual.Check() != nil {
+		t.Errorf("usually %+v", usual)
+	}
+	own, err := Assume([]Figure{{"composite", 9, "its sheet"}, {"bite", 150, "our own readings"}})
+	if err != nil || own.Composite != 9000 || own.Enamel != usual.Enamel {
+		t.Errorf("%+v: %v", own, err)
+	}
+	if b := own.Bite(true, nil); b.Newtons != 300 || b.Grinding != 2 || b.Place != Between {
+		t.Errorf("who grinds is loaded by %+v", b)
+	}
+	_, err = Assume([]Figure{{"gold", 1, "?"}, {"dentin", math.NaN(), "?"}, {"pulp", 2, " "}, {"poisson", 0.3, "?"}, {"poisson", 0.3, "?"}})
+	for _, named := range []string{"gold", "Modulus of dentin", "8 to 30 GPa", "Modulus of the pulp has no source", "Poisson's ratio is given twice"} {
+		if err == nil || !strings.Contains(err.Error(), named) {
+			t.Errorf("%q is not named: %v", named, err)
+		}
+	}
+	for _, c := range Constants() {
+		if c.Source == "" || !(c.Least <= c.Value && c.Value <= c.Most) {
+			t.Errorf("%+v", c)
+		}
 	}
 }
 
@@ -62,9 +110,11 @@ func cutThrough(m *anatomy.Model, wide, deep float64, ridges bool) *solid.Workpi
 	return m.Surface.Uncut().Carve(slab{r3.Vec{X: o.X - along, Y: o.Y - wide/2, Z: o.Z - deep}, r3.Vec{X: o.X + along, Y: o.Y + wide/2, Z: o.Z + 6}})
 }
 
+func usualBite() Bite { return Usual().Bite(false, nil) }
+
 func part(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Compared {
 	t.Helper()
-	c, err := Part(context.Background(), m, cut, UsualBite(false), Usual(), side)
+	c, err := Part(context.Background(), m, cut, usualBite(), Usual().Stiffness, side, nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -85,7 +135,7 @@ func TestWhatCavitiesCost(t *testing.T) {
 	if deep.Empty.Opening < 1.6*shallow.Empty.Opening || wide.Empty.Opening < shallow.Empty.Opening || wide.Empty.Opening > deep.Empty.Opening {
 		t.Errorf("parted by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)
 	}
-	if within.Empty.Opening > 0.7*shallow.Empty.Opening || within.Times(within.Empty) < 1 {
+	if within.Empty.Opening > 0.7*shallow.Empty.Opening || within.Empty.Opening < within.Sound.Opening {
 		t.Errorf("with its ridges parted by %.2f µm, without by %.2f", within.Empty.Opening, shallow.Empty.Opening)
 	}
 	back := (deep.Empty.Opening - deep.Filled.Opening) / (deep.Empty.Opening - deep.Sound.Opening)
@@ -108,41 +158,120 @@ func TestPartingDoesNotHangOnTheCells(t *testing.T) {
 
 func TestTheLoadIsBorneWhole(t *testing.T) {
 	m := model(t, "46")
+	uncut := m.Surface.Uncut()
 	along := 0.0
-	borne := UsualBite(false).on(m, m.Surface.Uncut())
+	borne, _ := usualBite().on(m, uncut)
 	for _, b := range borne {
 		along -= b.Force.Z
-		if out := b.Force.Y * b.Cusp.At.Y; out < 0 {
-			t.Errorf("the %s cusp is pressed inwards", b.Cusp.Name)
+		if b.Force.Y*b.out < 0 {
+			t.Errorf("the cusp at %v is pressed inwards", b.At)
 		}
 	}
 	if math.Abs(along-200) > 1e-9 || len(borne) != len(m.CuspTips) {
 		t.Errorf("%d of %d cusps bear %.2f N", len(borne), len(m.CuspTips), along)
+	}
+	// Slanted, each bears as much, further outwards.
+	slanting := usualBite()
+	slanting.Slant = 20
+	turned, _ := slanting.on(m, uncut)
+	for n, b := range turned {
+		cos := r3.Dot(b.Force, borne[n].Force) / r3.Norm2(borne[n].Force)
+		if math.Abs(cos-math.Cos(20*math.Pi/180)) > 0.02 || b.out*b.Force.Y < b.out*borne[n].Force.Y {
+			t.Errorf("slanted, %v becomes %v", borne[n].Force, b.Force)
+		}
+	}
+}
+
+// Marked contacts press where they are marked, square to the surface; those over the cavity
+// are counted, not borne. A flat antagonist meets tips alone, square to itself.
+func TestWhereALoadPresses(t *testing.T) {
+	m := model(t, "46")
+	tip := m.Table.To(m.CuspTips[0].At)
+	marks := []solid.Point2{{X: tip.X, Y: tip.Y - math.Copysign(0.8, tip.Y)}, {X: 0, Y: 0}}
+	bite := Usual().Bite(false, marks)
+	cut := cutThrough(m, 1.5, 2, true)
+	borne, missed := bite.on(m, cut)
+	if bite.Place != Contacts || len(borne) != 1 || missed != 1 {
+		t.Fatalf("%s: %d borne, %d on the filling", bite.Place, len(borne), missed)
+	}
+	at := m.Table.To(borne[0].At)
+	if math.Hypot(at.X-marks[0].X, at.Y-marks[0].Y) > 0.01 || math.Abs(-borne[0].Force.Z-200) > 1e-9 {
+		t.Errorf("pressed at %v by %v", at, borne[0].Force)
+	}
+	bite.Place = Plane
+	borne, _ = bite.on(m, cut)
+	if len(borne) == 0 || len(borne) > len(m.CuspTips) {
+		t.Fatalf("%d tips meet the antagonist", len(borne))
+	}
+	for _, b := range borne {
+		if r3.Dot(r3.Unit(b.Force), m.Table.W) > -0.999 {
+			t.Errorf("a flat antagonist presses along %v", r3.Unit(b.Force))
+		}
+	}
+	parted := part(t, m, cut, 0.5)
+	bite.Place = Contacts
+	bite.Marked = marks[:1]
+	one, err := Part(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil)
+	if err != nil || len(one.Cusps) != len(m.CuspTips) || one.Empty.Cusps[0] < 2*parted.Empty.Cusps[0] {
+		t.Errorf("a contact on one cusp moves it by %v, a load between them by %v: %v", one.Empty.Cusps, parted.Empty.Cusps, err)
+	}
+	bite.Marked = marks[1:]
+	if _, err := Part(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNothingBears) {
+		t.Errorf("all contacts on the filling: %v", err)
 	}
 }
 
 func TestWrongLoadsAreRefused(t *testing.T) {
 	m := model(t, "46")
 	uncut := m.Surface.Uncut()
-	soft := Usual()
+	soft := Usual().Stiffness
 	soft.Dentin = 0
+	with := func(change func(*Bite)) Bite {
+		b := usualBite()
+		change(&b)
+		return b
+	}
 	for name, c := range map[string]struct {
 		bite      Bite
 		stiffness Stiffness
-	}{"no load": {Bite{}, Usual()}, "far": {Bite{Newtons: 200, DownTheIncline: 3}, Usual()}, "not a number": {Bite{Newtons: math.NaN(), DownTheIncline: 0.7}, Usual()}, "no dentin": {UsualBite(false), soft}} {
-		if _, err := Part(context.Background(), m, uncut, c.bite, c.stiffness, 0.5); err == nil {
+	}{
+		"no load":      {Bite{}, Usual().Stiffness},
+		"far":          {with(func(b *Bite) { b.DownTheIncline = 3 }), Usual().Stiffness},
+		"not a number": {with(func(b *Bite) { b.Newtons = math.NaN() }), Usual().Stiffness},
+		"lying down":   {with(func(b *Bite) { b.Slant = 60 }), Usual().Stiffness},
+		"no slant":     {with(func(b *Bite) { b.Slant = math.NaN() }), Usual().Stiffness},
+		"nowhere":      {with(func(b *Bite) { b.Place = "moon" }), Usual().Stiffness},
+		"no contacts":  {with(func(b *Bite) { b.Place = Contacts }), Usual().Stiffness},
+		"no dentin":    {usualBite(), soft},
+	} {
+		if _, err := Part(context.Background(), m, uncut, c.bite, c.stiffness, 0.5, nil); err == nil {
 			t.Errorf("%s: taken", name)
 		}
 	}
-	if _, err := Part(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), UsualBite(false), Usual(), 0.5); !errors.Is(err, ErrNoCusps) {
+	if _, err := Part(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), usualBite(), Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNoCusps) {
 		t.Errorf("an incisor: %v", err)
+	}
+}
+
+// What is told of the progress only grows, up to nearly all of the work.
+func TestProgressIsTold(t *testing.T) {
+	m := model(t, "25")
+	last := 0.0
+	_, err := Part(context.Background(), m, cutThrough(m, 1.5, 2, true), usualBite(), Usual().Stiffness, 0.5, func(share float64) {
+		if share < last-0.05 || share > 1 {
+			t.Errorf("%.2f of the work is done after %.2f", share, last)
+		}
+		last = share
+	})
+	if err != nil || last < 0.85 {
+		t.Errorf("at the end %.2f: %v", last, err)
 	}
 }
 
 func slicing(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, filling, side float64) Picture {
 	t.Helper()
 	plane := solid.Plane{Origin: r3.Vec{X: m.Table.Origin.X}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}}
-	p, err := Slice(context.Background(), m, cut, plane, UsualBite(false), Usual(), filling, side)
+	p, err := Slice(context.Background(), m, cut, plane, usualBite(), Usual().Stiffness, filling, side)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -173,6 +302,9 @@ func TestThePictureOfASection(t *testing.T) {
 			t.Errorf("load %+v", l)
 		}
 	}
+	if len(deep.Enamel) == 0 || len(deep.Dentin) == 0 || len(deep.Pulp) == 0 {
+		t.Errorf("outlines of %d, %d and %d parts", len(deep.Enamel), len(deep.Dentin), len(deep.Pulp))
+	}
 	if len(deep.Lines) != len(Levels) || len(deep.Lines[0].Lines) == 0 {
 		t.Errorf("lines of %d levels", len(deep.Lines))
 	}
@@ -185,7 +317,7 @@ func BenchmarkPart(b *testing.B) {
 	}
 	cut := cutThrough(m, 1.5, 2.5, true)
 	for b.Loop() {
-		if _, err := Part(context.Background(), m, cut, UsualBite(false), Usual(), 0.4); err != nil {
+		if _, err := Part(context.Background(), m, cut, usualBite(), Usual().Stiffness, 0.4, nil); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -20,7 +20,10 @@ type Picture struct {
 	// Lines are where the largest principal stress, averaged about each place, passes a
 	// level (MPa), in the plane of the section.
 	Lines []Level
-	// Loads are the two inclines', from where they are drawn to where they press.
+	// Enamel, Dentin and Pulp are what stands of the section, each with what lies within it.
+	Enamel, Dentin, Pulp []solid.Polyline
+	Filling              []solid.Polyline // where it bonds
+	// Loads are the two inclines'.
 	Loads []SliceLoad
 	// Corners are the tension (MPa) in dentin a little under the cavity, where it is largest
 	// to either side: averaged over a disc, since the largest in any one cell has no end.
@@ -53,12 +56,8 @@ type Corner struct {
 // Levels (MPa) that are drawn.
 var Levels = []float64{2, 5, 10, 20}
 
-// perNewton turns the load on a tooth into that on each incline of a slice, for each mm: a
-// tooth of ten millimetres bears it.
-const perNewton = 0.1
-
 // OnASlice is what each incline of a section bears of a bite, N for each mm.
-func OnASlice(b Bite) float64 { return perNewton * b.Newtons }
+func OnASlice(b Bite) float64 { return b.Newtons / b.Bearing }
 
 // slice is a section's cells.
 type slice struct {
@@ -71,7 +70,10 @@ type slice struct {
 	body     *elastic.Body
 	dentin   []bool
 	distance func(r3.Vec) float64 // of the cut tooth
-	middleX  float64              // of the occlusal table
+	// mm of each cell's middle to what stands, its dentin, its pulp, and to what is cut away
+	tissues [4][]float64
+	filled  bool
+	middleX float64 // of the occlusal table
 }
 
 // ErrBeside is of sections that miss the root: nothing there is held.
@@ -107,7 +109,7 @@ func Slice(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, plane so
 			loads[n.node] = r3.Add(loads[n.node], r3.Vec{X: n.w * l.NewtonsMM * l.Along.X, Y: n.w * l.NewtonsMM * l.Along.Y})
 		}
 	}
-	d, err := system.Solve(ctx, loads, 1e-4)
+	d, err := system.Solve(ctx, loads, tolerance)
 	if err != nil {
 		return Picture{}, err
 	}
@@ -129,22 +131,28 @@ func newSlice(m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, stiffne
 		top = math.Max(top, plane.Project(c.At).Y+0.5)
 	}
 	low := plane.Project(r3.Add(plane.Origin, r3.Vec{Z: heldAt - plane.Origin.Z})).Y
-	s := &slice{plane: plane, side: side, low: solid.Point2{X: -side * math.Ceil(reach/side), Y: low}, distance: cut.Distance, middleX: plane.Project(m.Table.Origin).X}
+	s := &slice{plane: plane, side: side, low: solid.Point2{X: -side * math.Ceil(reach/side), Y: low}, distance: cut.Distance, filled: filling > 0, middleX: plane.Project(m.Table.Origin).X}
 	s.nx, s.ny = 2*int(math.Ceil(reach/side)), int(math.Ceil((top-low)/side))
 	body := &elastic.Body{Cells: [3]int{s.nx, s.ny, 0}, Side: side, Poisson: stiffness.Poisson, Modulus: make([]float64, s.nx*s.ny), Held: map[elastic.Node][3]bool{}}
 	s.sound, s.left, s.dentin = make([]float64, s.nx*s.ny), make([]float64, s.nx*s.ny), make([]bool, s.nx*s.ny)
 	dentin, pulp := m.Dentin(), m.Pulp()
+	for n := range s.tissues {
+		s.tissues[n] = make([]float64, s.nx*s.ny)
+	}
 	for n := range body.Modulus {
 		at := s.at(s.middle(n))
+		toCut, toDentin, toPulp := cut.Distance(at), dentin.Distance(at), pulp.Distance(at)
 		s.sound[n] = shareInside(m.Surface.Distance(at), side)
-		s.left[n] = math.Min(s.sound[n], shareInside(cut.Distance(at), side))
+		s.left[n] = math.Min(s.sound[n], shareInside(toCut, side))
 		tissue := stiffness.Enamel
 		switch {
-		case pulp.Distance(at) < 0:
+		case toPulp < 0:
 			tissue = stiffness.Pulp
-		case dentin.Distance(at) < 0:
+		case toDentin < 0:
 			tissue, s.dentin[n] = stiffness.Dentin, true
 		}
+		s.tissues[0][n], s.tissues[1][n], s.tissues[2][n] = toCut, math.Max(toCut, toDentin), math.Max(toCut, toPulp)
+		s.tissues[3][n] = math.Max(m.Surface.Distance(at), -toCut)
 		filled := 0.0
 		if filling > 0 {
 			filled = s.sound[n] - s.left[n]
@@ -178,7 +186,9 @@ func (s *slice) middle(n int) solid.Point2 {
 func (s *slice) at(p solid.Point2) r3.Vec { return s.plane.At(p.X, p.Y) }
 
 // load is that on one side: on the incline that looks to the middle, so far from the place
-// that stands highest, or nearer to it where the cavity has taken that.
+// that stands highest, or nearer to it where the cavity has taken that. A flat antagonist
+// meets the highest place itself. Contacts lie beside most sections: one is loaded on its
+// inclines.
 func (s *slice) load(m *anatomy.Model, way float64, bite Bite) (SliceLoad, bool) {
 	const step = 0.05
 	const above, deep = 1.0, 6.0 // mm over the section's top, and how far down is looked
@@ -198,8 +208,12 @@ func (s *slice) load(m *anatomy.Model, way float64, bite Bite) (SliceLoad, bool)
 	if !found {
 		return SliceLoad{}, false
 	}
-	for down := bite.DownTheIncline; down >= 0; down -= step {
-		x := tip.X - way*down
+	down := bite.DownTheIncline
+	if bite.Place == Plane {
+		down = 0
+	}
+	for ; down > -step/2; down -= step {
+		x := tip.X - way*math.Max(down, 0)
 		sound, ok := over(m.Surface.Distance, x)
 		cut, stands := over(s.distance, x)
 		if !ok || !stands || sound-cut > step {
@@ -211,10 +225,13 @@ func (s *slice) load(m *anatomy.Model, way float64, bite Bite) (SliceLoad, bool)
 			continue
 		}
 		slope := (after - before) / (2 * step)
-		along := solid.Point2{X: slope, Y: -1}
-		length := math.Hypot(along.X, along.Y)
+		if bite.Place == Plane {
+			slope = 0
+		}
+		length := math.Hypot(slope, 1)
+		along := slanted(r3.Vec{Y: slope / length, Z: -1 / length}, way*bite.Slant)
 		return SliceLoad{
-			At: solid.Point2{X: x, Y: sound}, Along: solid.Point2{X: along.X / length, Y: along.Y / length},
+			At: solid.Point2{X: x, Y: sound}, Along: solid.Point2{X: along.Y, Y: along.Z},
 			NewtonsMM: OnASlice(bite) * length, Tip: tip,
 		}, true
 	}
@@ -248,7 +265,7 @@ func (s *slice) picture(p *Picture, d *elastic.Displacements) {
 		}
 	}
 	cells := int(math.Ceil(disc / s.side))
-	sheet := solid.NewSheet(s.low.X+s.side/2, s.low.Y+s.side/2, s.low.X+s.side*(float64(s.nx)-0.5), s.low.Y+s.side*(float64(s.ny)-0.5), s.side)
+	means := make([]float64, len(raw))
 	mean := func(n int) float64 {
 		sum, count := 0.0, 0.0
 		for j := -cells; j <= cells; j++ {
@@ -266,14 +283,10 @@ func (s *slice) picture(p *Picture, d *elastic.Displacements) {
 	}
 	best := [2]Corner{}
 	for n := range raw {
-		v := 0.0
 		if stands[n] {
-			v = mean(n)
+			means[n] = mean(n)
 		}
-		at := s.middle(n)
-		if i, j := n%s.nx, n/s.nx; i < sheet.NX && j < sheet.NY {
-			sheet.Values[j*sheet.NX+i] = float32(v)
-		}
+		v, at := means[n], s.middle(n)
 		// A fifth of a millimetre within the dentin, off the cut.
 		const inside, band = 0.2, 0.1
 		gap := -s.distance(s.at(at))
@@ -294,10 +307,26 @@ func (s *slice) picture(p *Picture, d *elastic.Displacements) {
 			p.Corners = append(p.Corners, c)
 		}
 	}
+	p.Enamel, p.Dentin, p.Pulp = s.sheet(s.tissues[0]).Contours(0), s.sheet(s.tissues[1]).Contours(0), s.sheet(s.tissues[2]).Contours(0)
+	if s.filled {
+		p.Filling = s.sheet(s.tissues[3]).Contours(0)
+	}
+	sheet := s.sheet(means)
 	for _, mpa := range Levels {
 		lines := slices.DeleteFunc(sheet.Contours(mpa), func(l solid.Polyline) bool { return len(l.Points) < 4 })
 		p.Lines = append(p.Lines, Level{mpa, lines})
 	}
+}
+
+// sheet lays values of the cells out over the section.
+func (s *slice) sheet(values []float64) *solid.Sheet {
+	sheet := solid.NewSheet(s.low.X+s.side/2, s.low.Y+s.side/2, s.low.X+s.side*(float64(s.nx)-0.5), s.low.Y+s.side*(float64(s.ny)-0.5), s.side)
+	for n, v := range values {
+		if i, j := n%s.nx, n/s.nx; i < sheet.NX && j < sheet.NY {
+			sheet.Values[j*sheet.NX+i] = float32(v)
+		}
+	}
+	return sheet
 }
 
 // underCut reports a place with the cut near it, straight up, down or beside: one near the

@@ -8,17 +8,10 @@ import (
 	"math"
 )
 
-// Stiffness are the elastic constants that the figures rest on: moduli in MPa.
+// Stiffness are the elastic constants of what a tooth is made of: moduli in MPa.
 type Stiffness struct {
 	Enamel, Dentin, Pulp, Composite float64
 	Poisson                         float64 // of all of them
-}
-
-// Usual are the middle of what is published (operative dentistry and materials convention).
-// Amalgam is not among them: it does not bond, and closes hardly a quarter of what an empty
-// cavity lets the cusps part, so that the empty cavity stands for it.
-func Usual() Stiffness {
-	return Stiffness{Enamel: 84000, Dentin: 18000, Pulp: 2, Composite: 12000, Poisson: 0.3}
 }
 
 // ofCell is the modulus of a cell of which shares stand in a tissue and are filled. Where

@@ -88,6 +88,9 @@ type AimGain = document.AimGain
 // ArchTooth defines model for ArchTooth.
 type ArchTooth = document.ArchTooth
 
+// AskedLoad defines model for AskedLoad.
+type AskedLoad = document.AskedLoad
+
 // Basis what a criterion's figures are measured in; empty for millimetres or degrees
 type Basis = document.Basis
 
@@ -96,6 +99,9 @@ type Blade = document.Blade
 
 // Bond what a filling bonds to, mm²
 type Bond = document.Bond
+
+// BorneLoad what one place of the tooth bears
+type BorneLoad = document.BorneLoad
 
 // Case defines model for Case.
 type Case = document.Case
@@ -211,6 +217,9 @@ type Figure = document.Figure
 // FigureMoved defines model for FigureMoved.
 type FigureMoved = document.FigureMoved
 
+// FillingBulk a filling where a load on its marginal ridge bends it, mm
+type FillingBulk = document.FillingBulk
+
 // Film defines model for Film.
 type Film = document.Film
 
@@ -225,6 +234,9 @@ type FindingField = document.FindingField
 
 // FindingKind kind of finding
 type FindingKind = document.FindingKind
+
+// FineRun defines model for FineRun.
+type FineRun = document.FineRun
 
 // Finish What the margins of a cavity on a smooth surface or an incisal edge gain and cost; areas in mm², volumes in mm³, lengths in mm
 type Finish = document.Finish
@@ -286,6 +298,9 @@ type KnownPatient = document.KnownPatient
 // Landmark defines model for Landmark.
 type Landmark = document.Landmark
 
+// LastFineRun defines model for LastFineRun.
+type LastFineRun = document.LastFineRun
+
 // LastTolerance defines model for LastTolerance.
 type LastTolerance = document.LastTolerance
 
@@ -297,6 +312,9 @@ type Layout = document.Layout
 
 // Line defines model for Line.
 type Line = document.Line
+
+// LoadPlace something hard between the cusps, the contacts marked before isolation, or a flat antagonist
+type LoadPlace = document.LoadPlace
 
 // Material of the filling
 type Material = document.Material
@@ -327,6 +345,9 @@ type OtherInstrument = document.OtherInstrument
 
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
 type Overrides = document.Overrides
+
+// OwnConstant defines model for OwnConstant.
+type OwnConstant = document.OwnConstant
 
 // Parting lengths in µm
 type Parting = document.Parting
@@ -418,6 +439,9 @@ type SchoolCriterion = document.SchoolCriterion
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = document.SchoolDocument
 
+// SectionBeside defines model for SectionBeside.
+type SectionBeside = document.SectionBeside
+
 // SectionState as it is cut, with a bonded composite, or sound
 type SectionState = document.SectionState
 
@@ -475,6 +499,12 @@ type Strain = document.Strain
 // StrainLevel defines model for StrainLevel.
 type StrainLevel = document.StrainLevel
 
+// StrengthConstant a figure that strength rests on
+type StrengthConstant = document.StrengthConstant
+
+// StrengthConstants defines model for StrengthConstants.
+type StrengthConstants = document.StrengthConstants
+
 // StudiedTooth defines model for StudiedTooth.
 type StudiedTooth = document.StudiedTooth
 
@@ -529,11 +559,23 @@ type Volumes = document.Volumes
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
+// CutBySchool defines model for CutBySchool.
+type CutBySchool = string
+
 // IdempotencyKey defines model for IdempotencyKey.
 type IdempotencyKey = openapi_types.UUID
 
 // IfMatch defines model for IfMatch.
 type IfMatch = string
+
+// LoadDown defines model for LoadDown.
+type LoadDown = float64
+
+// LoadNewtons defines model for LoadNewtons.
+type LoadNewtons = float64
+
+// LoadSlant defines model for LoadSlant.
+type LoadSlant = float64
 
 // MeasuredBuccolingual defines model for MeasuredBuccolingual.
 type MeasuredBuccolingual = float64
@@ -652,11 +694,50 @@ type EvaluateParams struct {
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
 type EvaluatePartingParams struct {
-	// Newtons the load between the cusps, N; left out, the usual one
-	Newtons *float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons *LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
-	// Down how far down the inner inclines it lies, mm from the tips; left out, the usual distance
-	Down *float64 `form:"down,omitempty" json:"down,omitempty"`
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down *LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant *LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place *LoadPlace `form:"place,omitempty" json:"place,omitempty"`
+
+	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
+	School *CutBySchool `form:"school,omitempty" json:"school,omitempty"`
+}
+
+// EvaluatePullParams defines parameters for EvaluatePull.
+type EvaluatePullParams struct {
+	// Mesial degrees off the bur towards mesial, negative towards distal
+	Mesial float64 `form:"mesial" json:"mesial"`
+
+	// Facial degrees off the bur towards facial, negative towards lingual
+	Facial float64 `form:"facial" json:"facial"`
+}
+
+// EvaluateSectionsParams defines parameters for EvaluateSections.
+type EvaluateSectionsParams struct {
+	// At where the section lies, mm towards mesial from the middle
+	At float64 `form:"at" json:"at"`
+
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons *LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down *LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant *LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place *LoadPlace `form:"place,omitempty" json:"place,omitempty"`
+
+	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
+	School *CutBySchool `form:"school,omitempty" json:"school,omitempty"`
 }
 
 // DrawStageParams defines parameters for DrawStage.
@@ -672,10 +753,16 @@ type EvaluateStrainParams struct {
 	As SectionState `form:"as" json:"as"`
 
 	// Newtons the load on the tooth, N; left out, the usual one
-	Newtons *float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+	Newtons *LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
-	// Down how far down the inner inclines it lies, mm from the highest place; left out, the usual distance
-	Down *float64 `form:"down,omitempty" json:"down,omitempty"`
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down *LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant *LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place *LoadPlace `form:"place,omitempty" json:"place,omitempty"`
 }
 
 // SaveKitJSONBody defines parameters for SaveKit.
@@ -698,6 +785,13 @@ type ListSchoolsParams struct {
 type CopySchoolJSONBody struct {
 	Base string `json:"base"`
 	Name string `json:"name"`
+}
+
+// SaveConstantsJSONBody defines parameters for SaveConstants.
+type SaveConstantsJSONBody struct {
+	// Own those that differ; what is left out is as shipped
+	Own     []OwnConstant `json:"own"`
+	Version int           `json:"version"`
 }
 
 // StudyToothParams defines parameters for StudyTooth.
@@ -826,6 +920,9 @@ type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
 
+// StartFineRunJSONRequestBody defines body for StartFineRun for application/json ContentType.
+type StartFineRunJSONRequestBody = AskedLoad
+
 // StartRunJSONRequestBody defines body for StartRun for application/json ContentType.
 type StartRunJSONRequestBody = NewChairRun
 
@@ -849,6 +946,12 @@ type EvaluateHoldJSONRequestBody = CaseDocument
 
 // EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
 type EvaluatePartingJSONRequestBody = CaseDocument
+
+// EvaluatePullJSONRequestBody defines body for EvaluatePull for application/json ContentType.
+type EvaluatePullJSONRequestBody = CaseDocument
+
+// EvaluateSectionsJSONRequestBody defines body for EvaluateSections for application/json ContentType.
+type EvaluateSectionsJSONRequestBody = CaseDocument
 
 // RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
 type RehearseSequenceJSONRequestBody = CaseDocument
@@ -876,6 +979,9 @@ type SaveHouseRulesJSONRequestBody = SchoolDocument
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// SaveConstantsJSONRequestBody defines body for SaveConstants for application/json ContentType.
+type SaveConstantsJSONRequestBody SaveConstantsJSONBody
 
 // AnswerQuizJSONRequestBody defines body for AnswerQuiz for application/json ContentType.
 type AnswerQuizJSONRequestBody = QuizAnswer
@@ -909,6 +1015,15 @@ type ServerInterface interface {
 	// GetCaseFile A file of the draft, or of a revision
 	// (GET /cases/{id}/files/{file})
 	GetCaseFile(c *gin.Context, id CaseId, file string, params GetCaseFileParams)
+	// LastFineRun The newest computation of how the cusps of a case part on fine cells
+	// (GET /cases/{id}/fine-parting)
+	LastFineRun(c *gin.Context, id CaseId)
+	// StartFineRun Compute on fine cells how the cusps of the draft part under a load
+	// (POST /cases/{id}/fine-parting)
+	StartFineRun(c *gin.Context, id CaseId)
+	// CancelFineRun End a computation on fine cells
+	// (DELETE /cases/{id}/fine-parting/{run})
+	CancelFineRun(c *gin.Context, id CaseId, run RunId)
 	// FixRevision Fix the draft as an immutable revision
 	// (POST /cases/{id}/revisions)
 	FixRevision(c *gin.Context, id CaseId, params FixRevisionParams)
@@ -963,6 +1078,12 @@ type ServerInterface interface {
 	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
 	// (POST /evaluate/parting)
 	EvaluateParting(c *gin.Context, params EvaluatePartingParams)
+	// EvaluatePull How the fillings of a case are held against a pull of one's own
+	// (POST /evaluate/pull)
+	EvaluatePull(c *gin.Context, params EvaluatePullParams)
+	// EvaluateSections The same section under the same load, cut in several ways
+	// (POST /evaluate/sections)
+	EvaluateSections(c *gin.Context, params EvaluateSectionsParams)
 	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
 	// (POST /evaluate/sequence)
 	RehearseSequence(c *gin.Context)
@@ -1023,6 +1144,12 @@ type ServerInterface interface {
 	// SignIn Sign in
 	// (POST /session)
 	SignIn(c *gin.Context)
+	// GetConstants What the figures of strength rest on, as the practice has set it
+	// (GET /strength-constants)
+	GetConstants(c *gin.Context)
+	// SaveConstants Keep what the practice assumes otherwise than is shipped
+	// (PUT /strength-constants)
+	SaveConstants(c *gin.Context)
 	// StudyTooth A sound tooth with its tissues and landmarks
 	// (GET /study/{tooth})
 	StudyTooth(c *gin.Context, tooth StudyTooth, params StudyToothParams)
@@ -1381,6 +1508,90 @@ func (siw *ServerInterfaceWrapper) GetCaseFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetCaseFile(c, id, file, params)
+}
+
+// LastFineRun operation middleware
+func (siw *ServerInterfaceWrapper) LastFineRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LastFineRun(c, id)
+}
+
+// StartFineRun operation middleware
+func (siw *ServerInterfaceWrapper) StartFineRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartFineRun(c, id)
+}
+
+// CancelFineRun operation middleware
+func (siw *ServerInterfaceWrapper) CancelFineRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id CaseId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CancelFineRun(c, id, run)
 }
 
 // FixRevision operation middleware
@@ -1953,6 +2164,30 @@ func (siw *ServerInterfaceWrapper) EvaluateParting(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "slant" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "slant", c.Request.URL.Query(), &params.Slant, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slant: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", c.Request.URL.Query(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1961,6 +2196,108 @@ func (siw *ServerInterfaceWrapper) EvaluateParting(c *gin.Context) {
 	}
 
 	siw.Handler.EvaluateParting(c, params)
+}
+
+// EvaluatePull operation middleware
+func (siw *ServerInterfaceWrapper) EvaluatePull(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluatePullParams
+
+	// ------------- Required query parameter "mesial" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "mesial", c.Request.URL.Query(), &params.Mesial, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mesial: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "facial" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "facial", c.Request.URL.Query(), &params.Facial, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter facial: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluatePull(c, params)
+}
+
+// EvaluateSections operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateSections(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateSectionsParams
+
+	// ------------- Required query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "newtons" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "newtons", c.Request.URL.Query(), &params.Newtons, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter newtons: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "down" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "slant" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "slant", c.Request.URL.Query(), &params.Slant, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slant: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", c.Request.URL.Query(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateSections(c, params)
 }
 
 // RehearseSequence operation middleware
@@ -2067,6 +2404,22 @@ func (siw *ServerInterfaceWrapper) EvaluateStrain(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "slant" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "slant", c.Request.URL.Query(), &params.Slant, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slant: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -2363,6 +2716,32 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	}
 
 	siw.Handler.SignIn(c)
+}
+
+// GetConstants operation middleware
+func (siw *ServerInterfaceWrapper) GetConstants(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetConstants(c)
+}
+
+// SaveConstants operation middleware
+func (siw *ServerInterfaceWrapper) SaveConstants(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveConstants(c)
 }
 
 // StudyTooth operation middleware
@@ -2987,6 +3366,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/cases/:id/birth-year", wrapper.CorrectBirthYear)
 	router.PUT(options.BaseURL+"/cases/:id/draft", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
+	router.GET(options.BaseURL+"/cases/:id/fine-parting", wrapper.LastFineRun)
+	router.POST(options.BaseURL+"/cases/:id/fine-parting", wrapper.StartFineRun)
+	router.DELETE(options.BaseURL+"/cases/:id/fine-parting/:run", wrapper.CancelFineRun)
 	router.POST(options.BaseURL+"/cases/:id/revisions", wrapper.FixRevision)
 	router.GET(options.BaseURL+"/cases/:id/revisions/:number", wrapper.GetRevision)
 	router.GET(options.BaseURL+"/cases/:id/runs", wrapper.ListRuns)
@@ -3005,6 +3387,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
 	router.POST(options.BaseURL+"/evaluate/hold", wrapper.EvaluateHold)
 	router.POST(options.BaseURL+"/evaluate/parting", wrapper.EvaluateParting)
+	router.POST(options.BaseURL+"/evaluate/pull", wrapper.EvaluatePull)
+	router.POST(options.BaseURL+"/evaluate/sections", wrapper.EvaluateSections)
 	router.POST(options.BaseURL+"/evaluate/sequence", wrapper.RehearseSequence)
 	router.POST(options.BaseURL+"/evaluate/sequence/stage", wrapper.DrawStage)
 	router.POST(options.BaseURL+"/evaluate/solid", wrapper.EvaluateSolid)
@@ -3025,6 +3409,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.GET(options.BaseURL+"/strength-constants", wrapper.GetConstants)
+	router.PUT(options.BaseURL+"/strength-constants", wrapper.SaveConstants)
 	router.GET(options.BaseURL+"/study/:tooth", wrapper.StudyTooth)
 	router.GET(options.BaseURL+"/study/:tooth/neighbours", wrapper.StudyNeighbours)
 	router.GET(options.BaseURL+"/study/:tooth/quiz", wrapper.AskQuiz)
@@ -3464,6 +3850,150 @@ func (response GetCaseFile422ApplicationProblemPlusJSONResponse) VisitGetCaseFil
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LastFineRunRequestObject struct {
+	Id CaseId `json:"id"`
+}
+
+type LastFineRunResponseObject interface {
+	VisitLastFineRunResponse(w http.ResponseWriter) error
+}
+
+type LastFineRun200JSONResponse LastFineRun
+
+func (response LastFineRun200JSONResponse) VisitLastFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LastFineRun404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response LastFineRun404ApplicationProblemPlusJSONResponse) VisitLastFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFineRunRequestObject struct {
+	Id   CaseId `json:"id"`
+	Body *StartFineRunJSONRequestBody
+}
+
+type StartFineRunResponseObject interface {
+	VisitStartFineRunResponse(w http.ResponseWriter) error
+}
+
+type StartFineRun201JSONResponse FineRun
+
+func (response StartFineRun201JSONResponse) VisitStartFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFineRun404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StartFineRun404ApplicationProblemPlusJSONResponse) VisitStartFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFineRun409ApplicationProblemPlusJSONResponse Problem
+
+func (response StartFineRun409ApplicationProblemPlusJSONResponse) VisitStartFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFineRun422ApplicationProblemPlusJSONResponse Problem
+
+func (response StartFineRun422ApplicationProblemPlusJSONResponse) VisitStartFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelFineRunRequestObject struct {
+	Id  CaseId `json:"id"`
+	Run RunId  `json:"run"`
+}
+
+type CancelFineRunResponseObject interface {
+	VisitCancelFineRunResponse(w http.ResponseWriter) error
+}
+
+type CancelFineRun200JSONResponse FineRun
+
+func (response CancelFineRun200JSONResponse) VisitCancelFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelFineRun404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CancelFineRun404ApplicationProblemPlusJSONResponse) VisitCancelFineRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4297,6 +4827,84 @@ func (response EvaluateParting422ApplicationProblemPlusJSONResponse) VisitEvalua
 	return err
 }
 
+type EvaluatePullRequestObject struct {
+	Params EvaluatePullParams
+	Body   *EvaluatePullJSONRequestBody
+}
+
+type EvaluatePullResponseObject interface {
+	VisitEvaluatePullResponse(w http.ResponseWriter) error
+}
+
+type EvaluatePull200JSONResponse []Pull
+
+func (response EvaluatePull200JSONResponse) VisitEvaluatePullResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluatePull422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluatePull422ApplicationProblemPlusJSONResponse) VisitEvaluatePullResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateSectionsRequestObject struct {
+	Params EvaluateSectionsParams
+	Body   *EvaluateSectionsJSONRequestBody
+}
+
+type EvaluateSectionsResponseObject interface {
+	VisitEvaluateSectionsResponse(w http.ResponseWriter) error
+}
+
+type EvaluateSections200JSONResponse []SectionBeside
+
+func (response EvaluateSections200JSONResponse) VisitEvaluateSectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateSections422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateSections422ApplicationProblemPlusJSONResponse) VisitEvaluateSectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RehearseSequenceRequestObject struct {
 	Body *RehearseSequenceJSONRequestBody
 }
@@ -5068,6 +5676,93 @@ func (response SignIn429ApplicationProblemPlusJSONResponse) VisitSignInResponse(
 	return err
 }
 
+type GetConstantsRequestObject struct {
+}
+
+type GetConstantsResponseObject interface {
+	VisitGetConstantsResponse(w http.ResponseWriter) error
+}
+
+type GetConstants200JSONResponse StrengthConstants
+
+func (response GetConstants200JSONResponse) VisitGetConstantsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveConstantsRequestObject struct {
+	Body *SaveConstantsJSONRequestBody
+}
+
+type SaveConstantsResponseObject interface {
+	VisitSaveConstantsResponse(w http.ResponseWriter) error
+}
+
+type SaveConstants200JSONResponse StrengthConstants
+
+func (response SaveConstants200JSONResponse) VisitSaveConstantsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveConstants403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SaveConstants403ApplicationProblemPlusJSONResponse) VisitSaveConstantsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveConstants409ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveConstants409ApplicationProblemPlusJSONResponse) VisitSaveConstantsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveConstants422ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveConstants422ApplicationProblemPlusJSONResponse) VisitSaveConstantsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StudyToothRequestObject struct {
 	Tooth  StudyTooth `json:"tooth"`
 	Params StudyToothParams
@@ -5508,6 +6203,15 @@ type StrictServerInterface interface {
 	// GetCaseFile A file of the draft, or of a revision
 	// (GET /cases/{id}/files/{file})
 	GetCaseFile(ctx context.Context, request GetCaseFileRequestObject) (GetCaseFileResponseObject, error)
+	// LastFineRun The newest computation of how the cusps of a case part on fine cells
+	// (GET /cases/{id}/fine-parting)
+	LastFineRun(ctx context.Context, request LastFineRunRequestObject) (LastFineRunResponseObject, error)
+	// StartFineRun Compute on fine cells how the cusps of the draft part under a load
+	// (POST /cases/{id}/fine-parting)
+	StartFineRun(ctx context.Context, request StartFineRunRequestObject) (StartFineRunResponseObject, error)
+	// CancelFineRun End a computation on fine cells
+	// (DELETE /cases/{id}/fine-parting/{run})
+	CancelFineRun(ctx context.Context, request CancelFineRunRequestObject) (CancelFineRunResponseObject, error)
 	// FixRevision Fix the draft as an immutable revision
 	// (POST /cases/{id}/revisions)
 	FixRevision(ctx context.Context, request FixRevisionRequestObject) (FixRevisionResponseObject, error)
@@ -5562,6 +6266,12 @@ type StrictServerInterface interface {
 	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
 	// (POST /evaluate/parting)
 	EvaluateParting(ctx context.Context, request EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error)
+	// EvaluatePull How the fillings of a case are held against a pull of one's own
+	// (POST /evaluate/pull)
+	EvaluatePull(ctx context.Context, request EvaluatePullRequestObject) (EvaluatePullResponseObject, error)
+	// EvaluateSections The same section under the same load, cut in several ways
+	// (POST /evaluate/sections)
+	EvaluateSections(ctx context.Context, request EvaluateSectionsRequestObject) (EvaluateSectionsResponseObject, error)
 	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
 	// (POST /evaluate/sequence)
 	RehearseSequence(ctx context.Context, request RehearseSequenceRequestObject) (RehearseSequenceResponseObject, error)
@@ -5622,6 +6332,12 @@ type StrictServerInterface interface {
 	// SignIn Sign in
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// GetConstants What the figures of strength rest on, as the practice has set it
+	// (GET /strength-constants)
+	GetConstants(ctx context.Context, request GetConstantsRequestObject) (GetConstantsResponseObject, error)
+	// SaveConstants Keep what the practice assumes otherwise than is shipped
+	// (PUT /strength-constants)
+	SaveConstants(ctx context.Context, request SaveConstantsRequestObject) (SaveConstantsResponseObject, error)
 	// StudyTooth A sound tooth with its tissues and landmarks
 	// (GET /study/{tooth})
 	StudyTooth(ctx context.Context, request StudyToothRequestObject) (StudyToothResponseObject, error)
@@ -6014,6 +6730,103 @@ func (sh *strictHandler) GetCaseFile(ctx *gin.Context, id CaseId, file string, p
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCaseFileResponseObject); ok {
 		if err := validResponse.VisitGetCaseFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LastFineRun operation middleware
+func (sh *strictHandler) LastFineRun(ctx *gin.Context, id CaseId) {
+	var request LastFineRunRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LastFineRun(ctx, request.(LastFineRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LastFineRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LastFineRunResponseObject); ok {
+		if err := validResponse.VisitLastFineRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartFineRun operation middleware
+func (sh *strictHandler) StartFineRun(ctx *gin.Context, id CaseId) {
+	var request StartFineRunRequestObject
+
+	request.Id = id
+
+	var body StartFineRunJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartFineRun(ctx, request.(StartFineRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartFineRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartFineRunResponseObject); ok {
+		if err := validResponse.VisitStartFineRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CancelFineRun operation middleware
+func (sh *strictHandler) CancelFineRun(ctx *gin.Context, id CaseId, run RunId) {
+	var request CancelFineRunRequestObject
+
+	request.Id = id
+	request.Run = run
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelFineRun(ctx, request.(CancelFineRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelFineRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CancelFineRunResponseObject); ok {
+		if err := validResponse.VisitCancelFineRunResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6628,6 +7441,94 @@ func (sh *strictHandler) EvaluateParting(ctx *gin.Context, params EvaluatePartin
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluatePartingResponseObject); ok {
 		if err := validResponse.VisitEvaluatePartingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluatePull operation middleware
+func (sh *strictHandler) EvaluatePull(ctx *gin.Context, params EvaluatePullParams) {
+	var request EvaluatePullRequestObject
+
+	request.Params = params
+
+	var body EvaluatePullJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluatePull(ctx, request.(EvaluatePullRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluatePull")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluatePullResponseObject); ok {
+		if err := validResponse.VisitEvaluatePullResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateSections operation middleware
+func (sh *strictHandler) EvaluateSections(ctx *gin.Context, params EvaluateSectionsParams) {
+	var request EvaluateSectionsRequestObject
+
+	request.Params = params
+
+	var body EvaluateSectionsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateSections(ctx, request.(EvaluateSectionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateSections")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateSectionsResponseObject); ok {
+		if err := validResponse.VisitEvaluateSectionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7286,6 +8187,72 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		if err := validResponse.VisitSignInResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetConstants operation middleware
+func (sh *strictHandler) GetConstants(ctx *gin.Context) {
+	var request GetConstantsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetConstants(ctx, request.(GetConstantsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetConstants")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetConstantsResponseObject); ok {
+		if err := validResponse.VisitGetConstantsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveConstants operation middleware
+func (sh *strictHandler) SaveConstants(ctx *gin.Context) {
+	var request SaveConstantsRequestObject
+
+	var body SaveConstantsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveConstants(ctx, request.(SaveConstantsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveConstants")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveConstantsResponseObject); ok {
+		if err := validResponse.VisitSaveConstantsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -32,7 +32,7 @@ func (s *server) ListRuns(ctx context.Context, r ListRunsRequestObject) (ListRun
 		state := chair.Run(len(sequence.Steps), happened(run))
 		answer = append(answer, ChairRunSummary{
 			Id: run.ID, By: run.User.Name, Own: run.UserID == currentUser(ctx).ID, StartedAt: run.StartedAt, Finished: state.Finished,
-			Examination: run.Examination, Minutes: thousandth(state.Seconds / 60), Slips: len(state.Slips),
+			Examination: run.Examination, Minutes: document.Thousandth(state.Seconds / 60), Slips: len(state.Slips),
 		})
 	}
 	return answer, nil
@@ -162,9 +162,9 @@ func eventsOf(kept []store.ChairEvent) []chair.Event {
 func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairState {
 	events := happened(run)
 	state := chair.Run(len(sequence.Steps), events)
-	a := ChairState{Step: state.Step, Seconds: thousandth(state.Seconds), AtSeconds: thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}}
+	a := ChairState{Step: state.Step, Seconds: document.Thousandth(state.Seconds), AtSeconds: document.Thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}}
 	for _, p := range state.Steps {
-		a.Steps = append(a.Steps, ChairProgress{Seconds: thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
+		a.Steps = append(a.Steps, ChairProgress{Seconds: document.Thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
 	}
 	if len(run.Events) > 0 {
 		a.LastNumber = run.Events[len(run.Events)-1].Number
@@ -197,7 +197,7 @@ func (s *server) pastSeconds(ctx context.Context, user, but uuid.UUID, sequence 
 	past := make([]float64, len(sequence.Steps))
 	for n, step := range sequence.Steps {
 		if middle, ok := chair.Past(took[step.Step]); ok {
-			past[n] = thousandth(middle)
+			past[n] = document.Thousandth(middle)
 		}
 	}
 	return past, nil

@@ -3,9 +3,6 @@ package api
 import (
 	"context"
 	"fmt"
-	"math"
-
-	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/advice"
 	"obturon/core/assess"
@@ -72,7 +69,7 @@ func solutionAnswer(r *plan.Result) Solution {
 	answer := Solution{Moved: []FigureMoved{}, Gained: []CheckGained{}}
 	moved, gained := r.Solution()
 	for _, m := range moved {
-		answer.Moved = append(answer.Moved, FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: thousandth(m.Value), To: thousandth(m.To)})
+		answer.Moved = append(answer.Moved, FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: document.Thousandth(m.Value), To: document.Thousandth(m.To)})
 	}
 	for _, g := range gained {
 		answer.Gained = append(answer.Gained, CheckGained{Label: g.Label, Before: g.Before, After: g.After})
@@ -178,16 +175,16 @@ func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
 
 func dimensionAnswer(d cavity.Dimension, apart string) Dimension {
 	return Dimension{
-		Id: d.ID, Label: d.Label, Unit: d.Unit, Value: thousandth(d.Value), Proposed: thousandth(d.Proposed),
+		Id: d.ID, Label: d.Label, Unit: d.Unit, Value: document.Thousandth(d.Value), Proposed: document.Thousandth(d.Proposed),
 		Min: d.Min, Max: d.Max, Apart: apart,
 	}
 }
 
 func viewAnswer(v drawing.View) View {
 	a := View{
-		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: thousandth(v.At), Section: document.ViewSection(v.Section), From: document.ViewFrom(v.From),
-		Bounds: []float64{thousandth(v.Bounds.MinX), thousandth(v.Bounds.MinY), thousandth(v.Bounds.MaxX), thousandth(v.Bounds.MaxY)},
-		Origin: triple(v.Plane.Origin), U: triple(v.Plane.U), V: triple(v.Plane.V),
+		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: document.Thousandth(v.At), Section: document.ViewSection(v.Section), From: document.ViewFrom(v.From),
+		Bounds: []float64{document.Thousandth(v.Bounds.MinX), document.Thousandth(v.Bounds.MinY), document.Thousandth(v.Bounds.MaxX), document.Thousandth(v.Bounds.MaxY)},
+		Origin: document.Triple(v.Plane.Origin), U: document.Triple(v.Plane.U), V: document.Triple(v.Plane.V),
 		Layers: []Layer{}, Tags: []Tag{},
 	}
 	if v.Section != "" {
@@ -202,7 +199,7 @@ func viewAnswer(v drawing.View) View {
 	}
 	for _, t := range v.Tags {
 		a.Tags = append(a.Tags, Tag{
-			Check: t.CheckID, Side: t.Side, Dimension: t.Dimension, Label: t.Label, Value: thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
+			Check: t.CheckID, Side: t.Side, Dimension: t.Dimension, Label: t.Label, Value: document.Thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
 			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: t.Gain, LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
 		})
 	}
@@ -210,10 +207,6 @@ func viewAnswer(v drawing.View) View {
 }
 
 // thousandth rounds to a micrometre, which keeps answers short.
-func thousandth(v float64) float64 { return math.Round(v*1000) / 1000 }
-
-func pair(p solid.Point2) []float64 { return []float64{thousandth(p.X), thousandth(p.Y)} }
-
-func triple(v r3.Vec) []float64 {
-	return []float64{thousandth(v.X), thousandth(v.Y), thousandth(v.Z)}
+func pair(p solid.Point2) []float64 {
+	return []float64{document.Thousandth(p.X), document.Thousandth(p.Y)}
 }

@@ -127,13 +127,21 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 		paper = export.Letter
 	}
 	if result.Refused() != "" {
-		return export.WriteCard(out, result, nil, head, paper)
+		return export.WriteCard(out, result, nil, nil, head, paper)
 	}
 	rehearsed, err := s.rehearse(ctx, c)
 	if err != nil {
 		return err
 	}
-	return export.WriteCard(out, result, rehearsed, head, paper)
+	assumed, err := s.assumed(ctx)
+	if err != nil {
+		return err
+	}
+	forces, err := s.Planner.ForcesLines(ctx, c, assumed, plan.DefaultGrid)
+	if err != nil {
+		return err
+	}
+	return export.WriteCard(out, result, rehearsed, forces, head, paper)
 }
 
 // makeSteps writes the proven steps as a table or a document.

@@ -9,6 +9,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/internal/document"
 )
 
 // BenchBitewing takes a simulated film.
@@ -44,7 +45,7 @@ func (s *server) ReadFilm(_ context.Context, r ReadFilmRequestObject) (ReadFilmR
 	if err != nil {
 		return nil, err
 	}
-	return ReadFilm200JSONResponse{Depth: reading.Depth, EnamelMm: thousandth(reading.Enamel), DentinMm: thousandth(reading.Dentin)}, nil
+	return ReadFilm200JSONResponse{Depth: reading.Depth, EnamelMm: document.Thousandth(reading.Enamel), DentinMm: document.Thousandth(reading.Dentin)}, nil
 }
 
 func filmed(text string, age *float64) (notation.Tooth, float64, error) {

@@ -2,13 +2,14 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"math"
-
-	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/forces"
 	"obturon/core/intake"
-	"obturon/core/resist"
+	"obturon/core/school"
+	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 
@@ -28,95 +29,182 @@ func (s *server) EvaluateHold(ctx context.Context, r EvaluateHoldRequestObject) 
 	}
 	for _, change := range held.Changes {
 		answer.Changes = append(answer.Changes, HoldChange{
-			Dimension: change.Dimension, Label: change.Label, From: thousandth(change.From), To: thousandth(change.To), Unit: change.Unit, Tooth: thousandth(change.Tooth), Text: change.Text,
+			Dimension: change.Dimension, Label: change.Label, From: document.Thousandth(change.From), To: document.Thousandth(change.To), Unit: change.Unit, Tooth: document.Thousandth(change.Tooth), Text: change.Text,
 		})
 	}
 	return answer, nil
 }
 
 func fillingAnswer(f forces.Filling) HeldFilling {
-	answer := HeldFilling{Of: f.Of, Bonded: f.Bonded, Degrees: thousandth(f.Release.Degrees), Text: f.Text, Pulls: []Pull{}}
+	answer := HeldFilling{Of: f.Of, Bonded: f.Bonded, Degrees: document.Thousandth(f.Release.Degrees), Text: f.Text, Pulls: []Pull{}}
 	for _, p := range f.Pulls {
-		one := Pull{Name: p.Name, Side: p.Side, State: p.State, Mm: thousandth(p.Depth), By: []Holder{}, From: triple(p.From), Along: triple(p.Along), Turns: p.Turns, Places: [][]float64{}, Text: p.Text}
-		if !math.IsInf(p.Moves, 1) && !math.IsNaN(p.Moves) {
-			moves := thousandth(p.Moves)
-			one.MovesMm = &moves
-		}
-		for _, at := range p.Places {
-			one.Places = append(one.Places, append(triple(at.At), thousandth(at.MM)))
-		}
-		for _, h := range p.By {
-			one.By = append(one.By, Holder{Name: h.Name, Mm: thousandth(h.MM)})
-		}
-		answer.Pulls = append(answer.Pulls, one)
+		answer.Pulls = append(answer.Pulls, pullAnswer(p))
 	}
 	if b := f.Bond; b != nil {
-		answer.Bond = &Bond{Enamel: thousandth(b.Enamel), Dentin: thousandth(b.Dentin), Counted: thousandth(b.Counted), EdgeIndex: thousandth(b.EdgeIndex), Text: b.Text}
+		answer.Bond = &Bond{Enamel: document.Thousandth(b.Enamel), Dentin: document.Thousandth(b.Dentin), Counted: document.Thousandth(b.Counted), EdgeIndex: document.Thousandth(b.EdgeIndex), Text: b.Text}
 	}
 	return answer
 }
 
-// EvaluateParting answers how far the cusps of a case part under a load.
-func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error) {
-	c, bite, err := s.loaded(ctx, *r.Body, r.Params.Newtons, r.Params.Down)
+func pullAnswer(p forces.Pull) Pull {
+	one := Pull{Name: p.Name, Side: p.Side, State: p.State, Mm: document.Thousandth(p.Depth), By: []Holder{}, From: document.Triple(p.From), Along: document.Triple(p.Along), Turns: p.Turns, Places: [][]float64{}, Text: p.Text}
+	if !math.IsInf(p.Moves, 1) && !math.IsNaN(p.Moves) {
+		moves := document.Thousandth(p.Moves)
+		one.MovesMm = &moves
+	}
+	for _, at := range p.Places {
+		one.Places = append(one.Places, append(document.Triple(at.At), document.Thousandth(at.MM)))
+	}
+	for _, h := range p.By {
+		one.By = append(one.By, Holder{Name: h.Name, Mm: document.Thousandth(h.MM)})
+	}
+	return one
+}
+
+// EvaluatePull answers how the fillings of a case are held against a pull of one's own.
+func (s *server) EvaluatePull(ctx context.Context, r EvaluatePullRequestObject) (EvaluatePullResponseObject, error) {
+	c, err := s.caseOf(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	parted, without, err := s.Planner.PartingOf(ctx, c, bite, plan.DefaultGrid)
+	pulls, err := s.Planner.PullsOf(ctx, c, forces.Tilt{Mesial: r.Params.Mesial, Facial: r.Params.Facial}, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateParting200JSONResponse{Cusps: []CuspParting{}, Text: parted.Text, Assumptions: parted.Assumptions, Newtons: bite.Newtons, Down: bite.DownTheIncline}
-	if without != "" {
-		answer.Text, answer.Assumptions = without, []string{}
-		return answer, nil
-	}
-	answer.Sound, answer.Cut, answer.Filled = thousandth(parted.Sound.Opening), thousandth(parted.Empty.Opening), thousandth(parted.Filled.Opening)
-	for _, c := range parted.Cusps {
-		answer.Cusps = append(answer.Cusps, CuspParting{
-			Cusp: c.Cusp.Name, Sound: thousandth(c.Sound), Cut: thousandth(c.Empty), Filled: thousandth(c.Filled), Newtons: thousandth(r3.Norm(c.Force)), At: triple(c.At), Along: triple(r3.Unit(c.Force)), Base: thousandth(c.Base), Over: thousandth(c.Over),
-		})
+	answer := EvaluatePull200JSONResponse{}
+	for _, p := range pulls {
+		answer = append(answer, pullAnswer(p))
 	}
 	return answer, nil
+}
+
+// EvaluateParting answers how far the cusps of a case part under a load.
+func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error) {
+	q := r.Params
+	c, with, err := s.loaded(ctx, *r.Body, AskedLoad{Newtons: q.Newtons, Down: q.Down, Slant: q.Slant, Place: q.Place})
+	if err != nil {
+		return nil, err
+	}
+	other, err := s.otherSchool(ctx, q.School)
+	if err != nil {
+		return nil, err
+	}
+	if other != nil && q.Place == nil {
+		with.Bite = with.Bite.ToCompare()
+	}
+	parted, without, err := s.Planner.PartingOf(ctx, c, other, with, plan.DefaultGrid, false, nil)
+	if err != nil {
+		return nil, err
+	}
+	return EvaluateParting200JSONResponse(plan.PartingDocument(parted, without, with)), nil
 }
 
 // EvaluateStrain answers the picture of a section under load.
 func (s *server) EvaluateStrain(ctx context.Context, r EvaluateStrainRequestObject) (EvaluateStrainResponseObject, error) {
-	c, bite, err := s.loaded(ctx, *r.Body, r.Params.Newtons, r.Params.Down)
+	q := r.Params
+	c, with, err := s.loaded(ctx, *r.Body, AskedLoad{Newtons: q.Newtons, Down: q.Down, Slant: q.Slant, Place: q.Place})
 	if err != nil {
 		return nil, err
 	}
-	section, without, err := s.Planner.StrainOf(ctx, c, r.Params.At, r.Params.As, bite, plan.DefaultGrid)
+	section, without, err := s.Planner.StrainOf(ctx, c, q.At, q.As, with, plan.DefaultGrid)
+	return EvaluateStrain200JSONResponse(strainAnswer(section, without)), err
+}
+
+// EvaluateSections answers pictures of a section cut in several ways.
+func (s *server) EvaluateSections(ctx context.Context, r EvaluateSectionsRequestObject) (EvaluateSectionsResponseObject, error) {
+	q := r.Params
+	c, with, err := s.loaded(ctx, *r.Body, AskedLoad{Newtons: q.Newtons, Down: q.Down, Slant: q.Slant, Place: q.Place})
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateStrain200JSONResponse{Levels: []StrainLevel{}, Loads: []SliceLoad{}, Text: section.Text, Assumptions: section.Assumptions}
-	if without != "" {
-		answer.Text, answer.Assumptions = without, []string{}
-		return answer, nil
+	other, err := s.otherSchool(ctx, q.School)
+	if err != nil {
+		return nil, err
 	}
-	for _, level := range section.Lines {
-		one := StrainLevel{Mpa: level.MPa, Lines: []Line{}}
-		for _, line := range level.Lines {
-			one.Lines = append(one.Lines, lineAnswer(line.Points, line.Closed))
-		}
-		answer.Levels = append(answer.Levels, one)
+	all, err := s.Planner.SectionsOf(ctx, c, q.At, other, with, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
 	}
-	for _, l := range section.Loads {
-		answer.Loads = append(answer.Loads, SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: thousandth(l.NewtonsMM), Tip: pair(l.Tip)})
+	answer := EvaluateSections200JSONResponse{}
+	for _, b := range all {
+		answer = append(answer, SectionBeside{Title: b.Title, Way: b.Way, Strain: strainAnswer(b.Section, b.Without)})
 	}
 	return answer, nil
 }
 
+func strainAnswer(section forces.Section, without string) Strain {
+	answer := Strain{
+		Levels: []StrainLevel{}, Loads: []SliceLoad{}, Corners: []float64{}, Enamel: outlinesAnswer(section.Enamel), Dentin: outlinesAnswer(section.Dentin),
+		Pulp: outlinesAnswer(section.Pulp), Filling: outlinesAnswer(section.Filling), Opening: document.Thousandth(section.Opening),
+		RadiusText: section.RadiusText, Text: section.Text, Assumptions: section.Assumptions,
+	}
+	if without != "" {
+		answer.Text, answer.Assumptions = without, []string{}
+		return answer
+	}
+	for _, corner := range section.Corners {
+		answer.Corners = append(answer.Corners, document.Thousandth(corner.MPa))
+	}
+	for _, level := range section.Lines {
+		answer.Levels = append(answer.Levels, StrainLevel{Mpa: level.MPa, Lines: outlinesAnswer(level.Lines)})
+	}
+	for _, l := range section.Loads {
+		answer.Loads = append(answer.Loads, SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: document.Thousandth(l.NewtonsMM), Tip: pair(l.Tip)})
+	}
+	return answer
+}
+
+func outlinesAnswer(lines []solid.Polyline) []Line {
+	all := []Line{}
+	for _, line := range lines {
+		all = append(all, lineAnswer(line.Points, line.Closed))
+	}
+	return all
+}
+
 // loaded reads a case with the load that is asked about; what is left out is the usual one.
-func (s *server) loaded(ctx context.Context, body CaseDocument, newtons, down *float64) (*intake.Case, resist.Bite, error) {
+func (s *server) loaded(ctx context.Context, body CaseDocument, asked AskedLoad) (*intake.Case, plan.Loading, error) {
 	c, err := s.caseOf(ctx, body)
 	if err != nil {
-		return nil, resist.Bite{}, err
+		return nil, plan.Loading{}, err
 	}
-	bite := plan.Bite(c, newtons, down)
-	if err := bite.Check(); err != nil {
-		return nil, bite, intake.Faults{{Path: "load", Message: err.Error()}}
+	with, err := s.loading(ctx, c, asked)
+	return c, with, err
+}
+
+// loading is what a case is loaded with, under the practice's constants.
+func (s *server) loading(ctx context.Context, c *intake.Case, asked AskedLoad) (plan.Loading, error) {
+	assumed, err := s.assumed(ctx)
+	if err != nil {
+		return plan.Loading{}, err
 	}
-	return c, bite, nil
+	with := plan.UsualLoading(c, assumed)
+	if asked.Newtons != nil {
+		with.Bite.Newtons, with.Bite.Grinding = *asked.Newtons, 0
+	}
+	if asked.Down != nil {
+		with.Bite.DownTheIncline = *asked.Down
+	}
+	if asked.Slant != nil {
+		with.Bite.Slant = *asked.Slant
+	}
+	if asked.Place != nil {
+		with.Bite.Place = *asked.Place
+	}
+	if err := with.Bite.Check(); err != nil {
+		return with, intake.Faults{{Path: "load", Message: err.Error()}}
+	}
+	return with, nil
+}
+
+// otherSchool is the one by whose proposal a case is to be cut; nil where none is named.
+func (s *server) otherSchool(ctx context.Context, named *string) (*school.School, error) {
+	if named == nil {
+		return nil, nil
+	}
+	other, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, *named)
+	if err != nil {
+		return nil, intake.Faults{{Path: "school", Message: fmt.Sprintf("%q is unknown: name a school that is listed", *named)}}
+	}
+	return other, nil
 }

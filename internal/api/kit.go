@@ -35,7 +35,7 @@ func (s *server) SaveKit(ctx context.Context, r SaveKitRequestObject) (SaveKitRe
 		return nil, err
 	}
 	u := currentUser(ctx)
-	changed := store.PracticeKit{PracticeID: u.PracticeID, Version: r.Body.Version + 1, Document: text, ChangedBy: u.ID}
+	changed := store.PracticeDocument{PracticeID: u.PracticeID, Version: r.Body.Version + 1, Document: text, ChangedBy: u.ID}
 	err = s.Store.SaveKit(ctx, changed)
 	if errors.Is(err, store.ErrTaken) {
 		return nil, &problem{status: http.StatusConflict, title: "The kit was changed meanwhile", detail: "Someone else kept it, or a run at the chair has counted a use: read it anew and change that. Nothing was overwritten."}
@@ -65,7 +65,7 @@ func kitDocument(text []byte) (document.Kit, error) {
 	return d, nil
 }
 
-func kitAnswer(k *store.PracticeKit) (PracticeKit, error) {
+func kitAnswer(k *store.PracticeDocument) (PracticeKit, error) {
 	if k == nil {
 		return PracticeKit{Kit: document.KitOf(nil), Notes: []KitNote{}}, nil
 	}

@@ -35,6 +35,7 @@ var operations = map[string]operation{
 	"getSession": {},
 	"listTeeth":  {}, "readTooth": {}, "listArches": {}, "listSchools": {}, "listInstruments": {}, "getHouseRules": {},
 	"chartTooth": {computes: true}, "benchBitewing": {computes: true}, "readFilm": {computes: true},
+	"getConstants": {}, "saveConstants": {needs: document.MayChangeRules},
 	"getKit": {}, "saveKit": {needs: document.MayChangeRules},
 	"studyTooth": {computes: true}, "studyNeighbours": {computes: true}, "studySection": {computes: true, dragged: true}, "studyTouch": {computes: true, dragged: true},
 	"askQuiz": {computes: true}, "answerQuiz": {computes: true}, "listQuizResults": {},
@@ -42,6 +43,7 @@ var operations = map[string]operation{
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
 	"solveProposal": {computes: true, dragged: true},
 	"evaluateHold":  {computes: true, dragged: true}, "evaluateParting": {computes: true, dragged: true}, "evaluateStrain": {computes: true, dragged: true},
+	"evaluatePull": {computes: true, dragged: true}, "evaluateSections": {computes: true, long: true},
 	"rehearseSequence": {computes: true, dragged: true, long: true}, "drawStage": {computes: true, dragged: true, long: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
@@ -55,6 +57,7 @@ var operations = map[string]operation{
 	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},
 	"startRun": {needs: document.MayChangeCase, computes: true, long: true}, "keepRunEvents": {needs: document.MayChangeCase},
 	"lastTolerance": {needs: document.MayReadCase}, "startTolerance": {needs: document.MayChangeCase}, "cancelTolerance": {needs: document.MayChangeCase},
+	"lastFineRun": {needs: document.MayReadCase}, "startFineRun": {needs: document.MayChangeCase}, "cancelFineRun": {needs: document.MayChangeCase},
 	"archiveCase": {needs: document.MayArchiveCase}, "unarchiveCase": {needs: document.MayArchiveCase},
 	"correctBirthYear": {needs: document.MayCorrectPatient},
 }

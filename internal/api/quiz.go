@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/intake"
 	"obturon/core/quiz"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
@@ -32,7 +33,7 @@ func (s *server) AskQuiz(_ context.Context, r AskQuizRequestObject) (AskQuizResp
 	}
 	answer := AskQuiz200JSONResponse{Question: r.Params.Question, Kind: q.Kind, Text: q.Text, Choices: append([]string{}, q.Choices...), SeeThrough: q.SeeThrough}
 	if q.Mark != nil {
-		answer.Mark = triple(*q.Mark)
+		answer.Mark = document.Triple(*q.Mark)
 	}
 	return answer, nil
 }
@@ -57,7 +58,7 @@ func (s *server) AnswerQuiz(ctx context.Context, r AnswerQuizRequestObject) (Ans
 	if err != nil {
 		return nil, err
 	}
-	return AnswerQuiz200JSONResponse{Right: g.Right, Says: g.Says, At: triple(g.At)}, nil
+	return AnswerQuiz200JSONResponse{Right: g.Right, Says: g.Says, At: document.Triple(g.At)}, nil
 }
 
 // ListQuizResults counts what was answered.

@@ -48,6 +48,8 @@ var attemptsAt = map[string]attempt{
 	"archiveHouseRules":   {path: "/schools/house-nowhere"},
 	"unarchiveHouseRules": {path: "/schools/house-nowhere/unarchive"},
 	"listInstruments":     {path: "/instruments"},
+	"getConstants":        {path: "/strength-constants"},
+	"saveConstants":       {path: "/strength-constants", body: `{"version":7,"own":[]}`},
 	"getKit":              {path: "/kit"},
 	"saveKit":             {path: "/kit", body: `{"version":7,"kit":{"schema":"obturon.kit/1","items":[]}}`},
 	"advise":              {path: "/advice", body: `{}`},
@@ -56,6 +58,8 @@ var attemptsAt = map[string]attempt{
 	"compareFinishes":     {path: "/evaluate/finishes", body: `{}`},
 	"solveProposal":       {path: "/evaluate/solve", body: `{}`},
 	"evaluateHold":        {path: "/evaluate/hold", body: `{}`}, "evaluateParting": {path: "/evaluate/parting", body: `{}`}, "evaluateStrain": {path: "/evaluate/strain?at=0&as=cut", body: `{}`},
+	"evaluatePull":     {path: "/evaluate/pull?mesial=0&facial=0", body: `{}`},
+	"evaluateSections": {path: "/evaluate/sections?at=0", body: `{}`},
 	"rehearseSequence": {path: "/evaluate/sequence", body: `{}`}, "drawStage": {path: "/evaluate/sequence/stage?step=0", body: `{}`},
 	"compareSchools":   {path: "/compare?schools=board&schools=board", body: `{}`},
 	"listCases":        {path: "/cases"},
@@ -74,6 +78,9 @@ var attemptsAt = map[string]attempt{
 	"startRun":         {path: "/cases/%s/runs", body: `{"limit_minutes":-1}`},
 	"getRun":           {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000"},
 	"keepRunEvents":    {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000/events", body: `[{"number":1,"kind":"done","step":0,"at_seconds":1}]`},
+	"lastFineRun":      {path: "/cases/%s/fine-parting"},
+	"startFineRun":     {path: "/cases/%s/fine-parting", body: `{"newtons":0}`},
+	"cancelFineRun":    {path: "/cases/%s/fine-parting/00000000-0000-4000-8000-000000000000"},
 	"lastTolerance":    {path: "/cases/%s/tolerance"},
 	"startTolerance":   {path: "/cases/%s/tolerance", body: `{"runs":0}`},
 	"cancelTolerance":  {path: "/cases/%s/tolerance/00000000-0000-4000-8000-000000000000"},
@@ -94,12 +101,12 @@ var mayDo = map[string]map[Role]string{
 }
 
 // ofNothing are tried on what a case does not have.
-var ofNothing = []string{"getRevision", "getRun", "keepRunEvents", "cancelTolerance"}
+var ofNothing = []string{"getRevision", "getRun", "keepRunEvents", "cancelTolerance", "cancelFineRun"}
 
 var deedOf = map[string]string{
-	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "lastTolerance": "read", "startTolerance": "change", "cancelTolerance": "change", "startRun": "change", "keepRunEvents": "change",
+	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "lastTolerance": "read", "startTolerance": "change", "cancelTolerance": "change", "lastFineRun": "read", "startFineRun": "change", "cancelFineRun": "change", "startRun": "change", "keepRunEvents": "change",
 	"saveDraft": "change", "fixRevision": "change", "archiveCase": "archive", "unarchiveCase": "archive", "correctBirthYear": "correct",
-	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules", "saveKit": "rules",
+	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules", "saveKit": "rules", "saveConstants": "rules",
 }
 
 // member adds someone to a practice and signs them in.

@@ -63,9 +63,9 @@ func studiedTooth(m *anatomy.Model) StudiedTooth {
 	average := anatomy.Describe(m.Tooth)
 	answer := StudiedTooth{
 		Tooth: toothAnswer(m.Tooth),
-		Sizes: CrownSizes{Height: thousandth(m.Sizes.Height), Mesiodistal: thousandth(m.Sizes.Mesiodistal), Buccolingual: thousandth(m.Sizes.Buccolingual)},
+		Sizes: CrownSizes{Height: document.Thousandth(m.Sizes.Height), Mesiodistal: document.Thousandth(m.Sizes.Mesiodistal), Buccolingual: document.Thousandth(m.Sizes.Buccolingual)},
 		Average: CrownSizes{
-			Height: thousandth(average.Height), Mesiodistal: thousandth(average.Mesiodistal), Buccolingual: thousandth(average.Buccolingual),
+			Height: document.Thousandth(average.Height), Mesiodistal: document.Thousandth(average.Mesiodistal), Buccolingual: document.Thousandth(average.Buccolingual),
 		},
 		Outer:     packed(export.NewToothMesh(m, m.Screen().Uncut().Mesh())),
 		Turning:   packed(export.NewToothMesh(m, m.Turning().Uncut().Mesh())),
@@ -74,7 +74,7 @@ func studiedTooth(m *anatomy.Model) StudiedTooth {
 		Landmarks: landmarksAnswer(m), Lines: linesAnswer(m), Figures: figuresAnswer(m),
 	}
 	plane := m.AntagonistPlane()
-	answer.Antagonist = SpacePlane{Origin: triple(plane.Origin), Normal: triple(plane.W)}
+	answer.Antagonist = SpacePlane{Origin: document.Triple(plane.Origin), Normal: document.Triple(plane.W)}
 	return answer
 }
 
@@ -95,8 +95,8 @@ func (s *server) StudyNeighbours(_ context.Context, r StudyNeighboursRequestObje
 			side = document.StudyNeighbourSide(notation.Distal.String())
 		}
 		answer = append(answer, StudyNeighbour{
-			Iso: n.Tooth.String(), Name: n.Tooth.Name(), Side: side, Gap: thousandth(n.Gap),
-			Mirrored: n.Mirrored, Yaw: n.Yaw, Offset: triple(n.Offset),
+			Iso: n.Tooth.String(), Name: n.Tooth.Name(), Side: side, Gap: document.Thousandth(n.Gap),
+			Mirrored: n.Mirrored, Yaw: n.Yaw, Offset: document.Triple(n.Offset),
 			Mesh: packed(export.NewToothMesh(n.Model, n.Turning().Uncut().Mesh())),
 		})
 	}
@@ -128,7 +128,7 @@ func (s *server) StudyTouch(_ context.Context, r StudyTouchRequestObject) (Study
 		return nil, notShown(err)
 	}
 	return StudyTouch200JSONResponse{
-		At: triple(t.At), Enamel: thousandth(t.Enamel), Dentin: thousandth(t.Dentin), Pulp: thousandth(t.Pulp), PulpAt: triple(t.PulpAt), Horn: t.Horn,
+		At: document.Triple(t.At), Enamel: document.Thousandth(t.Enamel), Dentin: document.Thousandth(t.Dentin), Pulp: document.Thousandth(t.Pulp), PulpAt: document.Triple(t.PulpAt), Horn: t.Horn,
 	}, nil
 }
 
@@ -165,7 +165,7 @@ func packed(m *export.WebMesh) MeshData {
 func landmarksAnswer(m *anatomy.Model) []Landmark {
 	list := []Landmark{}
 	for _, p := range m.NamedLandmarks() {
-		list = append(list, Landmark{Name: p.Name, Kind: document.LandmarkKind(p.Kind), At: triple(p.At)})
+		list = append(list, Landmark{Name: p.Name, Kind: document.LandmarkKind(p.Kind), At: document.Triple(p.At)})
 	}
 	return list
 }
@@ -175,7 +175,7 @@ func linesAnswer(m *anatomy.Model) []SpaceLine {
 	add := func(kind document.SpaceLineKind, name string, closed bool, points []r3.Vec) {
 		l := SpaceLine{Kind: kind, Name: name, Closed: closed, Points: make([]float64, 0, 3*len(points))}
 		for _, p := range points {
-			l.Points = append(l.Points, triple(p)...)
+			l.Points = append(l.Points, document.Triple(p)...)
 		}
 		lines = append(lines, l)
 	}
@@ -195,7 +195,7 @@ func linesAnswer(m *anatomy.Model) []SpaceLine {
 func figuresAnswer(m *anatomy.Model) []Figure {
 	list := []Figure{}
 	for _, f := range m.Figures() {
-		list = append(list, Figure{Label: f.Label, Value: thousandth(f.Value), Unit: document.FigureUnit(f.Unit)})
+		list = append(list, Figure{Label: f.Label, Value: document.Thousandth(f.Value), Unit: document.FigureUnit(f.Unit)})
 	}
 	return list
 }

@@ -140,18 +140,18 @@ func toleranceAnswer(kept *store.Case, j *store.ToleranceJob) (ToleranceRun, err
 }
 
 func cavityTolerance(t plan.Tolerance) CavityTolerance {
-	a := CavityTolerance{Name: t.Cavity, Runs: t.Runs, Risk: thousandth(t.Risk), Chances: []Chance{}, Weakest: []string{}, Gains: []AimGain{}}
+	a := CavityTolerance{Name: t.Cavity, Runs: t.Runs, Risk: document.Thousandth(t.Risk), Chances: []Chance{}, Weakest: []string{}, Gains: []AimGain{}}
 	for _, c := range t.Chances {
 		a.Chances = append(a.Chances, Chance{
 			Id: c.Check.ID, Side: c.Check.Side, Label: c.Check.Label, Unit: c.Check.Unit, Severity: c.Check.Severity,
-			Met: thousandth(c.Met), Low: thousandth(c.Low), High: thousandth(c.High), Missed: thousandth(c.Missed), Mean: thousandth(c.Mean), Deviates: thousandth(c.Deviates),
+			Met: document.Thousandth(c.Met), Low: document.Thousandth(c.Low), High: document.Thousandth(c.High), Missed: document.Thousandth(c.Missed), Mean: document.Thousandth(c.Mean), Deviates: document.Thousandth(c.Deviates),
 		})
 	}
 	for _, c := range t.Weakest {
 		a.Weakest = append(a.Weakest, c.Check.Label)
 	}
 	for _, g := range t.Gains {
-		a.Gains = append(a.Gains, AimGain{Aim: g.Aim.Words, Before: thousandth(g.Before), Risk: thousandth(g.Risk), ToothMm3: thousandth(g.Tooth)})
+		a.Gains = append(a.Gains, AimGain{Aim: g.Aim.Words, Before: document.Thousandth(g.Before), Risk: document.Thousandth(g.Risk), ToothMm3: document.Thousandth(g.Tooth)})
 	}
 	return a
 }

@@ -107,7 +107,7 @@ func loadKit(ctx context.Context, st *store.Store, author *store.User) error {
 	if _, err := document.ReadKit(kit); err != nil {
 		return err
 	}
-	err := st.SaveKit(ctx, store.PracticeKit{PracticeID: author.PracticeID, Version: 1, Document: kit, ChangedBy: author.ID})
+	err := st.SaveKit(ctx, store.PracticeDocument{PracticeID: author.PracticeID, Version: 1, Document: kit, ChangedBy: author.ID})
 	if errors.Is(err, store.ErrTaken) { // by an interrupted start
 		return nil
 	}

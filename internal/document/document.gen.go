@@ -16,6 +16,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/quiz"
+	"obturon/core/resist"
 	"obturon/core/school"
 
 	openapi_types "github.com/oapi-codegen/runtime/types"
@@ -69,6 +70,30 @@ func (e FigureUnit) Valid() bool {
 	case Deg:
 		return true
 	case Mm:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FineRunState.
+const (
+	FineCancelled FineRunState = "cancelled"
+	FineFailed    FineRunState = "failed"
+	FineFinished  FineRunState = "finished"
+	FineRuns      FineRunState = "runs"
+)
+
+// Valid indicates whether the value is a known member of the FineRunState enum.
+func (e FineRunState) Valid() bool {
+	switch e {
+	case FineCancelled:
+		return true
+	case FineFailed:
+		return true
+	case FineFinished:
+		return true
+	case FineRuns:
 		return true
 	default:
 		return false
@@ -463,6 +488,14 @@ type ArchTooth struct {
 	Outline Line   `json:"outline"`
 }
 
+// AskedLoad defines model for AskedLoad.
+type AskedLoad struct {
+	Down    *float64      `json:"down,omitempty"`
+	Newtons *float64      `json:"newtons,omitempty"`
+	Place   *resist.Place `json:"place,omitempty"`
+	Slant   *float64      `json:"slant,omitempty"`
+}
+
 // Basis what a criterion's figures are measured in; empty for millimetres or degrees
 type Basis = school.Basis
 
@@ -485,6 +518,14 @@ type Bond struct {
 	EdgeIndex float64 `json:"edge_index,omitempty"`
 	Enamel    float64 `json:"enamel"`
 	Text      string  `json:"text"`
+}
+
+// BorneLoad what one place of the tooth bears
+type BorneLoad struct {
+	// Along the way it is pressed
+	Along   []float64 `json:"along"`
+	At      []float64 `json:"at"`
+	Newtons float64   `json:"newtons"`
 }
 
 // Case defines model for Case.
@@ -892,22 +933,21 @@ type CrownSizes struct {
 
 // CuspParting how far a cusp goes outwards, µm
 type CuspParting struct {
-	// Along the way it is pressed
-	Along []float64 `json:"along"`
-	At    []float64 `json:"at"`
-
 	// Base mm, how thick it stands at its base; left out where no wall stands beside it
 	Base   float64 `json:"base,omitempty"`
 	Cusp   string  `json:"cusp"`
 	Cut    float64 `json:"cut"`
 	Filled float64 `json:"filled"`
 
-	// Newtons that it bears
-	Newtons float64 `json:"newtons"`
-
 	// Over mm, how high it stands over that
 	Over  float64 `json:"over,omitempty"`
 	Sound float64 `json:"sound"`
+
+	// Under mm under the tip to the cavity that runs beneath it; left out where none does
+	Under float64 `json:"under,omitempty"`
+
+	// Width mm along the tooth at its base
+	Width float64 `json:"width,omitempty"`
 }
 
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm
@@ -1009,6 +1049,20 @@ type FigureMoved struct {
 	Unit string `json:"unit"`
 }
 
+// FillingBulk a filling where a load on its marginal ridge bends it, mm
+type FillingBulk struct {
+	// Bend MPa under the filling for each newton on a millimetre of the ridge, should the seat of the box not carry it
+	Bend    float64 `json:"bend"`
+	Isthmus float64 `json:"isthmus"`
+
+	// Lever from the end of the pulpal floor out to the crest of the ridge
+	Lever float64 `json:"lever"`
+
+	// Of the ridge
+	Of    string  `json:"of"`
+	Ridge float64 `json:"ridge"`
+}
+
 // Film defines model for Film.
 type Film struct {
 	Height int `json:"height"`
@@ -1066,6 +1120,26 @@ type FindingField = lesion.Field
 
 // FindingKind kind of finding
 type FindingKind = lesion.Kind
+
+// FineRun defines model for FineRun.
+type FineRun struct {
+	// Current neither the draft nor what is assumed has changed since
+	Current bool `json:"current"`
+
+	// Failed why it could not be done
+	Failed string             `json:"failed,omitempty"`
+	Id     openapi_types.UUID `json:"id"`
+
+	// Parting once it is finished
+	Parting *Parting `json:"parting,omitempty"`
+
+	// Share of the work that is done, 0 to 1
+	Share float64      `json:"share"`
+	State FineRunState `json:"state"`
+}
+
+// FineRunState defines model for FineRun.State.
+type FineRunState string
 
 // Finish What the margins of a cavity on a smooth surface or an incisal edge gain and cost; areas in mm², volumes in mm³, lengths in mm
 type Finish struct {
@@ -1285,6 +1359,11 @@ type Landmark struct {
 // LandmarkKind defines model for Landmark.Kind.
 type LandmarkKind string
 
+// LastFineRun defines model for LastFineRun.
+type LastFineRun struct {
+	Run *FineRun `json:"run,omitempty"`
+}
+
 // LastTolerance defines model for LastTolerance.
 type LastTolerance struct {
 	Run *ToleranceRun `json:"run,omitempty"`
@@ -1309,6 +1388,9 @@ type Line struct {
 	// Steps x and y in turn, in thousandths of a millimetre: the first point from the middle of the drawing, every other from the one before
 	Steps []int `json:"steps"`
 }
+
+// LoadPlace something hard between the cusps, the contacts marked before isolation, or a flat antagonist
+type LoadPlace = resist.Place
 
 // Material of the filling
 type Material = school.Material
@@ -1390,22 +1472,49 @@ type OtherInstrument struct {
 // Overrides dimensions set by hand, by their ids; give millimetres or degrees
 type Overrides = map[string]float64
 
+// OwnConstant defines model for OwnConstant.
+type OwnConstant struct {
+	Id     string  `json:"id"`
+	Source string  `json:"source"`
+	Value  float64 `json:"value"`
+}
+
 // Parting lengths in µm
 type Parting struct {
-	Assumptions []string      `json:"assumptions"`
-	Cusps       []CuspParting `json:"cusps"`
-	Cut         float64       `json:"cut,omitempty"`
+	Assumptions []string `json:"assumptions"`
+
+	// BulkText what the bulks mean
+	BulkText string        `json:"bulk_text,omitempty"`
+	Bulks    []FillingBulk `json:"bulks"`
+
+	// Cells mm of the cells it is computed on
+	Cells float64       `json:"cells,omitempty"`
+	Cusps []CuspParting `json:"cusps"`
+	Cut   float64       `json:"cut,omitempty"`
 
 	// Down mm from the tips
 	Down float64 `json:"down"`
 
 	// Filled with a bonded composite
-	Filled  float64 `json:"filled,omitempty"`
-	Newtons float64 `json:"newtons"`
-	Sound   float64 `json:"sound,omitempty"`
+	Filled  float64     `json:"filled,omitempty"`
+	Loads   []BorneLoad `json:"loads"`
+	Newtons float64     `json:"newtons"`
+
+	// Place something hard between the cusps, the contacts marked before isolation, or a flat antagonist
+	Place LoadPlace `json:"place"`
+
+	// Slant degrees outwards
+	Slant float64 `json:"slant"`
+	Sound float64 `json:"sound,omitempty"`
 
 	// Text what came of it, or why there is nothing to load
 	Text string `json:"text"`
+
+	// Times cut, by that of the sound tooth; left out where the load parts that hardly
+	Times float64 `json:"times,omitempty"`
+
+	// TimesFilled with a bonded composite
+	TimesFilled float64 `json:"times_filled,omitempty"`
 }
 
 // Patient known by a code and what bears on the plan, never by name
@@ -1820,6 +1929,14 @@ type SchoolCriterion struct {
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = json.RawMessage
 
+// SectionBeside defines model for SectionBeside.
+type SectionBeside struct {
+	// Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
+	Strain Strain     `json:"strain"`
+	Title  string     `json:"title"`
+	Way    forces.Way `json:"way"`
+}
+
 // SectionState as it is cut, with a bonded composite, or sound
 type SectionState = forces.As
 
@@ -2004,9 +2121,24 @@ type StepCut struct {
 
 // Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
 type Strain struct {
-	Assumptions []string      `json:"assumptions"`
-	Levels      []StrainLevel `json:"levels"`
-	Loads       []SliceLoad   `json:"loads"`
+	Assumptions []string `json:"assumptions"`
+
+	// Corners tension in dentin under the cavity's corners, MPa, facial first
+	Corners []float64 `json:"corners"`
+	Dentin  []Line    `json:"dentin"`
+
+	// Enamel outline of what stands, with what lies within it
+	Enamel  []Line        `json:"enamel"`
+	Filling []Line        `json:"filling"`
+	Levels  []StrainLevel `json:"levels"`
+	Loads   []SliceLoad   `json:"loads"`
+
+	// Opening by how much the two sides part, µm
+	Opening float64 `json:"opening"`
+	Pulp    []Line  `json:"pulp"`
+
+	// RadiusText what another radius would make of the tension in the very surface of the line angle; left out where no cusp stands beside it
+	RadiusText string `json:"radius_text,omitempty"`
 
 	// Text what it shows, or why there is nothing to load
 	Text string `json:"text"`
@@ -2016,6 +2148,29 @@ type Strain struct {
 type StrainLevel struct {
 	Lines []Line  `json:"lines"`
 	Mpa   float64 `json:"mpa"`
+}
+
+// StrengthConstant a figure that strength rests on
+type StrengthConstant struct {
+	Id     string  `json:"id"`
+	Least  float64 `json:"least"`
+	Most   float64 `json:"most"`
+	Name   string  `json:"name"`
+	Source string  `json:"source"`
+	Unit   string  `json:"unit"`
+
+	// Usual what is shipped
+	Usual       float64 `json:"usual"`
+	UsualSource string  `json:"usual_source"`
+	Value       float64 `json:"value"`
+}
+
+// StrengthConstants defines model for StrengthConstants.
+type StrengthConstants struct {
+	Constants []StrengthConstant `json:"constants"`
+
+	// Version that a change names; 0 before the first
+	Version int `json:"version"`
 }
 
 // StudiedTooth defines model for StudiedTooth.
@@ -2254,11 +2409,23 @@ type Volumes struct {
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID
 
+// CutBySchool defines model for CutBySchool.
+type CutBySchool = string
+
 // IdempotencyKey defines model for IdempotencyKey.
 type IdempotencyKey = openapi_types.UUID
 
 // IfMatch defines model for IfMatch.
 type IfMatch = string
+
+// LoadDown defines model for LoadDown.
+type LoadDown = float64
+
+// LoadNewtons defines model for LoadNewtons.
+type LoadNewtons = float64
+
+// LoadSlant defines model for LoadSlant.
+type LoadSlant = float64
 
 // MeasuredBuccolingual defines model for MeasuredBuccolingual.
 type MeasuredBuccolingual = float64
@@ -2377,11 +2544,50 @@ type EvaluateParams struct {
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
 type EvaluatePartingParams struct {
-	// Newtons the load between the cusps, N; left out, the usual one
-	Newtons float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
-	// Down how far down the inner inclines it lies, mm from the tips; left out, the usual distance
-	Down float64 `form:"down,omitempty" json:"down,omitempty"`
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place LoadPlace `form:"place,omitempty" json:"place,omitempty"`
+
+	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
+	School CutBySchool `form:"school,omitempty" json:"school,omitempty"`
+}
+
+// EvaluatePullParams defines parameters for EvaluatePull.
+type EvaluatePullParams struct {
+	// Mesial degrees off the bur towards mesial, negative towards distal
+	Mesial float64 `form:"mesial" json:"mesial"`
+
+	// Facial degrees off the bur towards facial, negative towards lingual
+	Facial float64 `form:"facial" json:"facial"`
+}
+
+// EvaluateSectionsParams defines parameters for EvaluateSections.
+type EvaluateSectionsParams struct {
+	// At where the section lies, mm towards mesial from the middle
+	At float64 `form:"at" json:"at"`
+
+	// Newtons the load on the tooth, N; left out, the usual one
+	Newtons LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
+
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place LoadPlace `form:"place,omitempty" json:"place,omitempty"`
+
+	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
+	School CutBySchool `form:"school,omitempty" json:"school,omitempty"`
 }
 
 // DrawStageParams defines parameters for DrawStage.
@@ -2397,10 +2603,16 @@ type EvaluateStrainParams struct {
 	As SectionState `form:"as" json:"as"`
 
 	// Newtons the load on the tooth, N; left out, the usual one
-	Newtons float64 `form:"newtons,omitempty" json:"newtons,omitempty"`
+	Newtons LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
-	// Down how far down the inner inclines it lies, mm from the highest place; left out, the usual distance
-	Down float64 `form:"down,omitempty" json:"down,omitempty"`
+	// Down how far from the tips it lies between the cusps, mm; left out, the usual distance
+	Down LoadDown `form:"down,omitempty" json:"down,omitempty"`
+
+	// Slant degrees off square to the surface, outwards positive; left out, none
+	Slant LoadSlant `form:"slant,omitempty" json:"slant,omitempty"`
+
+	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
+	Place LoadPlace `form:"place,omitempty" json:"place,omitempty"`
 }
 
 // SaveKitJSONBody defines parameters for SaveKit.
@@ -2423,6 +2635,13 @@ type ListSchoolsParams struct {
 type CopySchoolJSONBody struct {
 	Base string `json:"base"`
 	Name string `json:"name"`
+}
+
+// SaveConstantsJSONBody defines parameters for SaveConstants.
+type SaveConstantsJSONBody struct {
+	// Own those that differ; what is left out is as shipped
+	Own     []OwnConstant `json:"own"`
+	Version int           `json:"version"`
 }
 
 // StudyToothParams defines parameters for StudyTooth.
@@ -2551,6 +2770,9 @@ type CorrectBirthYearJSONRequestBody CorrectBirthYearJSONBody
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = CaseDocument
 
+// StartFineRunJSONRequestBody defines body for StartFineRun for application/json ContentType.
+type StartFineRunJSONRequestBody = AskedLoad
+
 // StartRunJSONRequestBody defines body for StartRun for application/json ContentType.
 type StartRunJSONRequestBody = NewChairRun
 
@@ -2574,6 +2796,12 @@ type EvaluateHoldJSONRequestBody = CaseDocument
 
 // EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
 type EvaluatePartingJSONRequestBody = CaseDocument
+
+// EvaluatePullJSONRequestBody defines body for EvaluatePull for application/json ContentType.
+type EvaluatePullJSONRequestBody = CaseDocument
+
+// EvaluateSectionsJSONRequestBody defines body for EvaluateSections for application/json ContentType.
+type EvaluateSectionsJSONRequestBody = CaseDocument
 
 // RehearseSequenceJSONRequestBody defines body for RehearseSequence for application/json ContentType.
 type RehearseSequenceJSONRequestBody = CaseDocument
@@ -2601,6 +2829,9 @@ type SaveHouseRulesJSONRequestBody = SchoolDocument
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// SaveConstantsJSONRequestBody defines body for SaveConstants for application/json ContentType.
+type SaveConstantsJSONRequestBody SaveConstantsJSONBody
 
 // AnswerQuizJSONRequestBody defines body for AnswerQuiz for application/json ContentType.
 type AnswerQuizJSONRequestBody = QuizAnswer

@@ -41,14 +41,14 @@ const margin = 12.0 // mm
 // boxes, and several cavities together, take a second. What to do at each step stands
 // on a page of its own, with pictures where the plan was rehearsed; rehearsed is nil where
 // it was not. Errors are those of the writer.
-func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, head CardHead, paper Paper) error {
+func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, forces []string, head CardHead, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
 	c.title(r, head)
 	switch {
 	case r.Document().Refused != "":
 		c.paragraph("No plan is made: "+r.Document().Refused, margin, 10, c.textWidth())
-		c.cautions(r)
+		c.cautions(r, forces)
 	case !isLong(r):
 		c.views(r)
 		top := c.y
@@ -57,11 +57,11 @@ func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, head Card
 		c.y = top
 		c.instruments(stepsOf(r, rehearsed), margin+column+4)
 		c.y = min(c.y, left)
-		c.cautions(r)
+		c.cautions(r, forces)
 	default:
 		c.views(r)
 		c.steps(stepsOf(r, rehearsed))
-		c.cautions(r)
+		c.cautions(r, forces)
 		c.page.RenderTo(out)
 		out.NewPage(paper.Width, paper.Height)
 		c = newCard(paper)
@@ -289,13 +289,21 @@ func (c *card) steps(steps []document.Step) {
 	c.y = min(c.y, foot)
 }
 
-func (c *card) cautions(r *plan.Result) {
+func (c *card) cautions(r *plan.Result, forces []string) {
 	c.y -= 4
 	c.rule()
 	c.y -= 5
 	for _, f := range r.Document().Finishes {
 		c.paragraph(marginText(f), margin, 8, c.textWidth())
 		c.y -= 3
+	}
+	if len(forces) > 0 {
+		c.line(margin, 10, canvas.FontBold, "Hold and strength")
+		for _, text := range forces {
+			c.y -= 1.2
+			c.paragraph(text, margin, 8, c.textWidth())
+		}
+		c.y -= 5
 	}
 	c.line(margin, 10, canvas.FontBold, "Cautions")
 	for _, text := range r.Document().Cautions {

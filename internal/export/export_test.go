@@ -221,7 +221,7 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 
 func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 	var out bytes.Buffer
-	if err := WriteCard(&out, planned, nil, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
+	if err := WriteCard(&out, planned, nil, []string{"The filling is held by its walls."}, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
 		t.Fatal(err)
 	}
 	data := out.String()
@@ -240,7 +240,7 @@ func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
 	refused := &plan.Result{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}
-	if err := WriteCard(&out, refused, nil, CardHead{}, Letter); err != nil {
+	if err := WriteCard(&out, refused, nil, []string{"The filling is held by its walls."}, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
 }

@@ -31,11 +31,7 @@ func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school
 		if slices.ContainsFunc(schools[:n], func(o *school.School) bool { return o.ID == s.ID }) {
 			return nil, intake.Faults{{Path: fmt.Sprintf("schools[%d]", n), Message: fmt.Sprintf("%s is named twice: name each school once", s.ID)}}
 		}
-		own := *c
-		choice := decided
-		choice.School = s.ID
-		own.Choice, own.Overrides, own.Rules = choice, nil, s
-		r, err := p.evaluate(ctx, &own, grid, at, solved)
+		r, err := p.evaluate(ctx, by(c, decided, s), grid, at, solved)
 		if err != nil {
 			return nil, fmt.Errorf("planning by the %s school: %w", s.ID, err)
 		}
@@ -47,6 +43,14 @@ func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school
 		results = append(results, r)
 	}
 	return results, nil
+}
+
+// by is a case as a school proposes it, what was decided of it for another one staying.
+func by(c *intake.Case, decided intake.Choice, s *school.School) *intake.Case {
+	own := *c
+	own.Choice, own.Overrides, own.Rules = decided, nil, s
+	own.Choice.School = s.ID
+	return &own
 }
 
 // CompareFinishes measures every cavity of a case that has a choice of finish

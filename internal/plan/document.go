@@ -23,22 +23,22 @@ func (r *Result) Document() document.Plan {
 		Advice: Advice(r.Decision), Dimensions: map[string]float64{}, Checks: []document.Check{}, Sequence: Steps(r.Steps),
 		Cautions: append([]string{}, r.Cautions...), Refused: r.Refused(),
 		Volumes: document.Volumes{
-			Enamel: round(r.Removed.Enamel), Dentin: round(r.Removed.Dentin), Lesion: round(r.Removed.Lesion), OldFilling: round(r.Removed.OldFilling),
-			Lost: round(r.Removed.Lost), Cavity: round(r.Removed.Cavity),
+			Enamel: document.Thousandth(r.Removed.Enamel), Dentin: document.Thousandth(r.Removed.Dentin), Lesion: document.Thousandth(r.Removed.Lesion), OldFilling: document.Thousandth(r.Removed.OldFilling),
+			Lost: document.Thousandth(r.Removed.Lost), Cavity: document.Thousandth(r.Removed.Cavity),
 		},
 	}
 	for _, one := range r.Cut.Cavities {
 		for _, dimension := range one.Dimensions {
-			d.Dimensions[dimension.ID] = round(dimension.Value)
+			d.Dimensions[dimension.ID] = document.Thousandth(dimension.Value)
 		}
 		if one.Kind == cavity.Cervical {
-			d.Gingiva = &document.Gingiva{FacialMm: round(one.Gingiva.Facial), LingualMm: round(one.Gingiva.Lingual), PapillaMm: round(one.Gingiva.Papilla)}
+			d.Gingiva = &document.Gingiva{FacialMm: document.Thousandth(one.Gingiva.Facial), LingualMm: document.Thousandth(one.Gingiva.Lingual), PapillaMm: document.Thousandth(one.Gingiva.Papilla)}
 		}
 	}
 	for _, c := range r.Checks {
 		d.Checks = append(d.Checks, check(c))
 		if c.ID == school.LesionCleared {
-			d.Volumes.LesionLeft = round(d.Volumes.LesionLeft + math.Max(c.Value, 0))
+			d.Volumes.LesionLeft = document.Thousandth(d.Volumes.LesionLeft + math.Max(c.Value, 0))
 		}
 	}
 	next := 0
@@ -57,7 +57,7 @@ func (r *Result) KeptDocument() document.Plan {
 	d := r.Document()
 	if r.Refused() == "" {
 		_, crumbs := r.cavitySolid()
-		d.Volumes.Crumbs = round(crumbs)
+		d.Volumes.Crumbs = document.Thousandth(crumbs)
 	}
 	return d
 }
@@ -74,7 +74,7 @@ func Advice(d advice.Decision) document.Advice {
 func check(c assess.Check) document.Check {
 	low, high := c.Target.Ends()
 	d := document.Check{
-		Id: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: round(c.Uncertainty), Unit: c.Unit,
+		Id: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: document.Thousandth(c.Uncertainty), Unit: c.Unit,
 		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
 		Why: c.Why, Fix: c.Fix, Chair: c.Chair, Dimension: c.Dimension(),
 	}
@@ -82,10 +82,10 @@ func check(c assess.Check) document.Check {
 		d.Chair = "" // said already
 	}
 	if c.Measured() {
-		value := round(c.Value)
+		value := document.Thousandth(c.Value)
 		d.Value = &value
 		at := c.Where.At
-		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{round(at.X), round(at.Y), round(at.Z)}}
+		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{document.Thousandth(at.X), document.Thousandth(at.Y), document.Thousandth(at.Z)}}
 	}
 	return d
 }
@@ -95,7 +95,7 @@ func Steps(steps []sequence.Step) []document.Step {
 	list := make([]document.Step, len(steps))
 	for n, s := range steps {
 		list[n] = document.Step{
-			Step: s.Name, Of: s.Of, Instrument: s.Tray(), Instruments: s.Instruments, Speed: s.Speed, Action: s.Action, DepthMm: round(s.Depth),
+			Step: s.Name, Of: s.Of, Instrument: s.Tray(), Instruments: s.Instruments, Speed: s.Speed, Action: s.Action, DepthMm: document.Thousandth(s.Depth),
 			Gauge: s.Gauge, Caution: s.Caution, Seconds: s.Seconds,
 			Figure: s.Figure, Why: s.Why, Start: s.Start, Lean: s.Lean, Stays: s.Stays, LookFor: s.LookFor, Grasp: s.Grasp, Position: s.Position, Alarms: s.Alarms, Lack: s.Lack,
 		}
@@ -109,17 +109,15 @@ func Steps(steps []sequence.Step) []document.Step {
 // Finish writes what the margins of a cavity gain and cost.
 func Finish(c *cavity.Cavity, f measure.Finish) document.Finish {
 	return document.Finish{
-		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: round(f.BondedEnamel), BondedDentin: round(f.BondedDentin),
-		EnamelSpent: round(f.EnamelSpent), Margin: round(f.Margin), MarginSeen: round(f.MarginSeen), Contact: f.Contact, EdgeIndex: round(f.EdgeIndex),
+		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: document.Thousandth(f.BondedEnamel), BondedDentin: document.Thousandth(f.BondedDentin),
+		EnamelSpent: document.Thousandth(f.EnamelSpent), Margin: document.Thousandth(f.Margin), MarginSeen: document.Thousandth(f.MarginSeen), Contact: f.Contact, EdgeIndex: document.Thousandth(f.EdgeIndex),
 	}
 }
-
-func round(v float64) float64 { return math.Round(v*1000) / 1000 }
 
 func rounded(v *float64) *float64 {
 	if v == nil {
 		return nil
 	}
-	own := round(*v)
+	own := document.Thousandth(*v)
 	return &own
 }

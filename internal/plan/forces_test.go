@@ -86,18 +86,22 @@ func TestALongBevelHoldsARebuiltCornerBetter(t *testing.T) {
 
 // The cusps of a deep amalgam MOD part many times as far as sound ones; mirrored teeth alike.
 func TestCuspsPart(t *testing.T) {
+	p := NewPlanner()
 	part := func(tooth string, f form, overrides map[string]float64) forces.Parting {
 		c := f.on(tooth, school.Amalgam, "board")
 		c.Overrides = overrides
-		parted, without, err := NewPlanner().PartingOf(t.Context(), c, resist.UsualBite(false), DefaultGrid)
+		parted, without, err := p.PartingOf(t.Context(), c, nil, UsualLoading(c, resist.Usual()), DefaultGrid, false, nil)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}
 		return parted
 	}
 	right, left := part("15", forms[3], nil), part("25", forms[3], nil)
-	if right.Times(right.Empty) < 3 || right.Empty.Opening != left.Empty.Opening {
-		t.Errorf("cusps part by %.2f µm, %.1f times the sound tooth's; on the other side %.2f", right.Empty.Opening, right.Times(right.Empty), left.Empty.Opening)
+	if times, ok := right.Times(right.Empty); !ok || times < 3 || right.Empty.Opening != left.Empty.Opening {
+		t.Errorf("cusps part by %.2f µm, %.1f times the sound tooth's; on the other side %.2f", right.Empty.Opening, times, left.Empty.Opening)
+	}
+	if len(right.Bulks) != 2 || right.Bulks[0].Isthmus < 1 || right.Bulks[0].Ridge < right.Bulks[0].Isthmus || right.Bulks[0].Bend <= 0 || right.Cusps[0].Width < 1 {
+		t.Errorf("bulks %+v, cusps %+v", right.Bulks, right.Cusps)
 	}
 	deeper := part("15", forms[3], map[string]float64{"pulpal_depth": 2.6})
 	class1 := part("15", forms[0], nil)
@@ -106,12 +110,78 @@ func TestCuspsPart(t *testing.T) {
 	}
 	c := forms[0].on("15", school.Amalgam, "board")
 	c.Patient.Parafunction = true
-	newtons := 150.0
-	if usual, asked := Bite(c, nil, nil), Bite(c, &newtons, nil); usual.Newtons != 400 || !usual.Doubled || asked.Newtons != 150 || asked.Doubled {
-		t.Errorf("who grinds is loaded by %+v, or as asked by %+v", usual, asked)
+	if usual := UsualLoading(c, resist.Usual()).Bite; usual.Newtons != 400 || usual.Grinding != 2 {
+		t.Errorf("who grinds is loaded by %+v", usual)
 	}
-	_, without, err := NewPlanner().PartingOf(t.Context(), smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short), resist.UsualBite(false), DefaultGrid)
+	incisor := smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short)
+	_, without, err := p.PartingOf(t.Context(), incisor, nil, UsualLoading(incisor, resist.Usual()), DefaultGrid, false, nil)
 	if err != nil || without == "" {
 		t.Errorf("an incisor has cusps to part: %v", err)
+	}
+}
+
+// Another school's cavity and another radius are loaded as if they were drawn; what does not
+// differ is not told to.
+func TestCutOtherwise(t *testing.T) {
+	p := NewPlanner()
+	c := forms[3].on("25", school.Amalgam, "board")
+	with := UsualLoading(c, resist.Usual())
+	other, err := school.Get("traditional")
+	if err != nil {
+		t.Fatal(err)
+	}
+	all, err := p.SectionsOf(t.Context(), c, 0, other, with, DefaultGrid)
+	if err != nil || len(all) != 5 {
+		t.Fatal(all, err)
+	}
+	of := map[forces.Way]Beside{}
+	for _, b := range all {
+		if b.Without != "" || b.Title == "" {
+			t.Errorf("%s: %s", b.Title, b.Without)
+		}
+		of[b.Way] = b
+	}
+	own, round := of[forces.WayCut], of[forces.WayRadius]
+	if round.Radius != own.OtherRadius || own.Radius == round.Radius || len(own.Corners) == 0 || own.Corners[0].MPa == round.Corners[0].MPa {
+		t.Errorf("radius %.2f: %+v; %.2f: %+v", own.Radius, own.Corners, round.Radius, round.Corners)
+	}
+	if !strings.Contains(own.Text, "a radius of") {
+		t.Errorf("nothing is said of the radius: %s", own.Text)
+	}
+	if of[forces.WaySound].Opening > of[forces.WayFilled].Opening || of[forces.WayFilled].Opening > own.Opening || of[forces.WaySchool].Opening == own.Opening || len(of[forces.WayFilled].Filling) == 0 {
+		t.Errorf("sound %.2f µm, filled %.2f, cut %.2f, by the other school %.2f", of[forces.WaySound].Opening, of[forces.WayFilled].Opening, own.Opening, of[forces.WaySchool].Opening)
+	}
+	if c.Overrides != nil || c.Choice.School != "board" {
+		t.Errorf("the case itself was changed: %+v", c)
+	}
+	lines, err := p.ForcesLines(t.Context(), c, resist.Usual(), DefaultGrid)
+	if err != nil || len(lines) != 2 || !strings.Contains(lines[0], "held least") || !strings.Contains(lines[1], "times as far") {
+		t.Errorf("for print: %q, %v", lines, err)
+	}
+}
+
+// Who loads a case first, as a worker of its own does, loads what the sheet shows in the end:
+// the solved proposal.
+func TestTheSolvedProposalIsLoaded(t *testing.T) {
+	c := forms[3].on("47", school.Amalgam, "traditional")
+	with := UsualLoading(c, resist.Usual())
+	first, after := NewPlanner(), NewPlanner()
+	shown, err := after.Evaluate(t.Context(), c, DefaultGrid)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if !shown.Solved() {
+		t.Fatal("nothing was solved: try another case")
+	}
+	var openings [2]float64
+	for n, p := range []*Planner{first, after} {
+		parted, without, err := p.PartingOf(t.Context(), c, nil, with, DefaultGrid, false, nil)
+		if err != nil || without != "" {
+			t.Fatal(err, without)
+		}
+		openings[n] = parted.Empty.Opening
+	}
+	if openings[0] != openings[1] {
+		t.Errorf("loaded first its cusps part by %.2f µm, after the sheet by %.2f", openings[0], openings[1])
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"obturon/core/assess"
 	"obturon/core/school"
 	"obturon/core/tolerance"
+	"obturon/internal/document"
 )
 
 // keptCheck is what a tolerance run keeps of a check: of an outcome the verdict and the
@@ -37,9 +38,9 @@ func EncodeOutcomes(all [][]tolerance.Outcome) ([]byte, error) {
 	kept := make([][]keptOutcome, len(all))
 	for n, cavity := range all {
 		for _, o := range cavity {
-			k := keptOutcome{Seed: o.Seed, Taken: round(o.Taken)}
+			k := keptOutcome{Seed: o.Seed, Taken: document.Thousandth(o.Taken)}
 			for _, c := range o.Checks {
-				k.Checks = append(k.Checks, keptCheck{Verdict: c.Verdict, Value: round(c.Value)})
+				k.Checks = append(k.Checks, keptCheck{Verdict: c.Verdict, Value: document.Thousandth(c.Value)})
 			}
 			kept[n] = append(kept[n], k)
 		}
@@ -72,7 +73,7 @@ func EncodeDrawn(all []Drawn) ([]byte, error) {
 	for n, d := range all {
 		kept[n].Cavity = d.Cavity
 		for _, c := range d.Checks {
-			kept[n].Checks = append(kept[n].Checks, keptCheck{c.ID, c.Side, c.Label, c.Unit, c.Severity, c.Verdict, round(c.Value)})
+			kept[n].Checks = append(kept[n].Checks, keptCheck{c.ID, c.Side, c.Label, c.Unit, c.Severity, c.Verdict, document.Thousandth(c.Value)})
 		}
 	}
 	return json.Marshal(kept)

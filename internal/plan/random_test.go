@@ -158,12 +158,13 @@ func TestForcesOfRandomCases(t *testing.T) {
 				t.Errorf("%s: bond %+v", p, b)
 			}
 		}
-		parted, without, err := planner.PartingOf(t.Context(), p.asked, resist.UsualBite(false), plan.DefaultGrid)
+		with := plan.UsualLoading(p.asked, resist.Usual())
+		parted, without, err := planner.PartingOf(t.Context(), p.asked, nil, with, plan.DefaultGrid, false, nil)
 		if err != nil || without == "" && (!finite(parted.Sound.Opening, parted.Empty.Opening, parted.Filled.Opening) || parted.Empty.Opening < 0.9*parted.Sound.Opening) {
 			t.Errorf("%s: parted by %.2f, sound %.2f: %v", p, parted.Empty.Opening, parted.Sound.Opening, err)
 		}
 		for _, at := range []float64{-2, 0, 3} {
-			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, resist.UsualBite(false), plan.DefaultGrid)
+			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, with, plan.DefaultGrid)
 			if err != nil || without == "" && !finite(section.Opening) {
 				t.Errorf("%s: section at %.0f parts by %.2f: %v", p, at, section.Opening, err)
 			}

@@ -123,9 +123,9 @@ func (r *Rehearsed) Sequence() document.ProvenSequence {
 	}
 	for _, c := range r.Checks {
 		if c.ID == school.ResistPulpDistance && c.Measured() && (d.DentinLeftMm == 0 || c.Value < d.DentinLeftMm) {
-			d.DentinLeftMm = round(c.Value)
+			d.DentinLeftMm = document.Thousandth(c.Value)
 			if low, _ := c.Target.Ends(); low != nil {
-				d.DentinAskedMm = round(*low)
+				d.DentinAskedMm = document.Thousandth(*low)
 			}
 		}
 	}
@@ -138,26 +138,26 @@ func (r *Rehearsed) Sequence() document.ProvenSequence {
 
 func stepCut(cavity int, s *rehearsal.Step) *document.StepCut {
 	return &document.StepCut{
-		Cavity: cavity, EnamelMm3: round(s.Tissues.Enamel), DentinMm3: round(s.Tissues.Dentin), FillingMm3: round(s.Tissues.Filling), LeftMm3: round(s.Left),
-		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp), HotWayMm: round(s.Hot),
+		Cavity: cavity, EnamelMm3: document.Thousandth(s.Tissues.Enamel), DentinMm3: document.Thousandth(s.Tissues.Dentin), FillingMm3: document.Thousandth(s.Tissues.Filling), LeftMm3: document.Thousandth(s.Left),
+		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp), HotWayMm: document.Thousandth(s.Hot),
 	}
 }
 
 func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 	toGo := r.Survey.Volume(r.Survey.ToGo)
 	d := document.RehearsedCavity{
-		Name: r.Cavity.Name, ToGoMm3: round(toGo), LeftMm3: round(toGo), ProvenWithinMm: rehearsal.Proven,
+		Name: r.Cavity.Name, ToGoMm3: document.Thousandth(toGo), LeftMm3: document.Thousandth(toGo), ProvenWithinMm: rehearsal.Proven,
 		Steps: []document.RehearsedStep{}, Surfaces: []document.SurfaceDeviation{}, Unproven: []document.UnprovenSurface{}, Undone: sequence.Undone(r), Alarms: []string{},
 	}
 	for _, s := range r.Steps {
-		d.LeftMm3 = round(s.Left)
+		d.LeftMm3 = document.Thousandth(s.Left)
 		d.Steps = append(d.Steps, rehearsedStep(r.Survey, s))
 	}
 	for _, one := range r.Deviations {
 		d.Surfaces = append(d.Surfaces, document.SurfaceDeviation{
-			Surface: cavity.FeatureName(one.Feature), AreaMm2: round(one.Area),
-			StandingMm: round(one.Standing.Usual), MostStandingMm: round(one.Standing.Most), StandingMm3: round(one.Standing.Volume),
-			OvercutMm: round(one.Overcut.Usual), MostOvercutMm: round(one.Overcut.Most), OvercutMm3: round(one.Overcut.Volume),
+			Surface: cavity.FeatureName(one.Feature), AreaMm2: document.Thousandth(one.Area),
+			StandingMm: document.Thousandth(one.Standing.Usual), MostStandingMm: document.Thousandth(one.Standing.Most), StandingMm3: document.Thousandth(one.Standing.Volume),
+			OvercutMm: document.Thousandth(one.Overcut.Usual), MostOvercutMm: document.Thousandth(one.Overcut.Most), OvercutMm3: document.Thousandth(one.Overcut.Volume),
 		})
 	}
 	for _, a := range r.Alarms() {
@@ -171,11 +171,11 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 
 func rehearsedStep(s *rehearsal.Survey, step rehearsal.Step) document.RehearsedStep {
 	d := document.RehearsedStep{
-		Step: step.Name(), Why: step.Why, ByHand: step.ByHand, Instruments: step.Instruments, ShellMm: step.Behind, TakenMm3: round(step.Taken), LeftMm3: round(step.Left),
+		Step: step.Name(), Why: step.Why, ByHand: step.ByHand, Instruments: step.Instruments, ShellMm: step.Behind, TakenMm3: document.Thousandth(step.Taken), LeftMm3: document.Thousandth(step.Left),
 		NearestNeighbourMm: known(step.Nearest.Beside), NearestPulpMm: known(step.Nearest.Pulp), Cuts: []document.RehearsedCut{},
 	}
 	for _, c := range step.Cuts {
-		cut := document.RehearsedCut{Instrument: c.Instrument, Axis: coordinates(s.Frame.Turn(c.Axis)), LengthMm: round(c.Length()), Ways: [][]float64{}}
+		cut := document.RehearsedCut{Instrument: c.Instrument, Axis: coordinates(s.Frame.Turn(c.Axis)), LengthMm: document.Thousandth(c.Length()), Ways: [][]float64{}}
 		for _, w := range c.Ways {
 			var way []float64
 			for _, p := range w {
@@ -193,7 +193,9 @@ func known(mm float64) float64 {
 	if math.IsInf(mm, 1) {
 		return 0
 	}
-	return round(mm)
+	return document.Thousandth(mm)
 }
 
-func coordinates(p r3.Vec) []float64 { return []float64{round(p.X), round(p.Y), round(p.Z)} }
+func coordinates(p r3.Vec) []float64 {
+	return []float64{document.Thousandth(p.X), document.Thousandth(p.Y), document.Thousandth(p.Z)}
+}

@@ -17,7 +17,7 @@ func TestAKitIsKept(t *testing.T) {
 		t.Fatalf("nobody wrote %+v, %v", k, err)
 	}
 	save := func(version int, text string) error {
-		return testStore.SaveKit(ctx, PracticeKit{PracticeID: u.PracticeID, Version: version, Document: []byte(text), ChangedBy: u.ID})
+		return testStore.SaveKit(ctx, PracticeDocument{PracticeID: u.PracticeID, Version: version, Document: []byte(text), ChangedBy: u.ID})
 	}
 	for _, c := range []struct {
 		version int

@@ -14,6 +14,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 	"gorm.io/datatypes"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
@@ -107,8 +109,9 @@ func (Revision) TableName() string { return "plan_revision" }
 
 // Store is the practice's memory.
 type Store struct {
-	db  *gorm.DB
-	sql *sql.DB
+	db    *gorm.DB
+	sql   *sql.DB
+	queue *river.Client[*sql.Tx] // that jobs are put into
 }
 
 //go:embed migrations/*.sql
@@ -128,11 +131,25 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		return nil, err
 	}
 	pool.SetMaxOpenConns(16)
-	if err := migrate(ctx, pool); err != nil {
+	s := &Store{db: db, sql: pool}
+	if err := s.ready(ctx); err != nil {
 		pool.Close()
 		return nil, err
 	}
-	return &Store{db, pool}, nil
+	return s, nil
+}
+
+func (s *Store) ready(ctx context.Context) (err error) {
+	if err := migrate(ctx, s.sql); err != nil {
+		return err
+	}
+	if err := migrateQueue(ctx, s.sql); err != nil {
+		return err
+	}
+	if s.queue, err = river.NewClient(riverdatabasesql.New(s.sql), &river.Config{}); err != nil {
+		return fmt.Errorf("opening the queue: %w", err)
+	}
+	return nil
 }
 
 func migrate(ctx context.Context, pool *sql.DB) error {

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/riverqueue/river"
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -39,7 +40,6 @@ type ToleranceChunk struct {
 	Aim       int       // -1 as the hand is
 	FirstSeed int64
 	Runs      int
-	ClaimedAt *time.Time
 	Outcomes  datatypes.JSON // once it is done
 	DoneAt    *time.Time
 }
@@ -68,6 +68,13 @@ func (s *Store) StartTolerance(ctx context.Context, practice uuid.UUID, j Tolera
 		if err := tx.Create(&chunks).Error; err != nil {
 			return err
 		}
+		var parts []river.InsertManyParams
+		for _, c := range chunks {
+			parts = append(parts, river.InsertManyParams{Args: TolerancePart{j.ID, c.Number}, InsertOpts: options(patient)})
+		}
+		if err := s.enqueue(ctx, tx, parts); err != nil {
+			return err
+		}
 		return audit(tx, &practice, &j.UserID, "start tolerance run", j.ID.String())
 	})
 	if err != nil {
@@ -76,28 +83,19 @@ func (s *Store) StartTolerance(ctx context.Context, practice uuid.UUID, j Tolera
 	return j.ID, nil
 }
 
-// ClaimChunk takes the next chunk that nobody does, or that nobody has finished since stale;
-// nil where there is none. Two workers never take the same. Errors are the database's.
-func (s *Store) ClaimChunk(ctx context.Context, stale time.Duration) (*ToleranceChunk, *ToleranceJob, error) {
+// OpenChunk is a chunk with its job; nil where it is done or not to be done any more. Errors
+// are the database's.
+func (s *Store) OpenChunk(ctx context.Context, part TolerancePart) (*ToleranceChunk, *ToleranceJob, error) {
 	var c ToleranceChunk
 	var j ToleranceJob
-	found := false
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		next := tx.Raw(`select c.* from tolerance_chunk c join tolerance_job j on j.id = c.job_id
-			where c.outcomes is null and j.cancelled_at is null and j.failed is null and (c.claimed_at is null or c.claimed_at < ?)
-			order by j.started_at, c.number limit 1 for update of c skip locked`, time.Now().Add(-stale)).Scan(&c)
-		if next.Error != nil || next.RowsAffected == 0 {
-			return next.Error
-		}
-		found = true
-		mine := tx.Model(&ToleranceChunk{}).Where("job_id = ? and number = ?", c.JobID, c.Number) // a number of 0 is no key to the library
-		if err := mine.Update("claimed_at", time.Now()).Error; err != nil {
-			return err
-		}
-		return tx.First(&j, "id = ?", c.JobID).Error
-	})
-	if err != nil || !found {
-		return nil, nil, err
+	db := s.db.WithContext(ctx)
+	open := db.Where("job_id = ? and number = ? and outcomes is null", part.Job, part.Number).Limit(1).Find(&c)
+	if open.Error != nil || open.RowsAffected == 0 {
+		return nil, nil, open.Error
+	}
+	wanted := db.Where("id = ? and cancelled_at is null and failed is null", part.Job).Limit(1).Find(&j)
+	if wanted.Error != nil || wanted.RowsAffected == 0 {
+		return nil, nil, wanted.Error
 	}
 	return &c, &j, nil
 }
@@ -116,11 +114,6 @@ func (s *Store) KeepOutcomes(ctx context.Context, c *ToleranceChunk, outcomes, d
 		return fmt.Errorf("keeping a tolerance run's part: %w", err)
 	}
 	return nil
-}
-
-// LetGo gives a claimed chunk back, for another worker. Errors are the database's.
-func (s *Store) LetGo(ctx context.Context, c *ToleranceChunk) error {
-	return s.db.WithContext(ctx).Model(&ToleranceChunk{}).Where("job_id = ? and number = ?", c.JobID, c.Number).Update("claimed_at", nil).Error
 }
 
 // FailTolerance ends a job that cannot be done, with the reason. Errors are the database's.

@@ -1,123 +1,116 @@
 // Package work does what takes minutes beside the server, or on another machine with the
-// same database: it takes parts of tolerance runs, one at a time, and keeps what they come
-// to.
+// same database: it takes jobs from the queue, one at a time, and keeps what they come to.
 package work
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
 	"runtime/debug"
 	"time"
 
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+
 	"obturon/core/intake"
 	"obturon/core/school"
-	"obturon/core/tolerance"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
 const (
-	// stale is after what time another worker takes a part over that was never finished:
-	// its worker has died.
-	stale = 5 * time.Minute
+	// longest is what any job takes at most. After dead another worker takes one over that
+	// was never finished: its worker has died.
+	longest = 4 * time.Minute
+	dead    = longest + 30*time.Second
 	// idle is how long a worker waits before it looks again, with nothing to do.
-	idle = 2 * time.Second
+	idle = time.Second
+	// keeping is what a worker that is stopped may take to let its job go.
+	keeping = 10 * time.Second
 )
 
-// Run works until the context ends. Trouble with one part is logged, and ends no more than
-// its run.
-func Run(ctx context.Context, st *store.Store, planner *plan.Planner) {
-	for ctx.Err() == nil {
-		worked, err := Once(ctx, st, planner)
-		if err != nil && ctx.Err() == nil {
-			slog.Warn("working on a tolerance run", "error", err)
-		}
-		if worked && err == nil {
-			continue
-		}
-		select {
-		case <-ctx.Done():
-		case <-time.After(idle):
-		}
+// Run works until the context ends. Trouble with one job is logged, and ends no more than
+// what it belongs to. The error says why there is no work to be had.
+func Run(ctx context.Context, st *store.Store, planner *plan.Planner) error {
+	workers := river.NewWorkers()
+	river.AddWorker(workers, &toleranceWorker{store: st, planner: planner})
+	river.AddWorker(workers, &fineWorker{store: st, planner: planner})
+	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}}, // each keeps all processors busy
+		Workers: workers, JobTimeout: longest, RescueStuckJobsAfter: dead, FetchPollInterval: idle,
+		Logger: slog.New(discard{slog.Default().Handler()}),
+	})
+	if err != nil {
+		return fmt.Errorf("opening the queue: %w", err)
 	}
-}
-
-// Once does one part, if there is one to do. Errors are the database's, or say why a run
-// has failed.
-func Once(ctx context.Context, st *store.Store, planner *plan.Planner) (worked bool, err error) {
-	chunk, job, err := st.ClaimChunk(ctx, stale)
-	if err != nil || chunk == nil {
-		return false, err
+	if err := st.Requeue(ctx); err != nil {
+		return fmt.Errorf("queueing what was left: %w", err)
 	}
-	outcomes, drawn, err := cut(ctx, planner, chunk, job)
-	// What is to be kept of a part is kept although the program is being stopped.
-	keeping, done := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	// What is to be kept of a job is kept although the program is being stopped.
+	if err := client.Start(context.WithoutCancel(ctx)); err != nil {
+		return fmt.Errorf("starting to work: %w", err)
+	}
+	<-ctx.Done()
+	stopping, done := context.WithTimeout(context.WithoutCancel(ctx), keeping)
 	defer done()
-	switch {
-	case ctx.Err() != nil:
-		return true, st.LetGo(keeping, chunk)
-	case err != nil:
-		return true, errors.Join(err, st.FailTolerance(keeping, job.ID, err.Error()))
+	if err := client.StopAndCancel(stopping); err != nil {
+		return fmt.Errorf("letting a job go: %w", err)
 	}
-	return true, st.KeepOutcomes(keeping, chunk, outcomes, drawn)
+	return nil
 }
 
-// cut does a part. A defect is answered as an error, so that the part is not taken again and
+// discard leaves out of the log what the queue tells of itself, up to its warnings.
+type discard struct{ slog.Handler }
+
+func (d discard) Enabled(ctx context.Context, level slog.Level) bool {
+	return level >= slog.LevelWarn && d.Handler.Enabled(ctx, level)
+}
+
+func (d discard) WithAttrs(attrs []slog.Attr) slog.Handler {
+	return discard{d.Handler.WithAttrs(attrs)}
+}
+func (d discard) WithGroup(name string) slog.Handler { return discard{d.Handler.WithGroup(name)} }
+
+// defect turns a panic into an error, so that a job with a defect is not taken again and
 // again.
-func cut(ctx context.Context, planner *plan.Planner, chunk *store.ToleranceChunk, job *store.ToleranceJob) (outcomes, drawn []byte, err error) {
-	defer func() {
-		if value := recover(); value != nil {
-			slog.Error("cutting a part of a tolerance run", "panic", value, "stack", string(debug.Stack()))
-			err = errors.New("it met a defect of this program, which is in the server's log")
-		}
-	}()
-	c, err := caseOf(job)
-	if err != nil {
-		return nil, nil, err
+func defect(doing string, err *error) {
+	if value := recover(); value != nil {
+		slog.Error(doing, "panic", value, "stack", string(debug.Stack()))
+		*err = errors.New("it met a defect of this program, which is in the server's log")
 	}
-	var h tolerance.Hand
-	if err := json.Unmarshal(job.Hand, &h); err != nil {
-		return nil, nil, fmt.Errorf("reading the hand: %w", err)
-	}
-	r, err := planner.Rehearse(ctx, c, plan.DefaultGrid)
-	if err != nil {
-		return nil, nil, err
-	}
-	all, err := r.CutPart(ctx, h, plan.Part{Aim: chunk.Aim, Seed: uint64(chunk.FirstSeed), Runs: chunk.Runs})
-	if err != nil {
-		return nil, nil, err
-	}
-	if outcomes, err = plan.EncodeOutcomes(all); err != nil {
-		return nil, nil, err
-	}
-	before, err := r.Drawn(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	drawn, err = plan.EncodeDrawn(before)
-	return outcomes, drawn, err
 }
 
-func caseOf(job *store.ToleranceJob) (*intake.Case, error) {
-	c, err := document.ReadCase(job.CaseDocument)
+// stopped is why a job is to be left for another worker: its own is being stopped. One that
+// takes too long would take the next as long: it fails, like any other that cannot be done.
+func stopped(ctx context.Context) error {
+	if errors.Is(ctx.Err(), context.DeadlineExceeded) {
+		return nil
+	}
+	return ctx.Err()
+}
+
+// tooLong puts a reason that says something in the place of a deadline's.
+func tooLong(err error) error {
+	if errors.Is(err, context.DeadlineExceeded) {
+		return fmt.Errorf("it took longer than %.0f minutes: try it on a machine that has less to do", longest.Minutes())
+	}
+	return err
+}
+
+// caseOf reads a case as it was kept with a job.
+func caseOf(sent, rules []byte) (*intake.Case, error) {
+	c, err := document.ReadCase(sent)
 	if err != nil {
 		return nil, err
 	}
-	if len(job.Rules) > 0 && string(job.Rules) != "null" {
-		if c.Rules, err = school.Decode(job.Rules); err != nil {
+	if given(rules) {
+		if c.Rules, err = school.Decode(rules); err != nil {
 			return nil, err
 		}
-	}
-	if len(job.Kit) > 0 && string(job.Kit) != "null" {
-		stock, err := document.ReadKit(job.Kit)
-		if err != nil {
-			return nil, err
-		}
-		c.Kit = stock.Kit()
 	}
 	return c, nil
 }
+
+func given(text []byte) bool { return len(text) > 0 && string(text) != "null" }

@@ -153,6 +153,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cases/{id}/fine-parting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        /** The newest computation of how the cusps of a case part on fine cells */
+        get: operations["lastFineRun"];
+        put?: never;
+        /**
+         * Compute on fine cells how the cusps of the draft part under a load
+         * @description Done by whoever works on the same database. What was computed before with the same draft, load and constants is answered at once.
+         */
+        post: operations["startFineRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cases/{id}/fine-parting/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a computation on fine cells */
+        delete: operations["cancelFineRun"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cases/{id}/revisions": {
         parameters: {
             query?: never;
@@ -482,6 +525,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How the fillings of a case are held against a pull of one's own
+         * @description Stateless. Geometry of the cut tooth alone.
+         */
+        post: operations["evaluatePull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The same section under the same load, cut in several ways
+         * @description Stateless. Sound, as cut, with a bonded composite, with line angles of another radius, by another school; takes some seconds.
+         */
+        post: operations["evaluateSections"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/evaluate/sequence": {
         parameters: {
             query?: never;
@@ -751,6 +834,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/strength-constants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the figures of strength rest on, as the practice has set it */
+        get: operations["getConstants"];
+        /**
+         * Keep what the practice assumes otherwise than is shipped
+         * @description It holds the version it was changed from; another's newer version is not overwritten.
+         */
+        put: operations["saveConstants"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/study/{tooth}": {
         parameters: {
             query?: never;
@@ -968,6 +1072,15 @@ export interface components {
             name: string;
             outline: components["schemas"]["Line"];
         };
+        AskedLoad: {
+            /** Format: double */
+            down?: number;
+            /** Format: double */
+            newtons?: number;
+            place?: components["schemas"]["LoadPlace"];
+            /** Format: double */
+            slant?: number;
+        };
         /**
          * @description what a criterion's figures are measured in; empty for millimetres or degrees
          * @enum {string}
@@ -999,6 +1112,14 @@ export interface components {
             /** Format: double */
             enamel: number;
             text: string;
+        };
+        /** @description what one place of the tooth bears */
+        BorneLoad: {
+            /** @description the way it is pressed */
+            along: number[];
+            at: number[];
+            /** Format: double */
+            newtons: number;
         };
         Case: {
             archived: boolean;
@@ -1340,9 +1461,6 @@ export interface components {
         };
         /** @description how far a cusp goes outwards, µm */
         CuspParting: {
-            /** @description the way it is pressed */
-            along: number[];
-            at: number[];
             /**
              * Format: double
              * @description mm, how thick it stands at its base; left out where no wall stands beside it
@@ -1355,16 +1473,21 @@ export interface components {
             filled: number;
             /**
              * Format: double
-             * @description that it bears
-             */
-            newtons: number;
-            /**
-             * Format: double
              * @description mm, how high it stands over that
              */
             over?: number;
             /** Format: double */
             sound: number;
+            /**
+             * Format: double
+             * @description mm under the tip to the cavity that runs beneath it; left out where none does
+             */
+            under?: number;
+            /**
+             * Format: double
+             * @description mm along the tooth at its base
+             */
+            width?: number;
         };
         /** @description The size that a kind of finding takes at a depth when none is given, mm */
         DefaultSize: {
@@ -1461,6 +1584,25 @@ export interface components {
             /** @description mm or deg */
             unit: string;
         };
+        /** @description a filling where a load on its marginal ridge bends it, mm */
+        FillingBulk: {
+            /**
+             * Format: double
+             * @description MPa under the filling for each newton on a millimetre of the ridge, should the seat of the box not carry it
+             */
+            bend: number;
+            /** Format: double */
+            isthmus: number;
+            /**
+             * Format: double
+             * @description from the end of the pulpal floor out to the crest of the ridge
+             */
+            lever: number;
+            /** @description the ridge */
+            of: string;
+            /** Format: double */
+            ridge: number;
+        };
         Film: {
             height: number;
             /**
@@ -1523,6 +1665,23 @@ export interface components {
          * @enum {string}
          */
         FindingKind: "fissure_caries" | "pit_caries" | "proximal_caries" | "cervical_caries" | "old_restoration" | "undermined_cusp" | "fracture" | "crack";
+        FineRun: {
+            /** @description neither the draft nor what is assumed has changed since */
+            current: boolean;
+            /** @description why it could not be done */
+            failed?: string;
+            /** Format: uuid */
+            id: string;
+            /** @description once it is finished */
+            parting?: components["schemas"]["Parting"];
+            /**
+             * Format: double
+             * @description of the work that is done, 0 to 1
+             */
+            share: number;
+            /** @enum {string} */
+            state: "runs" | "finished" | "cancelled" | "failed";
+        };
         /** @description What the margins of a cavity on a smooth surface or an incisal edge gain and cost; areas in mm², volumes in mm³, lengths in mm */
         Finish: {
             /** Format: double */
@@ -1740,6 +1899,9 @@ export interface components {
             kind: "cusp" | "pit" | "ridge" | "contact" | "contour" | "horn" | "lingual";
             name: string;
         };
+        LastFineRun: {
+            run?: components["schemas"]["FineRun"];
+        };
         LastTolerance: {
             run?: components["schemas"]["ToleranceRun"];
             usual: components["schemas"]["Hand"];
@@ -1758,6 +1920,11 @@ export interface components {
             /** @description x and y in turn, in thousandths of a millimetre: the first point from the middle of the drawing, every other from the one before */
             steps: number[];
         };
+        /**
+         * @description something hard between the cusps, the contacts marked before isolation, or a flat antagonist
+         * @enum {string}
+         */
+        LoadPlace: "between_cusps" | "contacts" | "antagonist";
         /**
          * @description of the filling
          * @enum {string}
@@ -2281,9 +2448,23 @@ export interface components {
              */
             wall_convergence?: number;
         };
+        OwnConstant: {
+            id: string;
+            source: string;
+            /** Format: double */
+            value: number;
+        };
         /** @description lengths in µm */
         Parting: {
             assumptions: string[];
+            /** @description what the bulks mean */
+            bulk_text?: string;
+            bulks: components["schemas"]["FillingBulk"][];
+            /**
+             * Format: double
+             * @description mm of the cells it is computed on
+             */
+            cells?: number;
             cusps: components["schemas"]["CuspParting"][];
             /** Format: double */
             cut?: number;
@@ -2297,12 +2478,29 @@ export interface components {
              * @description with a bonded composite
              */
             filled?: number;
+            loads: components["schemas"]["BorneLoad"][];
             /** Format: double */
             newtons: number;
+            place: components["schemas"]["LoadPlace"];
+            /**
+             * Format: double
+             * @description degrees outwards
+             */
+            slant: number;
             /** Format: double */
             sound?: number;
             /** @description what came of it, or why there is nothing to load */
             text: string;
+            /**
+             * Format: double
+             * @description cut, by that of the sound tooth; left out where the load parts that hardly
+             */
+            times?: number;
+            /**
+             * Format: double
+             * @description with a bonded composite
+             */
+            times_filled?: number;
         };
         /** @description known by a code and what bears on the plan, never by name */
         Patient: {
@@ -2646,6 +2844,12 @@ export interface components {
         };
         /** @description A school whole; kept as it was sent */
         SchoolDocument: components["schemas"]["SchoolContent"];
+        SectionBeside: {
+            strain: components["schemas"]["Strain"];
+            title: string;
+            /** @enum {string} */
+            way: "sound" | "cut" | "filled" | "radius" | "school";
+        };
         /**
          * @description as it is cut, with a bonded composite, or sound
          * @enum {string}
@@ -2812,8 +3016,22 @@ export interface components {
         /** @description lines of equal tension; x towards facial and y upwards, mm in the tooth frame */
         Strain: {
             assumptions: string[];
+            /** @description tension in dentin under the cavity's corners, MPa, facial first */
+            corners: number[];
+            dentin: components["schemas"]["Line"][];
+            /** @description outline of what stands, with what lies within it */
+            enamel: components["schemas"]["Line"][];
+            filling: components["schemas"]["Line"][];
             levels: components["schemas"]["StrainLevel"][];
             loads: components["schemas"]["SliceLoad"][];
+            /**
+             * Format: double
+             * @description by how much the two sides part, µm
+             */
+            opening: number;
+            pulp: components["schemas"]["Line"][];
+            /** @description what another radius would make of the tension in the very surface of the line angle; left out where no cusp stands beside it */
+            radius_text?: string;
             /** @description what it shows, or why there is nothing to load */
             text: string;
         };
@@ -2821,6 +3039,30 @@ export interface components {
             lines: components["schemas"]["Line"][];
             /** Format: double */
             mpa: number;
+        };
+        /** @description a figure that strength rests on */
+        StrengthConstant: {
+            id: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            name: string;
+            source: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description what is shipped
+             */
+            usual: number;
+            usual_source: string;
+            /** Format: double */
+            value: number;
+        };
+        StrengthConstants: {
+            constants: components["schemas"]["StrengthConstant"][];
+            /** @description that a change names; 0 before the first */
+            version: number;
         };
         StudiedTooth: {
             antagonist: components["schemas"]["SpacePlane"];
@@ -3063,10 +3305,20 @@ export interface components {
     };
     parameters: {
         CaseId: string;
+        /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
+        CutBySchool: string;
         /** @description tells a request that is sent again from a new one */
         IdempotencyKey: string;
         /** @description the version of the draft, in quotes, such as "7" */
         IfMatch: string;
+        /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
+        LoadDown: number;
+        /** @description the load on the tooth, N; left out, the usual one */
+        LoadNewtons: number;
+        /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
+        LoadPlace: components["schemas"]["LoadPlace"];
+        /** @description degrees off square to the surface, outwards positive; left out, none */
+        LoadSlant: number;
         /** @description measured buccolingual size, mm */
         MeasuredBuccolingual: number;
         /** @description enamel at the contact from a radiograph, mm */
@@ -3329,6 +3581,82 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+        };
+    };
+    lastFineRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It, as far as it is done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastFineRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    startFineRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedLoad"];
+            };
+        };
+        responses: {
+            /** @description The computation */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FineRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
+    cancelFineRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["CaseId"];
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The computation as it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FineRun"];
+                };
+            };
+            404: components["responses"]["Problem"];
         };
     };
     fixRevision: {
@@ -3776,10 +4104,16 @@ export interface operations {
     evaluateParting: {
         parameters: {
             query?: {
-                /** @description the load between the cusps, N; left out, the usual one */
-                newtons?: number;
-                /** @description how far down the inner inclines it lies, mm from the tips; left out, the usual distance */
-                down?: number;
+                /** @description the load on the tooth, N; left out, the usual one */
+                newtons?: components["parameters"]["LoadNewtons"];
+                /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
+                down?: components["parameters"]["LoadDown"];
+                /** @description degrees off square to the surface, outwards positive; left out, none */
+                slant?: components["parameters"]["LoadSlant"];
+                /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
+                place?: components["parameters"]["LoadPlace"];
+                /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
+                school?: components["parameters"]["CutBySchool"];
             };
             header?: never;
             path?: never;
@@ -3798,6 +4132,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Parting"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluatePull: {
+        parameters: {
+            query: {
+                /** @description degrees off the bur towards mesial, negative towards distal */
+                mesial: number;
+                /** @description degrees off the bur towards facial, negative towards lingual */
+                facial: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One entry a filling */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pull"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateSections: {
+        parameters: {
+            query: {
+                /** @description where the section lies, mm towards mesial from the middle */
+                at: number;
+                /** @description the load on the tooth, N; left out, the usual one */
+                newtons?: components["parameters"]["LoadNewtons"];
+                /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
+                down?: components["parameters"]["LoadDown"];
+                /** @description degrees off square to the surface, outwards positive; left out, none */
+                slant?: components["parameters"]["LoadSlant"];
+                /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
+                place?: components["parameters"]["LoadPlace"];
+                /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
+                school?: components["parameters"]["CutBySchool"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description One entry a way */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionBeside"][];
                 };
             };
             422: components["responses"]["Problem"];
@@ -3913,9 +4315,13 @@ export interface operations {
                 at: number;
                 as: components["schemas"]["SectionState"];
                 /** @description the load on the tooth, N; left out, the usual one */
-                newtons?: number;
-                /** @description how far down the inner inclines it lies, mm from the highest place; left out, the usual distance */
-                down?: number;
+                newtons?: components["parameters"]["LoadNewtons"];
+                /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
+                down?: components["parameters"]["LoadDown"];
+                /** @description degrees off square to the surface, outwards positive; left out, none */
+                slant?: components["parameters"]["LoadSlant"];
+                /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
+                place?: components["parameters"]["LoadPlace"];
             };
             header?: never;
             path?: never;
@@ -4286,6 +4692,57 @@ export interface operations {
                 };
                 content?: never;
             };
+        };
+    };
+    getConstants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The constants with their sources */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthConstants"];
+                };
+            };
+        };
+    };
+    saveConstants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description those that differ; what is left out is as shipped */
+                    own: components["schemas"]["OwnConstant"][];
+                    version: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The constants as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthConstants"];
+                };
+            };
+            403: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
         };
     };
     studyTooth: {

@@ -17,7 +17,7 @@ interface Props {
   /** A pull on the filling, with the walls that hold against it. */
   pull?: Schema["Pull"];
   /** Loads on the cusps. */
-  loads?: Schema["CuspParting"][];
+  loads?: Schema["BorneLoad"][];
   /** The side it is first seen from. */
   from?: Side;
   upper: boolean;

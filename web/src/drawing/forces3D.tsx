@@ -74,7 +74,7 @@ function Beads({ places, colour }: { places: number[][]; colour: string }) {
 }
 
 /** What each cusp bears, pressing on the place where it does. */
-export function Loads({ loads }: { loads: Schema["CuspParting"][] }) {
+export function Loads({ loads }: { loads: Schema["BorneLoad"][] }) {
   const most = Math.max(...loads.map((l) => l.newtons));
   return loads.map((l) => {
     const length = 0.6 + (0.9 * l.newtons) / most;
@@ -82,7 +82,7 @@ export function Loads({ loads }: { loads: Schema["CuspParting"][] }) {
     const [dx = 0, dy = 0, dz = -1] = l.along;
     return (
       <Arrow
-        key={l.cusp}
+        key={l.at.join()}
         from={[x - length * dx, y - length * dy, z - length * dz]}
         along={l.along}
         length={length}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiProblem, type Schema } from "@/api/client";
+import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
 import { className } from "@/features/cases/words";
@@ -8,6 +8,7 @@ import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark, verdictNames } from "@/ui/VerdictMark";
 import { differences, type Row, useComparison } from "./compare";
 import { LineSample, Overlay } from "./Overlay";
+import { StrengthRow } from "./StrengthRow";
 
 const most = 4;
 
@@ -105,7 +106,7 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
             <Overlay views={view(shown.at(-1)?.id)} outline="enamel" />
           </div>
           <div data-settled={!comparison.isFetching} data-testid="differences">
-            <Differences plans={plans} nameOf={nameOf} />
+            <Differences document={document} plans={plans} nameOf={nameOf} />
           </div>
         </div>
       )}
@@ -113,7 +114,13 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
   );
 }
 
-function Differences({ plans, nameOf }: { plans: Schema["Plan"][]; nameOf: (id: string) => string }) {
+interface DifferencesProps {
+  document: CaseDocument;
+  plans: Schema["Plan"][];
+  nameOf: (id: string) => string;
+}
+
+function Differences({ document, plans, nameOf }: DifferencesProps) {
   const rows = differences(plans);
   const volumes: [string, (p: Schema["Plan"]) => number][] = [
     ["Enamel spent", (p) => p.volumes.enamel],
@@ -156,6 +163,7 @@ function Differences({ plans, nameOf }: { plans: Schema["Plan"][]; nameOf: (id: 
             </tr>
           );
         })}
+        <StrengthRow document={document} schools={plans.map((p) => p.school)} />
         {rows.map((row) => (
           <DifferenceRow key={row.key} row={row} schools={plans.map((p) => p.school)} nameOf={nameOf} />
         ))}

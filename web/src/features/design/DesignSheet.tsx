@@ -7,7 +7,6 @@ import { ApiProblem, type CaseDocument, checkKey, inWords, type Schema } from "@
 import { newKey } from "@/api/connection";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
-import { StrainOverlay } from "@/drawing/StrainOverlay";
 import { Tooth3D } from "@/drawing/Tooth3D";
 import { toggleTagNames, useTagNames } from "@/drawing/tagNames";
 import { ViewDrawing } from "@/drawing/ViewDrawing";
@@ -15,12 +14,14 @@ import { hasWebGL } from "@/drawing/webgl";
 import { useFixRevision } from "@/features/cases/cases";
 import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
 import { DraftNotice } from "@/features/drafts/DraftNotice";
+import { bareView } from "@/features/forces/bareView";
+import { ForcesOverlay, shownTilt } from "@/features/forces/ForcesOverlay";
+import { ForcesPanel } from "@/features/forces/ForcesPanel";
+import { useForces } from "@/features/forces/useForces";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
-import { ForcesPanel, pullKey } from "./ForcesPanel";
 import { FormRail, forcesView, forms } from "./FormRail";
 import { openFile } from "./files";
-import { type Bite, useHold, useParting, useStrain } from "./forces";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { exportedFiles, SheetBar } from "./SheetBar";
@@ -63,14 +64,6 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [fixing, setFixing] = useState(false);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
   const inForces = form === forcesView;
-  const [bite, setBite] = useState<Bite>({});
-  const hold = useHold(document, inForces && evaluation.settled);
-  const parting = useParting(document, bite, inForces && evaluation.settled);
-  const [state, setState] = useState<Schema["SectionState"]>("cut");
-  const [pull, setPull] = useState(pullKey(0, 0));
-  const shownPull = inForces
-    ? hold.data?.fillings.flatMap((f, n) => f.pulls.filter((_, k) => pullKey(n, k) === pull))[0]
-    : undefined;
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
 
@@ -136,7 +129,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     ? sheetCells(staged.views, sideView, setSideView, sections)
     : sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
   const loaded = inForces ? cells.find((c) => c.view.id === sectionUnderLoad)?.view : undefined;
-  const strain = useStrain(document, bite, state, evaluation.settled ? loaded?.at : undefined);
+  const turned = (loaded?.u[1] ?? 1) < 0;
+  const forces = useForces(document, inForces && evaluation.settled, loaded?.at);
   const highlighted = hovered ?? selected;
   const mark = pointed ?? checks.find((c) => checkKey(c) === highlighted)?.where?.point;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
@@ -226,17 +220,18 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 <div key={place} className={clsx("flex min-h-0 border-line", cellPlaces[place])}>
                   <div className="grid min-h-0 min-w-0 flex-1">
                     <ViewDrawing
-                      view={inForces ? { ...view, tags: [] } : view}
+                      view={
+                        inForces
+                          ? bareView(
+                              view,
+                              view === loaded || (forces.tilt !== undefined && shownTilt(view) !== undefined),
+                            )
+                          : view
+                      }
                       overlay={
-                        view === loaded && strain.data
+                        inForces
                           ? (px) => (
-                              <StrainOverlay
-                                strain={strain.data}
-                                turned={(view.u[1] ?? 1) < 0}
-                                down={bite.down ?? parting.data?.down ?? 0}
-                                onDown={(down) => setBite({ ...bite, down })}
-                                px={px}
-                              />
+                              <ForcesOverlay forces={forces} view={view} loaded={view === loaded} px={px} />
                             )
                           : undefined
                       }
@@ -261,8 +256,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                     mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
                     turning={staged?.mesh ?? evaluated.mesh}
                     mark={inForces ? undefined : mark}
-                    pull={shownPull}
-                    loads={inForces ? parting.data?.cusps : undefined}
+                    pull={inForces ? forces.shownPull : undefined}
+                    loads={inForces ? forces.parting.data?.loads : undefined}
                     from={evaluated.views.find((v) => v.from)?.from}
                     upper={evaluated.views.some((v) => v.up === "facial")}
                     biting={evaluated.views.some((v) => v.up === "incisal") ? "incisal" : "occlusal"}
@@ -281,16 +276,12 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               />
             ) : inForces ? (
               <ForcesPanel
-                hold={hold}
-                parting={parting}
-                strain={loaded ? strain : undefined}
-                state={state}
-                bite={bite}
-                shown={pull}
+                dental={dental}
+                document={document}
+                forces={forces}
+                turned={turned}
                 readOnly={readOnly}
-                onBite={setBite}
-                onState={setState}
-                onShow={setPull}
+                onFlush={() => keeper?.flush() ?? Promise.resolve()}
                 onChange={change}
               />
             ) : (

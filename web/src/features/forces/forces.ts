@@ -1,0 +1,165 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+
+const keptMilliseconds = 60_000;
+const glance = 800; // milliseconds between looks at a run that goes on
+
+/** What is kept of an answer that only depends on what was asked. */
+const asked = {
+  placeholderData: keepPreviousData,
+  staleTime: Number.POSITIVE_INFINITY,
+  gcTime: keptMilliseconds,
+};
+
+/** A load on the tooth; what is left out is the usual one. */
+export type Load = Schema["AskedLoad"];
+
+/** How the fillings of a document are held, once its plan has settled. */
+export function useHold(document: CaseDocument, wanted: boolean) {
+  return useQuery({
+    ...asked,
+    queryKey: ["hold", document],
+    enabled: wanted,
+    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/hold", { body: document, signal })),
+  });
+}
+
+/** How the fillings are held against a pull of one's own, if one is asked about. */
+export function usePull(
+  document: CaseDocument,
+  tilt: { mesial: number; facial: number } | undefined,
+  wanted: boolean,
+) {
+  return useQuery({
+    ...asked,
+    queryKey: ["pull", document, tilt],
+    enabled: wanted && tilt !== undefined,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/pull", {
+          params: { query: tilt ?? { mesial: 0, facial: 0 } },
+          body: document,
+          signal,
+        }),
+      ),
+  });
+}
+
+const askParting = async (document: CaseDocument, query: Load & { school?: string }, signal: AbortSignal) =>
+  unwrap(await api.POST("/evaluate/parting", { params: { query }, body: document, signal }));
+
+/** How far the cusps part under a load, once the plan has settled. */
+export function useParting(document: CaseDocument, load: Load, wanted: boolean) {
+  return useQuery({
+    ...asked,
+    queryKey: ["strength", "parting", document, load],
+    enabled: wanted,
+    queryFn: ({ signal }) => askParting(document, load, signal),
+  });
+}
+
+/** The same as each school proposes the cavity: one after the other, since each takes seconds. */
+export function usePartingBySchools(document: CaseDocument, schools: string[]) {
+  return useQuery({
+    ...asked,
+    queryKey: ["strength", "schools", document, schools],
+    queryFn: async ({ signal }) => {
+      const all: Schema["Parting"][] = [];
+      for (const school of schools) all.push(await askParting(document, { school }, signal));
+      return all;
+    },
+  });
+}
+
+/** The picture of a section under load; at is left out where none is shown. */
+export function useStrain(
+  document: CaseDocument,
+  load: Load,
+  as: Schema["SectionState"],
+  at: number | undefined,
+  wanted: boolean,
+) {
+  return useQuery({
+    ...asked,
+    queryKey: ["strength", "strain", document, load, as, at],
+    enabled: wanted && at !== undefined,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/strain", {
+          params: { query: { ...load, as, at: at ?? 0 } },
+          body: document,
+          signal,
+        }),
+      ),
+  });
+}
+
+/** The same section cut in several ways, that of another school among them if one is named. */
+export function useSections(document: CaseDocument, load: Load, at: number, school: string | undefined) {
+  return useQuery({
+    ...asked,
+    queryKey: ["strength", "sections", document, load, at, school],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/sections", {
+          params: { query: { ...load, at, school } },
+          body: document,
+          signal,
+        }),
+      ),
+  });
+}
+
+/** What the figures of strength rest on. */
+export function useConstants(wanted: boolean) {
+  return useQuery({
+    queryKey: ["strength-constants"],
+    enabled: wanted,
+    queryFn: async () => unwrap(await api.GET("/strength-constants")),
+  });
+}
+
+export function useSaveConstants() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (body: { version: number; own: Schema["OwnConstant"][] }) =>
+      unwrap(await api.PUT("/strength-constants", { body })),
+    onSuccess: (kept) => {
+      queries.setQueryData(["strength-constants"], kept);
+      queries.invalidateQueries({ queryKey: ["strength"] });
+      queries.invalidateQueries({ queryKey: ["fine-parting"] });
+    },
+  });
+}
+
+const fineKey = (caseId: string) => ["fine-parting", caseId];
+
+/** The newest computation of a case on fine cells. */
+export function useFineRun(caseId: string, wanted: boolean) {
+  return useQuery({
+    queryKey: fineKey(caseId),
+    enabled: wanted,
+    queryFn: async () =>
+      unwrap(await api.GET("/cases/{id}/fine-parting", { params: { path: { id: caseId } } })).run ?? null,
+    refetchInterval: (query) => (query.state.data?.state === "runs" ? glance : false),
+    staleTime: 0,
+  });
+}
+
+export function useStartFineRun(caseId: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (load: Load) =>
+      unwrap(await api.POST("/cases/{id}/fine-parting", { params: { path: { id: caseId } }, body: load })),
+    onSuccess: (run) => queries.setQueryData(fineKey(caseId), run),
+  });
+}
+
+export function useCancelFineRun(caseId: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (run: string) =>
+      unwrap(await api.DELETE("/cases/{id}/fine-parting/{run}", { params: { path: { id: caseId, run } } })),
+    onSuccess: (run) => queries.setQueryData(fineKey(caseId), run),
+  });
+}
