@@ -188,7 +188,7 @@ test("a run at the chair and a tolerance run go on while the server is gone", as
     const run = page.getByRole("region", { name: "Tolerance run" });
     await expect(run.getByText(/^[1-9]\d* of/)).toBeVisible({ timeout: cutting });
     await server.stop();
-    const done = async () => Number.parseInt(await run.getByText(/^[1-9]\d* of/).innerText(), 10);
+    const done = async () => Number.parseInt((await run.getByText(/^[1-9]\d* of/).textContent()) ?? "", 10);
     const before = await done();
     await server.start();
     await expect.poll(done, { timeout: cutting }).toBeGreaterThan(before);

@@ -26,8 +26,8 @@ func designCommand() *cobra.Command {
 		Use:   "design CASE.json...",
 		Short: "Plan cases from files; no database needed",
 		Long: `Plans each case and prints its plan document on standard output.
-With --out also writes intact.stl, prepared.stl, cavity.stl, drawing.svg,
-card.pdf and plan.json, and where a proximal surface is diseased the tooth beside
+With --out also writes intact.stl, prepared.stl, cavity.stl, filling.stl, drawing.svg,
+card.pdf and plan.json, each increment of composite as increment_01.stl and on, and where a proximal surface is diseased the tooth beside
 it as neighbour_mesial.stl or neighbour_distal.stl; with several cases each gets a directory of its own
 under --out, named after its file. Files of an earlier run are replaced, and those
 that this one does not make are removed; other files stay. Every case is planned
@@ -71,7 +71,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		planned, err := json.MarshalIndent(r.Document(), "", "  ")
+		planned, err := json.MarshalIndent(r.KeptDocument(), "", "  ")
 		if err != nil {
 			return err
 		}

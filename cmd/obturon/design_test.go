@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -51,9 +52,32 @@ func TestDesignWritesEverything(t *testing.T) {
 	if d.Schema != "obturon.plan/1" || d.Class != "I" || len(d.Checks) < 13 {
 		t.Errorf("printed %+v", d)
 	}
-	for _, name := range []string{"intact.stl", "prepared.stl", "cavity.stl", "drawing.svg", "card.pdf", "plan.json"} {
+	for _, name := range []string{"intact.stl", "prepared.stl", "cavity.stl", "filling.stl", "drawing.svg", "card.pdf", "plan.json"} {
 		if info, err := os.Stat(filepath.Join(dir, name)); err != nil || info.Size() < 1000 {
 			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+func TestDesignWritesEachIncrement(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "out")
+	stdout, stderr, err := runDesign(write(t, `{"schema":"obturon.case/1","tooth":"36","patient":{"age_years":30},
+		"findings":[{"kind":"fissure_caries","site":"central","depth":"outer_dentin"}],"choice":{"material":"composite","school":"board"}}`), "--out", dir)
+	if err != nil {
+		t.Fatal(err, stderr)
+	}
+	var d document.Plan
+	if err := json.Unmarshal([]byte(stdout), &d); err != nil {
+		t.Fatal(err)
+	}
+	if len(d.Fill) != 1 || len(d.Fill[0].Parts) != 1 {
+		t.Fatalf("fills %+v", d.Fill)
+	}
+	laid := d.Fill[0].Parts[0].Increments
+	for n := range len(laid) + 1 {
+		_, err := os.Stat(filepath.Join(dir, fmt.Sprintf("increment_%02d.stl", n+1)))
+		if (err == nil) != (n < len(laid)) {
+			t.Errorf("increment %d of %d: %v", n+1, len(laid), err)
 		}
 	}
 }

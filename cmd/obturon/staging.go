@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"slices"
 
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/notation"
 	"obturon/core/solid"
@@ -21,9 +22,20 @@ import (
 type maker func(io.Writer) error
 
 // planFiles are the names of all files that a case can lead to.
-var planFiles = []string{
-	"plan.json", "intact.stl", "prepared.stl", "cavity.stl", "drawing.svg", "card.pdf", neighbourFile(notation.Mesial), neighbourFile(notation.Distal),
-}
+var planFiles = func() []string {
+	names := []string{
+		"plan.json", "intact.stl", "prepared.stl", "cavity.stl", "filling.stl", "drawing.svg", "card.pdf", neighbourFile(notation.Mesial), neighbourFile(notation.Distal),
+	}
+	for n := range mostIncrements {
+		names = append(names, incrementFile(n))
+	}
+	return names
+}()
+
+// mostIncrements is more than the cavities of a tooth ever take.
+const mostIncrements = 99
+
+func incrementFile(n int) string { return fmt.Sprintf("increment_%02d.stl", n+1) }
 
 func neighbourFile(side notation.Side) string { return "neighbour_" + side.String() + ".stl" }
 
@@ -41,6 +53,17 @@ func made(r *plan.Result, planned []byte, c *intake.Case, forces []string) map[s
 	files["intact.stl"] = stl(r.Model.Surface.Uncut().Mesh(), "intact")
 	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
 	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
+	fillings := r.Filled(fill.Usual())
+	files["filling.stl"] = stl(plan.FillingSolid(fillings), "filling")
+	n := 0
+	for _, f := range fillings {
+		for _, p := range f.Plans {
+			for _, i := range p.Increments {
+				files[incrementFile(n)] = stl(solid.Joined(i.Mesh), i.Name)
+				n++
+			}
+		}
+	}
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
 	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, nil, forces, head, export.A4) }
 	for side, n := range r.Neighbours {

@@ -8,6 +8,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/notation"
 	"obturon/core/solid"
 )
 
@@ -71,6 +72,14 @@ func (g GrooveLine) Extends() bool { return g.Fissured && !g.Supplemental && g.S
 func (g GrooveLine) runsMesiodistally() bool {
 	first, last := g.Points[0], g.Points[len(g.Points)-1]
 	return math.Abs(first.X-last.X) > math.Abs(first.Y-last.Y)
+}
+
+// Ridge is the crest of the marginal ridge on a side.
+func (l *Landmarks) Ridge(side notation.Side) r3.Vec {
+	if side == notation.Distal {
+		return l.DistalRidge
+	}
+	return l.MesialRidge
 }
 
 // Frame is a right-handed frame on the tooth: U mesial, V facial, W occlusal.

@@ -64,11 +64,7 @@ func proximal(s Subject, side notation.Side) View {
 // ridge from the cusps behind it.
 func ridgeDepth(m *anatomy.Model, side notation.Side, outward r3.Vec) float64 {
 	const behind = 0.5 // mm
-	ridge := m.MesialRidge
-	if side == notation.Distal {
-		ridge = m.DistalRidge
-	}
-	return r3.Dot(ridge, outward) - behind
+	return r3.Dot(m.Ridge(side), outward) - behind
 }
 
 func isAxialFloor(feature uint16) bool {

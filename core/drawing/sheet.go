@@ -35,6 +35,14 @@ const (
 	CervicalLine = "cervical_line" // cervical line
 	Gingiva      = "gingiva"       // free gingival margin
 	Bite         = "bite"          // occlusal contacts
+
+	// Of a filled section: increments in their order, each the next of two kinds; what a
+	// carrier fills; the matrix, and what presses it to the tooth.
+	OddIncrement  = "odd_increment"
+	EvenIncrement = "even_increment"
+	Amalgam       = "amalgam"
+	Band          = "band"
+	WedgeBody     = "wedge"
 )
 
 // View is one projection or section of the tooth.
@@ -59,6 +67,13 @@ type View struct {
 	Bounds      Bounds
 	Layers      []Layer
 	Tags        []Tag
+	Marks       []Mark
+}
+
+// Mark is a word at a place of a view.
+type Mark struct {
+	At   solid.Point2
+	Text string
 }
 
 // Section is one of the two sections of a drawing that can be moved; the zero

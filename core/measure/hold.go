@@ -150,5 +150,5 @@ func (s *Subject) Tipping(b Box) (Reading, bool) {
 		return Reading{}, false
 	}
 	mm, at, feature := bed.Tipping(pivot, about, Tipped)
-	return Reading{Value: mm, Where: Place{cavity.FeatureName(feature), at}, Uncertainty: 0.005}, true
+	return Reading{Value: mm, Where: Place{cavity.FeatureName(feature), at}, Uncertainty: 0.02}, true
 }

@@ -29,7 +29,24 @@ type School struct {
 	Criteria []Criterion `json:"criteria"`
 	// Instruments are what it teaches to open and to extend with, the first first.
 	Instruments []instrument.ID `json:"instruments,omitempty"`
+	// Layering is how composite is laid, horizontally where it says nothing.
+	Layering *Layering `json:"layering,omitempty"`
 }
+
+// Layering is how a school lays composite, and why.
+type Layering struct {
+	Manner Manner `json:"manner"`
+	Why    string `json:"why"`
+}
+
+// Manner of laying composite.
+type Manner string
+
+// The manners.
+const (
+	Horizontal Manner = "horizontal" // square to the light
+	Oblique    Manner = "oblique"    // in wedges, each against one of two opposite walls
+)
 
 // Preferring are some instruments in the order in which the school takes them up: its own
 // first.
@@ -113,6 +130,14 @@ func (s *School) Validate() error {
 	for n, id := range s.Instruments {
 		if i, ok := instrument.Find(id); !ok || i.Head == nil {
 			faults = append(faults, fmt.Errorf("instruments[%d]: %q is no bur or diamond of the list", n, id))
+		}
+	}
+	if l := s.Layering; l != nil {
+		if l.Manner != Horizontal && l.Manner != Oblique {
+			faults = append(faults, fmt.Errorf("layering.manner: %q is none: use horizontal or oblique", l.Manner))
+		}
+		if strings.TrimSpace(l.Why) == "" {
+			faults = append(faults, errors.New("layering.why is missing: say why composite is laid so"))
 		}
 	}
 	for n, c := range s.Criteria {

@@ -31,6 +31,20 @@ func (m *Mesh) WithoutCrumbs(least, thinnest float64) (whole *Mesh, crumbs int, 
 	return whole.compact(), crumbs, volume
 }
 
+// Joined puts meshes that do not touch into one, without the vertices that none uses.
+func Joined(meshes ...*Mesh) *Mesh {
+	all := &Mesh{}
+	for _, m := range meshes {
+		first := int32(len(all.Vertices))
+		all.Vertices = append(all.Vertices, m.Vertices...)
+		for _, t := range m.Triangles {
+			all.Triangles = append(all.Triangles, [3]int32{first + t[0], first + t[1], first + t[2]})
+		}
+		all.Labels = append(all.Labels, m.Labels...)
+	}
+	return all.compact()
+}
+
 // compact leaves out the vertices that no triangle uses.
 func (m *Mesh) compact() *Mesh {
 	place := make([]int32, len(m.Vertices)) // one more than the new place

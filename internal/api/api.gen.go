@@ -85,6 +85,12 @@ type Advice = document.Advice
 // AimGain defines model for AimGain.
 type AimGain = document.AimGain
 
+// AmalgamCharge defines model for AmalgamCharge.
+type AmalgamCharge = document.AmalgamCharge
+
+// AmalgamLoad defines model for AmalgamLoad.
+type AmalgamLoad = document.AmalgamLoad
+
 // ArchTooth defines model for ArchTooth.
 type ArchTooth = document.ArchTooth
 
@@ -120,6 +126,9 @@ type CaseSummary = document.CaseSummary
 
 // CavityClass I to V, rebuild for lost cusps, empty where nothing is cut
 type CavityClass = document.CavityClass
+
+// CavityFill How one cavity is filled. Lengths are millimetres, areas mm², volumes mm³.
+type CavityFill = document.CavityFill
 
 // CavityProof how near the kit comes to a drawn cavity
 type CavityProof = document.CavityProof
@@ -217,6 +226,15 @@ type Figure = document.Figure
 // FigureMoved defines model for FigureMoved.
 type FigureMoved = document.FigureMoved
 
+// FillIncrement defines model for FillIncrement.
+type FillIncrement = document.FillIncrement
+
+// FillPart defines model for FillPart.
+type FillPart = document.FillPart
+
+// FilledCase defines model for FilledCase.
+type FilledCase = document.FilledCase
+
 // FillingBulk a filling where a load on its marginal ridge bends it, mm
 type FillingBulk = document.FillingBulk
 
@@ -271,6 +289,9 @@ type Holder = document.Holder
 // HouseRules defines model for HouseRules.
 type HouseRules = document.HouseRules
 
+// IncrementLight defines model for IncrementLight.
+type IncrementLight = document.IncrementLight
+
 // Instrument defines model for Instrument.
 type Instrument = document.Instrument
 
@@ -316,11 +337,20 @@ type Line = document.Line
 // LoadPlace something hard between the cusps, the contacts marked before isolation, or a flat antagonist
 type LoadPlace = document.LoadPlace
 
+// Mark defines model for Mark.
+type Mark = document.Mark
+
 // Material of the filling
 type Material = document.Material
 
 // MaterialAdvice defines model for MaterialAdvice.
 type MaterialAdvice = document.MaterialAdvice
+
+// Matrix defines model for Matrix.
+type Matrix = document.Matrix
+
+// MatrixBand defines model for MatrixBand.
+type MatrixBand = document.MatrixBand
 
 // MeshData defines model for MeshData.
 type MeshData = document.MeshData
@@ -438,6 +468,9 @@ type SchoolCriterion = document.SchoolCriterion
 
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = document.SchoolDocument
+
+// SchoolLayering How composite is laid, and why
+type SchoolLayering = document.SchoolLayering
 
 // SectionBeside defines model for SectionBeside.
 type SectionBeside = document.SectionBeside
@@ -592,6 +625,12 @@ type MeasuredMesiodistal = float64
 // RunId defines model for RunId.
 type RunId = openapi_types.UUID
 
+// SectionAcross defines model for SectionAcross.
+type SectionAcross = float64
+
+// SectionAlong defines model for SectionAlong.
+type SectionAlong = float64
+
 // StudyAge defines model for StudyAge.
 type StudyAge = float64
 
@@ -683,13 +722,22 @@ type CompareSchoolsParams struct {
 // EvaluateParams defines parameters for Evaluate.
 type EvaluateParams struct {
 	// Across where the buccolingual section lies, mm towards mesial from the middle
-	Across *float64 `form:"across,omitempty" json:"across,omitempty"`
+	Across *SectionAcross `form:"across,omitempty" json:"across,omitempty"`
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
-	Along *float64 `form:"along,omitempty" json:"along,omitempty"`
+	Along *SectionAlong `form:"along,omitempty" json:"along,omitempty"`
 
 	// Relief false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
 	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
+}
+
+// EvaluateFillingParams defines parameters for EvaluateFilling.
+type EvaluateFillingParams struct {
+	// Across where the buccolingual section lies, mm towards mesial from the middle
+	Across *SectionAcross `form:"across,omitempty" json:"across,omitempty"`
+
+	// Along where the mesiodistal section lies, mm towards facial from the middle
+	Along *SectionAlong `form:"along,omitempty" json:"along,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
@@ -938,6 +986,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// EvaluateFillingJSONRequestBody defines body for EvaluateFilling for application/json ContentType.
+type EvaluateFillingJSONRequestBody = CaseDocument
+
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument
 
@@ -1069,6 +1120,9 @@ type ServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(c *gin.Context, params EvaluateParams)
+	// EvaluateFilling How the cavities of a case are filled, with the sections that show it
+	// (POST /evaluate/filling)
+	EvaluateFilling(c *gin.Context, params EvaluateFillingParams)
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(c *gin.Context)
@@ -2111,6 +2165,41 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 	}
 
 	siw.Handler.Evaluate(c, params)
+}
+
+// EvaluateFilling operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateFilling(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateFillingParams
+
+	// ------------- Optional query parameter "across" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "across", c.Request.URL.Query(), &params.Across, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter across: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "along" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter along: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateFilling(c, params)
 }
 
 // CompareFinishes operation middleware
@@ -3384,6 +3473,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
+	router.POST(options.BaseURL+"/evaluate/filling", wrapper.EvaluateFilling)
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
 	router.POST(options.BaseURL+"/evaluate/hold", wrapper.EvaluateHold)
 	router.POST(options.BaseURL+"/evaluate/parting", wrapper.EvaluateParting)
@@ -4701,6 +4791,45 @@ type Evaluate422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response Evaluate422ApplicationProblemPlusJSONResponse) VisitEvaluateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateFillingRequestObject struct {
+	Params EvaluateFillingParams
+	Body   *EvaluateFillingJSONRequestBody
+}
+
+type EvaluateFillingResponseObject interface {
+	VisitEvaluateFillingResponse(w http.ResponseWriter) error
+}
+
+type EvaluateFilling200JSONResponse FilledCase
+
+func (response EvaluateFilling200JSONResponse) VisitEvaluateFillingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateFilling422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateFilling422ApplicationProblemPlusJSONResponse) VisitEvaluateFillingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -6257,6 +6386,9 @@ type StrictServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(ctx context.Context, request EvaluateRequestObject) (EvaluateResponseObject, error)
+	// EvaluateFilling How the cavities of a case are filled, with the sections that show it
+	// (POST /evaluate/filling)
+	EvaluateFilling(ctx context.Context, request EvaluateFillingRequestObject) (EvaluateFillingResponseObject, error)
 	// CompareFinishes What each style of finishing the enamel margin gains and costs
 	// (POST /evaluate/finishes)
 	CompareFinishes(ctx context.Context, request CompareFinishesRequestObject) (CompareFinishesResponseObject, error)
@@ -7313,6 +7445,50 @@ func (sh *strictHandler) Evaluate(ctx *gin.Context, params EvaluateParams) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluateResponseObject); ok {
 		if err := validResponse.VisitEvaluateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EvaluateFilling operation middleware
+func (sh *strictHandler) EvaluateFilling(ctx *gin.Context, params EvaluateFillingParams) {
+	var request EvaluateFillingRequestObject
+
+	request.Params = params
+
+	var body EvaluateFillingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateFilling(ctx, request.(EvaluateFillingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateFilling")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateFillingResponseObject); ok {
+		if err := validResponse.VisitEvaluateFillingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

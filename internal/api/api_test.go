@@ -246,7 +246,7 @@ func TestACaseFromStartToFiles(t *testing.T) {
 	}
 	for file, start := range map[string]string{
 		"card.pdf": "%PDF-", "drawing.svg": "<svg", "prepared.stl": "obturon prepared", "intact.stl": "obturon intact",
-		"cavity.stl": "obturon cavity", "plan.json": "{", "case.json": "{",
+		"cavity.stl": "obturon cavity", "filling.stl": "obturon filling", "plan.json": "{", "case.json": "{",
 		"steps.csv": "number,cavity,step,", "steps.json": "{",
 	} {
 		for _, query := range []string{"", "?revision=1"} {

@@ -197,6 +197,9 @@ func viewAnswer(v drawing.View) View {
 		}
 		a.Layers = append(a.Layers, layer)
 	}
+	for _, m := range v.Marks {
+		a.Marks = append(a.Marks, Mark{At: pair(m.At), Text: m.Text})
+	}
 	for _, t := range v.Tags {
 		a.Tags = append(a.Tags, Tag{
 			Check: t.CheckID, Side: t.Side, Dimension: t.Dimension, Label: t.Label, Value: document.Thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
@@ -206,7 +209,6 @@ func viewAnswer(v drawing.View) View {
 	return a
 }
 
-// thousandth rounds to a micrometre, which keeps answers short.
 func pair(p solid.Point2) []float64 {
 	return []float64{document.Thousandth(p.X), document.Thousandth(p.Y)}
 }

@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"strings"
 
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/solid"
 	"obturon/internal/export"
@@ -168,6 +169,8 @@ func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
 		mesh = r.Model.Surface.Uncut().Mesh()
 	case "prepared":
 		mesh = r.Prepared.Mesh
+	case "filling":
+		mesh = plan.FillingSolid(r.Filled(fill.Usual()))
 	default:
 		mesh = r.CavitySolid()
 	}

@@ -57,6 +57,7 @@ var attemptsAt = map[string]attempt{
 	"evaluateSolid":       {path: "/evaluate/solid", body: `{}`},
 	"compareFinishes":     {path: "/evaluate/finishes", body: `{}`},
 	"solveProposal":       {path: "/evaluate/solve", body: `{}`},
+	"evaluateFilling":     {path: "/evaluate/filling", body: `{}`},
 	"evaluateHold":        {path: "/evaluate/hold", body: `{}`}, "evaluateParting": {path: "/evaluate/parting", body: `{}`}, "evaluateStrain": {path: "/evaluate/strain?at=0&as=cut", body: `{}`},
 	"evaluatePull":     {path: "/evaluate/pull?mesial=0&facial=0", body: `{}`},
 	"evaluateSections": {path: "/evaluate/sections?at=0", body: `{}`},

@@ -148,6 +148,69 @@ func (e LandmarkKind) Valid() bool {
 	}
 }
 
+// Defines values for MatrixKind.
+const (
+	Circumferential MatrixKind = "circumferential"
+	None            MatrixKind = "none"
+	Sectional       MatrixKind = "sectional"
+	Strip           MatrixKind = "strip"
+	TBand           MatrixKind = "t_band"
+)
+
+// Valid indicates whether the value is a known member of the MatrixKind enum.
+func (e MatrixKind) Valid() bool {
+	switch e {
+	case Circumferential:
+		return true
+	case None:
+		return true
+	case Sectional:
+		return true
+	case Strip:
+		return true
+	case TBand:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MatrixBandSide.
+const (
+	MatrixBandSideDistal MatrixBandSide = "distal"
+	MatrixBandSideMesial MatrixBandSide = "mesial"
+)
+
+// Valid indicates whether the value is a known member of the MatrixBandSide enum.
+func (e MatrixBandSide) Valid() bool {
+	switch e {
+	case MatrixBandSideDistal:
+		return true
+	case MatrixBandSideMesial:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MatrixBandWedgeFrom.
+const (
+	MatrixBandWedgeFromFacial  MatrixBandWedgeFrom = "facial"
+	MatrixBandWedgeFromLingual MatrixBandWedgeFrom = "lingual"
+)
+
+// Valid indicates whether the value is a known member of the MatrixBandWedgeFrom enum.
+func (e MatrixBandWedgeFrom) Valid() bool {
+	switch e {
+	case MatrixBandWedgeFromFacial:
+		return true
+	case MatrixBandWedgeFromLingual:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Permission.
 const (
 	MayArchiveCase    Permission = "archive_case"
@@ -265,6 +328,24 @@ func (e Role) Valid() bool {
 	case Learner:
 		return true
 	case Teacher:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SchoolLayeringManner.
+const (
+	Horizontal SchoolLayeringManner = "horizontal"
+	Oblique    SchoolLayeringManner = "oblique"
+)
+
+// Valid indicates whether the value is a known member of the SchoolLayeringManner enum.
+func (e SchoolLayeringManner) Valid() bool {
+	switch e {
+	case Horizontal:
+		return true
+	case Oblique:
 		return true
 	default:
 		return false
@@ -480,6 +561,35 @@ type AimGain struct {
 	ToothMm3 float64 `json:"tooth_mm3"`
 }
 
+// AmalgamCharge defines model for AmalgamCharge.
+type AmalgamCharge struct {
+	// CapsulesMg alloy of each capsule
+	CapsulesMg   []float64 `json:"capsules_mg"`
+	CarveSeconds float64   `json:"carve_seconds"`
+
+	// CondenseSeconds from the end of trituration
+	CondenseSeconds float64 `json:"condense_seconds"`
+	Loads           int     `json:"loads"`
+
+	// MassMg with what is carved off
+	MassMg      float64 `json:"mass_mg"`
+	NoLoadHours float64 `json:"no_load_hours"`
+	Product     string  `json:"product"`
+}
+
+// AmalgamLoad defines model for AmalgamLoad.
+type AmalgamLoad struct {
+	// At its middle in the tooth frame, mm
+	At []float64 `json:"at,omitempty"`
+
+	// HeightMm how far it stands over the part's lowest place, condensed
+	HeightMm float64 `json:"height_mm"`
+
+	// VolumeMm3 that it fills under the tooth's surface
+	VolumeMm3 float64 `json:"volume_mm3"`
+	Where     string  `json:"where"`
+}
+
 // ArchTooth defines model for ArchTooth.
 type ArchTooth struct {
 	Grooves []Line `json:"grooves"`
@@ -633,6 +743,21 @@ type CaseSummary struct {
 
 // CavityClass I to V, rebuild for lost cusps, empty where nothing is cut
 type CavityClass = lesion.Class
+
+// CavityFill How one cavity is filled. Lengths are millimetres, areas mm², volumes mm³.
+type CavityFill struct {
+	Assumptions []string `json:"assumptions"`
+
+	// Material of the filling
+	Material Material `json:"material"`
+	Matrix   Matrix   `json:"matrix"`
+
+	// Of the cavity, of several
+	Of string `json:"of,omitempty"`
+
+	// Parts pieces that stand by themselves, the largest first
+	Parts []FillPart `json:"parts"`
+}
 
 // CavityProof how near the kit comes to a drawn cavity
 type CavityProof struct {
@@ -1049,6 +1174,47 @@ type FigureMoved struct {
 	Unit string `json:"unit"`
 }
 
+// FillIncrement defines model for FillIncrement.
+type FillIncrement struct {
+	BondedMm2 float64 `json:"bonded_mm2"`
+
+	// CFactor bonded against free; null without a free face
+	CFactor *float64       `json:"c_factor"`
+	FreeMm2 float64        `json:"free_mm2"`
+	Light   IncrementLight `json:"light"`
+
+	// MostMm what it may measure
+	MostMm  float64 `json:"most_mm"`
+	Name    string  `json:"name"`
+	Product string  `json:"product"`
+
+	// ThickestMm measured on the increment, along the light
+	ThickestMm float64 `json:"thickest_mm"`
+	VolumeMm3  float64 `json:"volume_mm3"`
+	Why        string  `json:"why"`
+}
+
+// FillPart defines model for FillPart.
+type FillPart struct {
+	BondedMm2  float64         `json:"bonded_mm2"`
+	Charge     *AmalgamCharge  `json:"charge,omitempty"`
+	FreeMm2    float64         `json:"free_mm2"`
+	Increments []FillIncrement `json:"increments"`
+	Loads      []AmalgamLoad   `json:"loads"`
+	VolumeMm3  float64         `json:"volume_mm3"`
+
+	// Why why it is laid so; "" of amalgam
+	Why string `json:"why"`
+}
+
+// FilledCase defines model for FilledCase.
+type FilledCase struct {
+	Fill []CavityFill `json:"fill"`
+
+	// Views the sections of the cavities with their filling in them, by the ids of the plan's views
+	Views []View `json:"views"`
+}
+
 // FillingBulk a filling where a load on its marginal ridge bends it, mm
 type FillingBulk struct {
 	// Bend MPa under the filling for each newton on a millimetre of the ridge, should the seat of the box not carry it
@@ -1265,6 +1431,15 @@ type HouseRules struct {
 	Version  int            `json:"version"`
 }
 
+// IncrementLight defines model for IncrementLight.
+type IncrementLight struct {
+	// DistanceMm from the lamp's tip to the increment's deepest place
+	DistanceMm   float64 `json:"distance_mm"`
+	LeastSeconds float64 `json:"least_seconds"`
+	MostSeconds  float64 `json:"most_seconds"`
+	TiltDegrees  float64 `json:"tilt_degrees"`
+}
+
 // Instrument defines model for Instrument.
 type Instrument struct {
 	Blade *Blade `json:"blade,omitempty"`
@@ -1392,6 +1567,13 @@ type Line struct {
 // LoadPlace something hard between the cusps, the contacts marked before isolation, or a flat antagonist
 type LoadPlace = resist.Place
 
+// Mark defines model for Mark.
+type Mark struct {
+	// At x and y from the middle of the drawing, mm
+	At   []float64 `json:"at"`
+	Text string    `json:"text"`
+}
+
 // Material of the filling
 type Material = school.Material
 
@@ -1404,6 +1586,42 @@ type MaterialAdvice struct {
 	// Material of the filling
 	Material Material `json:"material"`
 }
+
+// Matrix defines model for Matrix.
+type Matrix struct {
+	Bands []MatrixBand `json:"bands"`
+	Kind  MatrixKind   `json:"kind"`
+	Name  string       `json:"name,omitempty"`
+	Why   string       `json:"why"`
+}
+
+// MatrixKind defines model for Matrix.Kind.
+type MatrixKind string
+
+// MatrixBand defines model for MatrixBand.
+type MatrixBand struct {
+	HeightMm float64  `json:"height_mm"`
+	Notes    []string `json:"notes"`
+
+	// OverMm how far it stands over the marginal ridge
+	OverMm float64 `json:"over_mm"`
+
+	// Seats whether the cavity's margins leave it room beside the next tooth
+	Seats bool           `json:"seats"`
+	Side  MatrixBandSide `json:"side"`
+
+	// UnderMm how far it reaches past the gingival margin
+	UnderMm float64 `json:"under_mm"`
+
+	// WedgeFrom left out where no tooth stands beside
+	WedgeFrom MatrixBandWedgeFrom `json:"wedge_from,omitempty"`
+}
+
+// MatrixBandSide defines model for MatrixBand.Side.
+type MatrixBandSide string
+
+// MatrixBandWedgeFrom left out where no tooth stands beside
+type MatrixBandWedgeFrom string
 
 // MeshData defines model for MeshData.
 type MeshData struct {
@@ -1568,7 +1786,10 @@ type Plan struct {
 	// DecisionReason the dentist's own reason for the choice
 	DecisionReason string             `json:"decision_reason,omitempty"`
 	Dimensions     map[string]float64 `json:"dimensions"`
-	Finishes       []Finish           `json:"finishes,omitempty"`
+
+	// Fill how each cavity is filled; left out where that was not planned
+	Fill     []CavityFill `json:"fill,omitempty"`
+	Finishes []Finish     `json:"finishes,omitempty"`
 
 	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
@@ -1890,10 +2111,13 @@ type SchoolContent struct {
 
 	// Instruments burs and diamonds that it teaches to open and to extend with, the first first
 	Instruments []InstrumentId `json:"instruments,omitempty"`
-	Name        string         `json:"name"`
-	Summary     string         `json:"summary,omitempty"`
-	Title       string         `json:"title,omitempty"`
-	Version     string         `json:"version"`
+
+	// Layering How composite is laid, and why
+	Layering SchoolLayering `json:"layering,omitempty"`
+	Name     string         `json:"name"`
+	Summary  string         `json:"summary,omitempty"`
+	Title    string         `json:"title,omitempty"`
+	Version  string         `json:"version"`
 }
 
 // SchoolCriterion defines model for SchoolCriterion.
@@ -1928,6 +2152,15 @@ type SchoolCriterion struct {
 
 // SchoolDocument A school whole; kept as it was sent
 type SchoolDocument = json.RawMessage
+
+// SchoolLayering How composite is laid, and why
+type SchoolLayering struct {
+	Manner SchoolLayeringManner `json:"manner"`
+	Why    string               `json:"why"`
+}
+
+// SchoolLayeringManner defines model for SchoolLayering.Manner.
+type SchoolLayeringManner string
 
 // SectionBeside defines model for SectionBeside.
 type SectionBeside struct {
@@ -2363,10 +2596,13 @@ type View struct {
 	Bounds []float64 `json:"bounds"`
 
 	// From the side that the tooth is looked at from
-	From   ViewFrom  `json:"from,omitempty"`
-	Id     string    `json:"id"`
-	Layers []Layer   `json:"layers"`
-	Left   string    `json:"left"`
+	From   ViewFrom `json:"from,omitempty"`
+	Id     string   `json:"id"`
+	Layers []Layer  `json:"layers"`
+	Left   string   `json:"left"`
+
+	// Marks words at places of the drawing
+	Marks  []Mark    `json:"marks,omitempty"`
 	Origin []float64 `json:"origin"`
 	Right  string    `json:"right"`
 
@@ -2441,6 +2677,12 @@ type MeasuredMesiodistal = float64
 
 // RunId defines model for RunId.
 type RunId = openapi_types.UUID
+
+// SectionAcross defines model for SectionAcross.
+type SectionAcross = float64
+
+// SectionAlong defines model for SectionAlong.
+type SectionAlong = float64
 
 // StudyAge defines model for StudyAge.
 type StudyAge = float64
@@ -2533,13 +2775,22 @@ type CompareSchoolsParams struct {
 // EvaluateParams defines parameters for Evaluate.
 type EvaluateParams struct {
 	// Across where the buccolingual section lies, mm towards mesial from the middle
-	Across float64 `form:"across,omitempty" json:"across,omitempty"`
+	Across SectionAcross `form:"across,omitempty" json:"across,omitempty"`
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
-	Along float64 `form:"along,omitempty" json:"along,omitempty"`
+	Along SectionAlong `form:"along,omitempty" json:"along,omitempty"`
 
 	// Relief false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age
 	Relief bool `form:"relief,omitempty" json:"relief,omitempty"`
+}
+
+// EvaluateFillingParams defines parameters for EvaluateFilling.
+type EvaluateFillingParams struct {
+	// Across where the buccolingual section lies, mm towards mesial from the middle
+	Across SectionAcross `form:"across,omitempty" json:"across,omitempty"`
+
+	// Along where the mesiodistal section lies, mm towards facial from the middle
+	Along SectionAlong `form:"along,omitempty" json:"along,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
@@ -2787,6 +3038,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
+
+// EvaluateFillingJSONRequestBody defines body for EvaluateFilling for application/json ContentType.
+type EvaluateFillingJSONRequestBody = CaseDocument
 
 // CompareFinishesJSONRequestBody defines body for CompareFinishes for application/json ContentType.
 type CompareFinishesJSONRequestBody = CaseDocument

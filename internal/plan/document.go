@@ -6,6 +6,7 @@ import (
 	"obturon/core/advice"
 	"obturon/core/assess"
 	"obturon/core/cavity"
+	"obturon/core/fill"
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/school"
@@ -52,12 +53,13 @@ func (r *Result) Document() document.Plan {
 }
 
 // KeptDocument is Document for a file or a revision, with what takes too long while a
-// figure is dragged: what the cavity's solid leaves out.
+// figure is dragged: what the cavity's solid leaves out, and how it is filled.
 func (r *Result) KeptDocument() document.Plan {
 	d := r.Document()
 	if r.Refused() == "" {
 		_, crumbs := r.cavitySolid()
 		d.Volumes.Crumbs = document.Thousandth(crumbs)
+		d.Fill = FillDocument(r.Filled(fill.Usual()))
 	}
 	return d
 }

@@ -110,7 +110,7 @@ func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at
 	for n, one := range r.Cut.Cavities {
 		s := measure.NewSubject(r.alone(one), one)
 		r.Subjects = append(r.Subjects, s)
-		views, finish, checks, err := look(ctx, s, r.Neighbours, basis, at)
+		views, finish, checks, err := r.look(ctx, s, basis, at)
 		if err != nil {
 			return nil, err
 		}
@@ -155,17 +155,13 @@ func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, want
 
 // look draws, measures and judges one cavity; the three only read the solid. The
 // error is the context's.
-func look(ctx context.Context, s *measure.Subject, neighbours design.Neighbours, basis design.Basis, at Sections) (views []drawing.View, finish measure.Finish, checks []assess.Check, err error) {
+func (r *Result) look(ctx context.Context, s *measure.Subject, basis design.Basis, at Sections) (views []drawing.View, finish measure.Finish, checks []assess.Check, err error) {
 	var beside parallel.Group
 	beside.Go(func() {
-		subject := drawing.Subject{Subject: s, Cut: s.Cavity.Tool(), Neighbours: neighbours, AcrossAt: at.Across, AlongAt: at.Along}
-		for _, l := range basis.Staying {
-			subject.Staying = append(subject.Staying, l)
-		}
-		views = drawing.Views(subject)
+		views = drawing.Views(r.subject(s, basis, at))
 	})
 	if s.Cavity.Kind != cavity.Occlusal {
-		beside.Go(func() { finish = s.Finish(neighbours) })
+		beside.Go(func() { finish = s.Finish(r.Neighbours) })
 	}
 	checks, err = assess.Cavity(ctx, s)
 	beside.Wait()

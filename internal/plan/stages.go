@@ -30,10 +30,7 @@ type onTheWay [][]*solid.Workpiece
 func newStages(r *Rehearsed, basis design.Basis) *stages {
 	s := &stages{}
 	for _, one := range r.Subjects {
-		subject := drawing.Subject{Subject: one, Cut: one.Cavity.Tool(), Neighbours: r.Neighbours}
-		for _, l := range basis.Staying {
-			subject.Staying = append(subject.Staying, l)
-		}
+		subject := r.subject(one, basis, Sections{})
 		s.subjects = append(s.subjects, subject)
 		s.finished = append(s.finished, sync.OnceValue(func() []drawing.View { return drawing.Views(subject) }))
 	}

@@ -139,7 +139,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };
@@ -459,6 +459,26 @@ export interface paths {
          * @description Stateless. Closing the request stops the work.
          */
         post: operations["evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/evaluate/filling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How the cavities of a case are filled, with the sections that show it
+         * @description Stateless. Increments and loads are cut from the computed cavity.
+         */
+        post: operations["evaluateFilling"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1066,6 +1086,41 @@ export interface components {
              */
             tooth_mm3: number;
         };
+        AmalgamCharge: {
+            /** @description alloy of each capsule */
+            capsules_mg: number[];
+            /** Format: double */
+            carve_seconds: number;
+            /**
+             * Format: double
+             * @description from the end of trituration
+             */
+            condense_seconds: number;
+            loads: number;
+            /**
+             * Format: double
+             * @description with what is carved off
+             */
+            mass_mg: number;
+            /** Format: double */
+            no_load_hours: number;
+            product: string;
+        };
+        AmalgamLoad: {
+            /** @description its middle in the tooth frame, mm */
+            at?: number[];
+            /**
+             * Format: double
+             * @description how far it stands over the part's lowest place, condensed
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description that it fills under the tooth's surface
+             */
+            volume_mm3: number;
+            where: string;
+        };
         ArchTooth: {
             grooves: components["schemas"]["Line"][];
             iso: string;
@@ -1200,6 +1255,16 @@ export interface components {
          * @enum {string}
          */
         CavityClass: "" | "I" | "II" | "III" | "IV" | "V" | "rebuild";
+        /** @description How one cavity is filled. Lengths are millimetres, areas mm², volumes mm³. */
+        CavityFill: {
+            assumptions: string[];
+            material: components["schemas"]["Material"];
+            matrix: components["schemas"]["Matrix"];
+            /** @description the cavity, of several */
+            of?: string;
+            /** @description pieces that stand by themselves, the largest first */
+            parts: components["schemas"]["FillPart"][];
+        };
         /** @description how near the kit comes to a drawn cavity */
         CavityProof: {
             /** Format: double */
@@ -1584,6 +1649,51 @@ export interface components {
             /** @description mm or deg */
             unit: string;
         };
+        FillIncrement: {
+            /** Format: double */
+            bonded_mm2: number;
+            /**
+             * Format: double
+             * @description bonded against free; null without a free face
+             */
+            c_factor: number | null;
+            /** Format: double */
+            free_mm2: number;
+            light: components["schemas"]["IncrementLight"];
+            /**
+             * Format: double
+             * @description what it may measure
+             */
+            most_mm: number;
+            name: string;
+            product: string;
+            /**
+             * Format: double
+             * @description measured on the increment, along the light
+             */
+            thickest_mm: number;
+            /** Format: double */
+            volume_mm3: number;
+            why: string;
+        };
+        FillPart: {
+            /** Format: double */
+            bonded_mm2: number;
+            charge?: components["schemas"]["AmalgamCharge"];
+            /** Format: double */
+            free_mm2: number;
+            increments: components["schemas"]["FillIncrement"][];
+            loads: components["schemas"]["AmalgamLoad"][];
+            /** Format: double */
+            volume_mm3: number;
+            /** @description why it is laid so; "" of amalgam */
+            why: string;
+        };
+        FilledCase: {
+            fill: components["schemas"]["CavityFill"][];
+            /** @description the sections of the cavities with their filling in them, by the ids of the plan's views */
+            views: components["schemas"]["View"][];
+        };
         /** @description a filling where a load on its marginal ridge bends it, mm */
         FillingBulk: {
             /**
@@ -1819,6 +1929,19 @@ export interface components {
             id: string;
             version: number;
         };
+        IncrementLight: {
+            /**
+             * Format: double
+             * @description from the lamp's tip to the increment's deepest place
+             */
+            distance_mm: number;
+            /** Format: double */
+            least_seconds: number;
+            /** Format: double */
+            most_seconds: number;
+            /** Format: double */
+            tilt_degrees: number;
+        };
         Instrument: {
             blade?: components["schemas"]["Blade"];
             id: components["schemas"]["InstrumentId"];
@@ -1925,6 +2048,11 @@ export interface components {
          * @enum {string}
          */
         LoadPlace: "between_cusps" | "contacts" | "antagonist";
+        Mark: {
+            /** @description x and y from the middle of the drawing, mm */
+            at: number[];
+            text: string;
+        };
         /**
          * @description of the filling
          * @enum {string}
@@ -1935,6 +2063,37 @@ export interface components {
             barred?: string;
             for: string[];
             material: components["schemas"]["Material"];
+        };
+        Matrix: {
+            bands: components["schemas"]["MatrixBand"][];
+            /** @enum {string} */
+            kind: "none" | "circumferential" | "sectional" | "t_band" | "strip";
+            name?: string;
+            why: string;
+        };
+        MatrixBand: {
+            /** Format: double */
+            height_mm: number;
+            notes: string[];
+            /**
+             * Format: double
+             * @description how far it stands over the marginal ridge
+             */
+            over_mm: number;
+            /** @description whether the cavity's margins leave it room beside the next tooth */
+            seats: boolean;
+            /** @enum {string} */
+            side: "mesial" | "distal";
+            /**
+             * Format: double
+             * @description how far it reaches past the gingival margin
+             */
+            under_mm: number;
+            /**
+             * @description left out where no tooth stands beside
+             * @enum {string}
+             */
+            wedge_from?: "facial" | "lingual";
         };
         MeshData: {
             /**
@@ -2545,6 +2704,8 @@ export interface components {
             dimensions: {
                 [key: string]: number;
             };
+            /** @description how each cavity is filled; left out where that was not planned */
+            fill?: components["schemas"]["CavityFill"][];
             finishes?: components["schemas"]["Finish"][];
             gingiva?: components["schemas"]["Gingiva"];
             material: components["schemas"]["Material"];
@@ -2817,6 +2978,7 @@ export interface components {
             id: string;
             /** @description burs and diamonds that it teaches to open and to extend with, the first first */
             instruments?: components["schemas"]["InstrumentId"][];
+            layering?: components["schemas"]["SchoolLayering"];
             name: string;
             summary?: string;
             title?: string;
@@ -2844,6 +3006,12 @@ export interface components {
         };
         /** @description A school whole; kept as it was sent */
         SchoolDocument: components["schemas"]["SchoolContent"];
+        /** @description How composite is laid, and why */
+        SchoolLayering: {
+            /** @enum {string} */
+            manner: "horizontal" | "oblique";
+            why: string;
+        };
         SectionBeside: {
             strain: components["schemas"]["Strain"];
             title: string;
@@ -3249,6 +3417,8 @@ export interface components {
             id: string;
             layers: components["schemas"]["Layer"][];
             left: string;
+            /** @description words at places of the drawing */
+            marks?: components["schemas"]["Mark"][];
             origin: number[];
             right: string;
             /**
@@ -3328,6 +3498,10 @@ export interface components {
         /** @description measured mesiodistal size, mm */
         MeasuredMesiodistal: number;
         RunId: string;
+        /** @description where the buccolingual section lies, mm towards mesial from the middle */
+        SectionAcross: number;
+        /** @description where the mesiodistal section lies, mm towards facial from the middle */
+        SectionAlong: number;
         StudyAge: number;
         /** @description ISO 3950 number */
         StudyTooth: string;
@@ -3563,7 +3737,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "prepared.obj" | "cavity.obj" | "prepared.ply" | "cavity.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };
@@ -4023,9 +4197,9 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description where the buccolingual section lies, mm towards mesial from the middle */
-                across?: number;
+                across?: components["parameters"]["SectionAcross"];
                 /** @description where the mesiodistal section lies, mm towards facial from the middle */
-                along?: number;
+                along?: components["parameters"]["SectionAlong"];
                 /** @description false leaves the height lines, crests and grooves of the uncut surface empty, for a caller that has them: they are the same for a tooth and an age */
                 relief?: boolean;
             };
@@ -4046,6 +4220,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    evaluateFilling: {
+        parameters: {
+            query?: {
+                /** @description where the buccolingual section lies, mm towards mesial from the middle */
+                across?: components["parameters"]["SectionAcross"];
+                /** @description where the mesiodistal section lies, mm towards facial from the middle */
+                along?: components["parameters"]["SectionAlong"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description The filling */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilledCase"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -132,6 +132,14 @@ export function ViewDrawing({
               {view.up}
             </text>
           </g>
+          {(view.marks ?? []).map(({ at: [x = 0, y = 0], text }) => (
+            <g key={text} transform={`translate(${x} ${-y}) scale(${px})`} className="font-mono">
+              <circle r={9} fill="var(--sheet)" stroke="var(--ink)" />
+              <text y={4.5} textAnchor="middle" fontSize={12} fill="var(--ink)">
+                {text}
+              </text>
+            </g>
+          ))}
           {overlay?.(px)}
           <ScaleBar x={left + 8 * px} y={top + height - 10 * px} px={px} />
           {spot && (

@@ -22,6 +22,11 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   floor: { fill: "var(--dentin)", stroke: "var(--ink)", width: 0.8 },
   drawn: { stroke: "var(--accent)", width: 1.4, dash: "5 3" },
   shank: { stroke: "var(--ink)", width: 1 },
+  odd_increment: { fill: "url(#odd-increment)", stroke: "var(--accent)", width: 1.2 },
+  even_increment: { fill: "url(#even-increment)", stroke: "var(--accent)", width: 1.2 },
+  amalgam: { fill: "url(#amalgam)", stroke: "var(--ink)", width: 1.2 },
+  band: { stroke: "var(--warn)", width: 2.4 },
+  wedge: { fill: "url(#wedge)", stroke: "var(--dentin-edge)", width: 1.2 },
   bur: { fill: "var(--bur)", stroke: "var(--ink)", width: 1.2 },
 };
 
@@ -40,6 +45,24 @@ export function TissuePatterns({ scale }: { scale: number }) {
         <path d={`M${dots / 2} 0V${dots / 2}`} stroke="var(--root-dash)" strokeWidth={1 / scale} />
       </pattern>
       <Hatch id="lesion" angle={45} apart={hatch} stroke="var(--lesion)" width={1.2 / scale} tint={0.16} />
+      <Hatch
+        id="odd-increment"
+        angle={30}
+        apart={hatch}
+        stroke="var(--accent)"
+        width={0.7 / scale}
+        tint={0.22}
+      />
+      <Hatch
+        id="even-increment"
+        angle={-60}
+        apart={2 * hatch}
+        stroke="var(--accent)"
+        width={0.7 / scale}
+        tint={0.08}
+      />
+      <Hatch id="amalgam" angle={45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} tint={0.2} />
+      <Hatch id="wedge" angle={0} apart={hatch} stroke="var(--dentin-edge)" width={0.8 / scale} tint={0.25} />
       <Hatch id="filling" angle={-45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} />
     </defs>
   );

@@ -14,13 +14,15 @@ import { hasWebGL } from "@/drawing/webgl";
 import { useFixRevision } from "@/features/cases/cases";
 import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
 import { DraftNotice } from "@/features/drafts/DraftNotice";
+import { FillingPanel } from "@/features/filling/FillingPanel";
+import { useFilling, withFilling } from "@/features/filling/filling";
 import { bareView } from "@/features/forces/bareView";
 import { ForcesOverlay, shownTilt } from "@/features/forces/ForcesOverlay";
 import { ForcesPanel } from "@/features/forces/ForcesPanel";
 import { useForces } from "@/features/forces/useForces";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
-import { FormRail, forcesView, forms } from "./FormRail";
+import { FormRail, fillingView, forcesView, forms } from "./FormRail";
 import { openFile } from "./files";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
@@ -64,6 +66,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [fixing, setFixing] = useState(false);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
   const inForces = form === forcesView;
+  const inFilling = form === fillingView;
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
 
@@ -125,9 +128,17 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     return (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: set[d.id] ?? d.proposed }));
   }, [evaluated, document]);
   const checks = evaluated?.plan.checks ?? [];
+  const filling = useFilling(document, sections, inFilling && evaluation.settled);
+  const views = evaluated?.views ?? [];
   const cells = staged
     ? sheetCells(staged.views, sideView, setSideView, sections)
-    : sheetCells(evaluated?.views ?? [], sideView, setSideView, sections, setSections);
+    : sheetCells(
+        inFilling ? withFilling(views, filling.data?.views) : views,
+        sideView,
+        setSideView,
+        sections,
+        setSections,
+      );
   const loaded = inForces ? cells.find((c) => c.view.id === sectionUnderLoad)?.view : undefined;
   const turned = (loaded?.u[1] ?? 1) < 0;
   const forces = useForces(document, inForces && evaluation.settled, loaded?.at);
@@ -204,7 +215,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               current={form}
               onSelect={(form) => {
                 setForm(form);
-                if (form === forcesView) setSideView(sectionUnderLoad);
+                if (form === forcesView || form === fillingView) setSideView(sectionUnderLoad);
               }}
             />
             <div
@@ -274,6 +285,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 onPoint={point}
                 onClose={() => show(undefined)}
               />
+            ) : inFilling ? (
+              <FillingPanel filling={filling} />
             ) : inForces ? (
               <ForcesPanel
                 dental={dental}

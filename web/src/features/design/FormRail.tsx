@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import type { ReactNode } from "react";
 import type { Schema } from "@/api/client";
 import { type Verdict, VerdictMark, worstVerdict } from "@/ui/VerdictMark";
 
@@ -13,6 +14,9 @@ export const forms = [
 
 /** Stands beside the forms: what holds the filling, and what the cavity costs. */
 export const forcesView = "forces";
+
+/** And what the cavity is filled with, portion by portion. */
+export const fillingView = "filling";
 
 interface Props {
   checks: Schema["Check"][];
@@ -47,22 +51,42 @@ export function FormRail({ checks, current, onSelect }: Props) {
           </button>
         );
       })}
-      <button
-        type="button"
-        aria-current={current === forcesView ? "true" : undefined}
-        onClick={() => onSelect(forcesView)}
-        className={clsx(
-          "flex flex-col items-center gap-1 border-l-4 py-3 lg:border-t lg:border-t-line",
-          current === forcesView
-            ? "border-l-accent bg-sheet font-bold"
-            : "border-l-transparent hover:bg-accent-ground",
-        )}
-      >
-        <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true">
-          <path d="M0 8V-6M-4 -2L0 -7L4 -2" fill="none" stroke="var(--soft)" strokeWidth="2" />
-        </svg>
-        Forces
-      </button>
+      <Aside id={forcesView} name="Forces" current={current} onSelect={onSelect} first>
+        <path d="M0 8V-6M-4 -2L0 -7L4 -2" fill="none" stroke="var(--soft)" strokeWidth="2" />
+      </Aside>
+      <Aside id={fillingView} name="Fill" current={current} onSelect={onSelect}>
+        <path d="M-8 -6H-4V6H4V-6H8M-4 2H4M-4 -2H4" fill="none" stroke="var(--soft)" strokeWidth="2" />
+      </Aside>
     </nav>
+  );
+}
+
+interface AsideProps {
+  id: string;
+  name: string;
+  current: string;
+  /** The first of those that stand beside the forms. */
+  first?: boolean;
+  onSelect: (form: string) => void;
+  children: ReactNode;
+}
+
+function Aside({ id, name, current, first, onSelect, children }: AsideProps) {
+  return (
+    <button
+      type="button"
+      aria-current={current === id ? "true" : undefined}
+      onClick={() => onSelect(id)}
+      className={clsx(
+        "flex flex-col items-center gap-1 border-l-4 py-3",
+        first && "lg:border-t lg:border-t-line",
+        current === id ? "border-l-accent bg-sheet font-bold" : "border-l-transparent hover:bg-accent-ground",
+      )}
+    >
+      <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true">
+        {children}
+      </svg>
+      {name}
+    </button>
   );
 }

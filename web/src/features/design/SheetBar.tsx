@@ -37,6 +37,7 @@ export const exportedFiles: [string, string][] = [
   ["prepared.stl", "Prepared tooth (STL)"],
   ["intact.stl", "Intact tooth (STL)"],
   ["cavity.stl", "Cavity (STL)"],
+  ["filling.stl", "Filling (STL)"],
   ["prepared.obj", "Prepared tooth (OBJ)"],
   ["prepared.ply", "Prepared tooth (PLY)"],
 ];

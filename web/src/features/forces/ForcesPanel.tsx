@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type CaseDocument, inWords, type Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
+import { Heading } from "@/ui/Heading";
 import { ConstantsDialog } from "./ConstantsDialog";
 import { FineRun } from "./FineRun";
 import { LoadFields } from "./LoadFields";
@@ -9,7 +10,6 @@ import { PartedTable } from "./PartedTable";
 import { PullItem } from "./PullItem";
 import { SectionPart } from "./SectionPart";
 import { type Forces, pullKey } from "./useForces";
-import { Heading } from "./words";
 
 interface Props {
   dental: Schema["Case"];

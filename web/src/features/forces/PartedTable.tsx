@@ -1,5 +1,5 @@
 import type { Schema } from "@/api/client";
-import { Assumed } from "./words";
+import { Assumed } from "@/ui/Heading";
 
 /** The opening of the sound, the cut and the filled tooth, side by side as bars. */
 export function PartedTable({ parting, stale }: { parting: Schema["Parting"]; stale: boolean }) {

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { type CaseDocument, inWords, type Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
+import { Assumed } from "@/ui/Heading";
 import type { Load, useStrain } from "./forces";
 import { SideBySide } from "./SideBySide";
 import { TensionLegend } from "./TensionLegend";
-import { Assumed } from "./words";
 
 const sectionStates = { sound: "sound", cut: "as cut", filled: "bonded" } as const;
 

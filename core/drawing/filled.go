@@ -1,0 +1,187 @@
+package drawing
+
+import (
+	"math"
+	"slices"
+	"strconv"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/cavity"
+	"obturon/core/fill"
+	"obturon/core/notation"
+	"obturon/core/solid"
+)
+
+// FilledSections are the sections among the views of a finished cavity with its filling in
+// them: increments with their numbers, or where loads of amalgam go, and the matrix with its
+// wedge. Other views are left out.
+func FilledSections(finished []View, s Subject, plans []fill.Plan, m fill.Matrix) []View {
+	var all []View
+	for _, from := range finished {
+		if from.From != "" || from.ID == "plan" { // no section
+			continue
+		}
+		v := from
+		v.Tags, v.Layers = nil, slices.DeleteFunc(slices.Clone(from.Layers), func(l Layer) bool { return l.Kind == Lesion || l.Kind == Filling || l.Kind == Uncut })
+		v.addFilling(plans)
+		for _, b := range m.Bands {
+			v.addBand(s, b)
+		}
+		all = append(all, v)
+	}
+	return all
+}
+
+// addFilling draws what of a filling the view's plane cuts.
+func (v *View) addFilling(plans []fill.Plan) {
+	number := 0
+	var odd, even, amalgam []solid.Polyline
+	for _, p := range plans {
+		for _, i := range p.Increments {
+			number++
+			lines := v.slice(i.Mesh, i.Distance)
+			if number%2 == 0 {
+				even = append(even, lines...)
+			} else {
+				odd = append(odd, lines...)
+			}
+			if at, ok := inside(lines); ok {
+				v.Marks = append(v.Marks, Mark{at, strconv.Itoa(number)})
+			}
+		}
+		if p.Charge == nil {
+			continue
+		}
+		amalgam = append(amalgam, v.slice(p.Mesh, p.Distance)...)
+		for n, l := range p.Loads {
+			if l.Volume > 0 && math.Abs(v.off(l.At)) < besideSection {
+				v.Marks = append(v.Marks, Mark{v.Plane.Project(l.At), strconv.Itoa(n + 1)})
+			}
+		}
+	}
+	v.add(OddIncrement, odd...)
+	v.add(EvenIncrement, even...)
+	v.add(Amalgam, amalgam...)
+}
+
+// besideSection (mm) is how far off a section a load may lie that is marked in it.
+const besideSection = 1.25
+
+// off is how far a place lies off the view's plane.
+func (v *View) off(at r3.Vec) float64 {
+	return r3.Dot(r3.Sub(at, v.Plane.Origin), r3.Unit(r3.Cross(v.Plane.U, v.Plane.V)))
+}
+
+// slice is where the view's plane cuts a solid.
+func (v *View) slice(m *solid.Mesh, field func(r3.Vec) float64) []solid.Polyline {
+	const around = 0.2 // mm
+	low, high := solid.Point2{X: math.Inf(1), Y: math.Inf(1)}, solid.Point2{X: math.Inf(-1), Y: math.Inf(-1)}
+	for _, t := range m.Triangles {
+		for _, vertex := range t {
+			p := v.Plane.Project(m.Vertices[vertex])
+			low, high = solid.Point2{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, solid.Point2{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
+		}
+	}
+	if low.X > high.X {
+		return nil
+	}
+	across := v.across(field)
+	rough := solid.NewSheet(low.X-around, low.Y-around, high.X+around, high.Y+around, sectionStep).
+		Fill(func(x, y float64) float64 { return across(solid.Point2{X: x, Y: y}) }).Contours(0)
+	return traced(rough, across)
+}
+
+// inside is a place well within the largest of some areas: the middle of its longest level
+// line.
+func inside(lines []solid.Polyline) (at solid.Point2, ok bool) {
+	area, ok := solid.Largest(lines)
+	if !ok {
+		return at, false
+	}
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, p := range area.Points {
+		low, high = math.Min(low, p.Y), math.Max(high, p.Y)
+	}
+	longest := 0.0
+	for _, share := range []float64{0.5, 0.35, 0.65} {
+		y := low + share*(high-low)
+		var meets []float64
+		for n, p := range area.Points {
+			q := area.Points[(n+1)%len(area.Points)]
+			if (p.Y > y) != (q.Y > y) {
+				meets = append(meets, p.X+(q.X-p.X)*(y-p.Y)/(q.Y-p.Y))
+			}
+		}
+		slices.Sort(meets)
+		for n := 1; n < len(meets); n += 2 {
+			if long := meets[n] - meets[n-1]; long > longest {
+				longest, at = long, solid.Point2{X: (meets[n] + meets[n-1]) / 2, Y: y}
+			}
+		}
+	}
+	return at, longest > 0
+}
+
+// addBand draws a matrix and its wedge in a section that runs towards their side.
+func (v *View) addBand(s Subject, b fill.Band) {
+	const step, wedgeUnder = 0.1, 1.0 // mm; of a wedge under the gingival margin
+	m := s.Model
+	out := m.Table.U
+	if b.Side == notation.Distal {
+		out = r3.Scale(-1, out)
+	}
+	if v.Section != Along || math.Abs(r3.Dot(v.Plane.U, out)) < 0.9 {
+		return
+	}
+	gingival := math.Inf(1)
+	for _, p := range s.Margin.Points {
+		if cavity.WallOf(p.Feature) == cavity.GingivalFloor && r3.Dot(r3.Sub(p.At, m.Table.Origin), out) > 0 {
+			gingival = math.Min(gingival, m.Table.To(p.At).Z)
+		}
+	}
+	level := func(height float64) r3.Vec {
+		at := r3.Sub(v.Plane.Origin, r3.Scale(r3.Dot(r3.Sub(v.Plane.Origin, m.Table.Origin), m.Table.W), m.Table.W))
+		return r3.Add(at, r3.Scale(height, m.Table.W))
+	}
+	// From under the margin up along the tooth as it was; over its widest place the band
+	// stands straight.
+	const reach = 9.0 // mm
+	var line solid.Polyline
+	var widest float64
+	for h := gingival - b.Under; h <= gingival-b.Under+b.Height; h += step {
+		from := r3.Add(level(h), r3.Scale(reach, out))
+		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
+		if hit {
+			widest = math.Max(widest, reach-into)
+		}
+		if widest > 0 {
+			line.Points = append(line.Points, v.Plane.Project(r3.Add(level(h), r3.Scale(widest, out))))
+		}
+	}
+	v.add(Band, line)
+	n := s.Neighbours[b.Side]
+	if b.Wedge == nil || n == nil {
+		return
+	}
+	base := level(gingival - wedgeUnder)
+	at := func(h float64) (own, theirs float64, ok bool) {
+		from := r3.Add(level(h), r3.Scale(reach, out))
+		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
+		beside, also := n.ClearanceAlong(r3.Add(level(h), r3.Scale(reach-into, out)), out, reach)
+		return reach - into, reach - into + beside, hit && also
+	}
+	own, theirs, ok := at(gingival - wedgeUnder)
+	if !ok {
+		return
+	}
+	top := gingival + b.Wedge.Room
+	ownTop, theirsTop, ok := at(top)
+	if !ok {
+		return
+	}
+	corner := func(foot r3.Vec, x float64) solid.Point2 { return v.Plane.Project(r3.Add(foot, r3.Scale(x, out))) }
+	v.add(WedgeBody, solid.Polyline{Closed: true, Points: []solid.Point2{
+		corner(base, own), corner(base, theirs), corner(level(top), (ownTop+theirsTop)/2),
+	}})
+}

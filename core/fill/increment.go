@@ -1,0 +1,123 @@
+package fill
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// Increment is one portion of a filling, as a solid.
+type Increment struct {
+	Portion
+	Mesh   *solid.Mesh
+	Volume float64 // mm³
+	// Bonded (mm²) are its faces on the cavity and on what was laid before, Free those on
+	// the air and on a matrix.
+	Bonded, Free float64
+	// Thickest is the most that it measures along the light, mm.
+	Thickest float64
+	// Bottom and Top are its lowest and highest place along the axis, mm.
+	Bottom, Top float64
+	// Distance (mm) is negative within it.
+	Distance func(p r3.Vec) float64
+}
+
+// Increments cut a part into portions; one that nothing is left for is left out.
+func (p *Part) Increments(portions []Portion) []Increment {
+	room := p.room()
+	var all []Increment
+	left := p.filling.solid
+	for n, portion := range portions {
+		own := left
+		if n < len(portions)-1 {
+			own = left.Clip(limit{portion.Inside, Upon, room})
+			left = left.Carve(limit{portion.Inside, Beneath, room})
+		}
+		if m := p.own(own.Mesh()); len(m.Triangles) > 0 {
+			i := p.filling.increment(portion, m)
+			i.Distance = own.Distance
+			all = append(all, i)
+		}
+	}
+	return all
+}
+
+// room is the box about a part, and so far beyond that no border of it is one of the part's.
+func (p *Part) room() solid.Box {
+	const beyond = 0.5 // mm
+	room := bounds(p.Mesh)
+	around := r3.Vec{X: beyond, Y: beyond, Z: beyond}
+	return solid.Box{Min: r3.Sub(room.Min, around), Max: r3.Add(room.Max, around)}
+}
+
+// own is what of a mesh belongs to the part, films that a border leaves on a floor with it.
+func (p *Part) own(m *solid.Mesh) *solid.Mesh {
+	if len(p.filling.Parts) == 1 {
+		return m
+	}
+	kept := &solid.Mesh{Vertices: m.Vertices}
+	for _, piece := range pieces(m) {
+		if p.filling.nearest(piece) == p {
+			kept.Triangles, kept.Labels = append(kept.Triangles, piece.Triangles...), append(kept.Labels, piece.Labels...)
+		}
+	}
+	return kept
+}
+
+// nearest is the part that a piece was cut from: they share their outer surface.
+func (f *Filling) nearest(piece *solid.Mesh) *Part {
+	best, nearest := f.Parts[0], math.Inf(1)
+	var at r3.Vec
+	for n, label := range piece.Labels {
+		if label != Upon && label != Beneath {
+			at = piece.Vertices[piece.Triangles[n][0]]
+			break
+		}
+	}
+	for _, p := range f.Parts {
+		for _, t := range p.Mesh.Triangles {
+			if d := r3.Norm2(r3.Sub(p.Mesh.Vertices[t[0]], at)); d < nearest {
+				best, nearest = p, d
+			}
+		}
+	}
+	return best
+}
+
+func (f *Filling) increment(portion Portion, m *solid.Mesh) Increment {
+	i := Increment{Portion: portion, Mesh: m, Volume: m.Volume(), Thickest: thickest(m, f.Axis)}
+	i.Bottom, i.Top = extent(m, f.Axis)
+	for n, label := range m.Labels {
+		if label == 0 || label == Upon {
+			i.Free += m.Area(n)
+		} else {
+			i.Bonded += m.Area(n)
+		}
+	}
+	return i
+}
+
+// CFactor of the increment as it sets.
+func (i Increment) CFactor() float64 { return CFactor(i.Bonded, i.Free) }
+
+// Floating are the pieces of an increment that neither the cavity nor an earlier increment
+// holds, by their volumes, mm³.
+func (i Increment) Floating() []float64 {
+	const least = 0.05 // mm² that hold a piece
+	var all []float64
+	whole, _, _ := i.Mesh.WithoutCrumbs(crumb, film)
+	for _, piece := range pieces(whole) {
+		held := 0.0
+		for n, label := range piece.Labels {
+			if label != 0 && label != Upon {
+				held += piece.Area(n)
+			}
+		}
+		if held < least {
+			all = append(all, piece.Volume())
+		}
+	}
+	return all
+}

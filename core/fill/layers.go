@@ -1,0 +1,13 @@
+package fill
+
+import "fmt"
+
+// Horizontal lays a part in layers square to the light.
+func (p *Part) Horizontal(l Layering) []Portion {
+	levels := l.Levels(p.Bottom, p.Top, p.Floors)
+	var all []Portion
+	for n, height := range levels[1:] {
+		all = append(all, Portion{Name: fmt.Sprintf("Layer %d", n+1), Kind: Packable, Inside: below(p.filling.Axis, height)})
+	}
+	return all
+}

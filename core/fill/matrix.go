@@ -1,0 +1,212 @@
+package fill
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/cavity"
+	"obturon/core/measure"
+	"obturon/core/notation"
+	"obturon/core/school"
+)
+
+// MatrixKind is what gives a filling the wall that it lacks.
+type MatrixKind string
+
+// The kinds.
+const (
+	NoMatrix        MatrixKind = "none"
+	Circumferential MatrixKind = "circumferential" // round the whole crown, in a retainer
+	Sectional       MatrixKind = "sectional"       // about one contact, spread by a ring
+	TBand           MatrixKind = "t_band"          // round a primary crown, folded to fit
+	Strip           MatrixKind = "strip"           // clear, between front teeth
+)
+
+// Name of a kind in the dentist's words.
+func (k MatrixKind) Name() string {
+	switch k {
+	case Circumferential:
+		return "Band round the tooth, in a retainer"
+	case Sectional:
+		return "Sectional band with a ring"
+	case TBand:
+		return "T-band"
+	case Strip:
+		return "Clear strip"
+	default:
+		return "No matrix"
+	}
+}
+
+// Matrix is what stands round a filling while it is laid.
+type Matrix struct {
+	Kind MatrixKind
+	Why  string
+	// Bands are its sides towards the teeth beside.
+	Bands []Band
+}
+
+// Band is a matrix on one side of a tooth, mm.
+type Band struct {
+	Side notation.Side
+	// Height is that of the band, Under how far of it reaches past the gingival margin.
+	Height, Under, Over float64
+	// Passes is how much room the narrowest place between margin and the tooth beside
+	// leaves it; Short names the walls that stop it.
+	Passes float64
+	Short  []string
+	Wedge  *Wedge // nil where no tooth stands beside
+	Notes  []string
+}
+
+// Wedge is what presses a band to the gingival margin.
+type Wedge struct {
+	// From is the side that it enters from, the wider embrasure: Facial and Lingual are how
+	// far (mm) the teeth stand apart there, at the height of the margin.
+	From            string
+	Facial, Lingual float64
+	// Room (mm) is from the gingival margin up to the contact: what stands higher dents the
+	// band where it should bulge.
+	Room float64
+	// Parts (mm) is by how much the teeth must move apart for the contact to close again.
+	Parts float64
+}
+
+// Figures of a band, mm (operative dentistry convention).
+const (
+	bandThick = 0.05 // 0.002 inch
+	bandUnder = 1.0  // past the gingival margin, that it stands on tooth
+	bandOver  = 1.0  // past the marginal ridge, that it can be overfilled
+)
+
+// MatrixOf chooses the matrix of a cavity and fits it.
+func MatrixOf(s *measure.Subject, products Products) Matrix {
+	c := s.Cavity
+	m := Matrix{}
+	switch {
+	case c.Kind == cavity.Proximal || c.Kind == cavity.IncisalAngle:
+		m.Kind, m.Why = Strip, "A clear strip shapes the side towards the tooth beside and lets the light through."
+	case len(c.Boxes) == 0:
+		m.Kind, m.Why = NoMatrix, "All walls of the cavity stand."
+	case s.Model.Tooth.Primary():
+		m.Kind, m.Why = TBand, "A folded band fits the short crown and its narrow neck without a retainer."
+	case c.Material == school.Composite && len(c.Lost) == 0 && besideAll(c):
+		m.Kind, m.Why = Sectional, "A ring spreads the teeth by the band's thickness, which composite, unlike amalgam, cannot do as it is packed."
+	case len(c.Lost) > 0:
+		m.Kind, m.Why = Circumferential, "With a cusp gone a band must go round the whole crown."
+	case c.Material == school.Amalgam:
+		m.Kind, m.Why = Circumferential, "Amalgam is packed hard: a band held all round gives way least."
+	default:
+		m.Kind, m.Why = Circumferential, "No tooth stands beside for a ring to spread."
+	}
+	for _, side := range c.Boxes {
+		m.Bands = append(m.Bands, bandOf(s, side, products))
+	}
+	return m
+}
+
+func besideAll(c *cavity.Cavity) bool {
+	for _, side := range c.Boxes {
+		if c.Adjacent[side] == nil {
+			return false
+		}
+	}
+	return true
+}
+
+func bandOf(s *measure.Subject, side notation.Side, products Products) Band {
+	box := s.Box(side)
+	margin, low := gingivalMargin(s, box)
+	b := Band{Side: side, Under: bandUnder, Over: bandOver, Passes: math.Inf(1)}
+	b.Height = s.Model.Table.To(s.Model.Ridge(side)).Z - low + bandUnder + bandOver
+	beside := s.Cavity.Adjacent[side]
+	if beside == nil {
+		b.Notes = []string{b.high(), "No tooth stands beside it."}
+		return b
+	}
+	for _, wall := range []uint16{cavity.GingivalFloor, cavity.BoxBuccal, cavity.BoxLingual} {
+		r, ok := box.Clearance(wall, beside)
+		if !ok {
+			continue
+		}
+		b.Passes = math.Min(b.Passes, r.Value)
+		if r.Value < bandThick {
+			b.Short = append(b.Short, cavity.FeatureName(wall))
+		}
+	}
+	b.Wedge = wedgeOf(s, side, margin, beside, products)
+	b.Notes = b.notes(s.Cavity.Material)
+	return b
+}
+
+// gingivalMargin is the lowest place of a box's margin, and its height along the table's axis.
+func gingivalMargin(s *measure.Subject, box measure.Box) (at r3.Vec, low float64) {
+	table := s.Model.Table
+	low = math.Inf(1)
+	for _, m := range s.Margin.Points {
+		h := table.To(m.At).Z
+		if cavity.WallOf(m.Feature) == cavity.GingivalFloor && r3.Dot(r3.Sub(m.At, table.Origin), box.Outward()) > 0 && h < low {
+			at, low = m.At, h
+		}
+	}
+	return at, low
+}
+
+// wedgeOf looks how far the teeth stand apart where a wedge would enter: most of the way from
+// the contact to the facial and to the lingual side, as high as the gingival margin lies.
+func wedgeOf(s *measure.Subject, side notation.Side, margin r3.Vec, beside *anatomy.AdjacentSurface, products Products) *Wedge {
+	const entry = 0.75  // of the way out from the contact
+	const corner = 0.75 // of the way to the contact from the tooth's middle, where its sides are looked for
+	sign := 1.0
+	if side == notation.Distal {
+		sign = -1
+	}
+	contact := s.Model.Contact(side)
+	gap := func(towards float64) float64 {
+		out, ok := s.Model.OnSide(towards, corner*contact.At.X, contact.At.Z)
+		if !ok {
+			return 0
+		}
+		at, ok := s.Model.OnProximal(sign, contact.At.Y+entry*(out.Y-contact.At.Y), contact.At.Z)
+		if !ok {
+			return 0
+		}
+		mm, _ := beside.Clearance(at)
+		return math.Max(mm, 0)
+	}
+	w := &Wedge{Facial: gap(1), Lingual: gap(-1), From: "lingual"}
+	if w.Facial > w.Lingual {
+		w.From = "facial"
+	}
+	w.Room = math.Max(contact.At.Z-contact.Height/2-margin.Z, 0)
+	w.Parts = bandThick
+	if s.Cavity.Material == school.Composite {
+		depth, _ := s.Box(side).AxialDepth()
+		w.Parts += LinearShrinkage(products.of(Packable).Shrinkage) * depth.Value
+	}
+	return w
+}
+
+func (b Band) high() string {
+	return fmt.Sprintf("A band %.1f mm high: %.1f past the gingival margin and as much over the ridge.", b.Height, b.Under)
+}
+
+func (b Band) notes(material school.Material) []string {
+	all := []string{b.high()}
+	if len(b.Short) > 0 {
+		all = append(all, fmt.Sprintf("It will not seat: the %s leaves less than its %.2f mm to the tooth beside.", strings.Join(b.Short, " and the "), bandThick))
+	} else if !math.IsInf(b.Passes, 0) {
+		all = append(all, fmt.Sprintf("It passes with %.2f mm to spare. Burnish it against the contact.", b.Passes-bandThick))
+	}
+	w := b.Wedge
+	all = append(all, fmt.Sprintf("Wedge from %s: modelled, the teeth stand %.1f mm apart there against %.1f. Look which side is wider in the mouth. Above %.1f mm over the margin it dents the contact.",
+		w.From, math.Max(w.Facial, w.Lingual), math.Min(w.Facial, w.Lingual), w.Room))
+	if material == school.Composite {
+		return append(all, fmt.Sprintf("Wedge before cutting too: the teeth must part by %.2f mm, the band and what composite shrinks, and nothing packs them apart later.", w.Parts))
+	}
+	return append(all, fmt.Sprintf("The teeth must part by the band's %.2f mm; packing helps.", w.Parts))
+}

@@ -1,0 +1,75 @@
+package plan
+
+import (
+	"math"
+
+	"obturon/core/fill"
+	"obturon/internal/document"
+)
+
+// FillDocument writes how the cavities of a case are filled.
+func FillDocument(fillings []Filling) []document.CavityFill {
+	all := make([]document.CavityFill, 0, len(fillings))
+	for _, f := range fillings {
+		d := document.CavityFill{
+			Of: f.Cavity.Name, Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
+			Parts: []document.FillPart{}, Assumptions: fill.Assumptions(f.Cavity.Material),
+		}
+		for _, p := range f.Plans {
+			d.Parts = append(d.Parts, partDocument(p))
+		}
+		all = append(all, d)
+	}
+	return all
+}
+
+func matrixDocument(m fill.Matrix) document.Matrix {
+	d := document.Matrix{Kind: document.MatrixKind(m.Kind), Name: m.Kind.Name(), Why: m.Why, Bands: []document.MatrixBand{}}
+	for _, b := range m.Bands {
+		band := document.MatrixBand{
+			Side: document.MatrixBandSide(b.Side.String()), HeightMm: document.Thousandth(b.Height), UnderMm: document.Thousandth(b.Under), OverMm: document.Thousandth(b.Over),
+			Seats: len(b.Short) == 0, Notes: b.Notes,
+		}
+		if b.Wedge != nil {
+			band.WedgeFrom = document.MatrixBandWedgeFrom(b.Wedge.From)
+		}
+		d.Bands = append(d.Bands, band)
+	}
+	return d
+}
+
+func partDocument(p fill.Plan) document.FillPart {
+	d := document.FillPart{
+		VolumeMm3: document.Thousandth(p.Volume), BondedMm2: document.Thousandth(p.Bonded), FreeMm2: document.Thousandth(p.Free), Why: p.Why,
+		Increments: []document.FillIncrement{}, Loads: []document.AmalgamLoad{},
+	}
+	for _, i := range p.Increments {
+		one := document.FillIncrement{
+			Name: i.Name, Why: i.Why, Product: i.Product.Name, VolumeMm3: document.Thousandth(i.Volume), ThickestMm: document.Thousandth(i.Thickest), MostMm: i.Most,
+			BondedMm2: document.Thousandth(i.Bonded), FreeMm2: document.Thousandth(i.Free),
+			Light: document.IncrementLight{
+				DistanceMm: document.Thousandth(i.Light.MM), TiltDegrees: document.Thousandth(i.Light.Tilt),
+				LeastSeconds: math.Ceil(i.Light.Exposure.Least), MostSeconds: math.Ceil(i.Light.Exposure.Most),
+			},
+		}
+		if i.Free > 0 {
+			index := document.Thousandth(i.CFactor())
+			one.CFactor = &index
+		}
+		d.Increments = append(d.Increments, one)
+	}
+	if c := p.Charge; c != nil {
+		d.Charge = &document.AmalgamCharge{
+			Product: c.Product.Name, MassMg: math.Round(c.Mass), CapsulesMg: c.Capsules, Loads: c.Loads,
+			CondenseSeconds: c.Product.CondenseSeconds, CarveSeconds: c.Product.CarveSeconds, NoLoadHours: c.Product.NoLoadHours,
+		}
+	}
+	for _, l := range p.Loads {
+		one := document.AmalgamLoad{VolumeMm3: document.Thousandth(l.Volume), HeightMm: document.Thousandth(l.Height), Where: l.Where}
+		if l.Volume > 0 {
+			one.At = document.Triple(l.At)
+		}
+		d.Loads = append(d.Loads, one)
+	}
+	return d
+}

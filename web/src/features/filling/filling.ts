@@ -1,0 +1,27 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import type { Sections } from "@/features/design/evaluation";
+
+const keptMilliseconds = 60_000;
+
+/** How the cavities of a document are filled, once its plan has settled. */
+export function useFilling(document: CaseDocument, sections: Sections, wanted: boolean) {
+  return useQuery({
+    queryKey: ["filling", document, sections],
+    enabled: wanted,
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/evaluate/filling", { params: { query: { ...sections } }, body: document, signal }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: keptMilliseconds,
+  });
+}
+
+type View = Schema["View"];
+
+/** A plan's views, its sections with the filling in them. */
+export function withFilling(views: View[], filled: View[] | undefined): View[] {
+  return views.map((v) => filled?.find((f) => f.id === v.id) ?? v);
+}
