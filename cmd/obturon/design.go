@@ -11,6 +11,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/resist"
 	"obturon/internal/document"
@@ -71,7 +72,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		planned, err := json.MarshalIndent(r.KeptDocument(), "", "  ")
+		planned, err := json.MarshalIndent(r.KeptDocument(fill.Usual()), "", "  ")
 		if err != nil {
 			return err
 		}

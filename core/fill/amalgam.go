@@ -28,32 +28,52 @@ func (c Carrier) Holds() float64 { return math.Pi * c.Diameter * c.Diameter / 4 
 // (operative dentistry convention: 1.1 to 1.25).
 const overfilled = 1.2
 
+// loadSeconds are what it takes to bring a load and condense it (operative dentistry
+// convention).
+const loadSeconds = 20
+
 // Charge is what a filling takes of amalgam.
 type Charge struct {
-	Product  Amalgam
-	Volume   float64   // mm³, of the filling
-	Mass     float64   // mg with what is carved off
-	Capsules []float64 // alloy masses (mg) to be triturated, largest first
-	Loads    int       // of the carrier
+	Product Amalgam
+	Volume  float64 // mm³, of the filling
+	Mass    float64 // mg with what is carved off
+	Loads   int     // of the carrier
+	Mixes   []Mix
+}
+
+// Mix is one capsule, triturated when the one before is used up: no mix is condensed longer
+// than its product allows.
+type Mix struct {
+	AlloyMg float64
+	Loads   int
 }
 
 // Charge of a filling of so many mm³.
 func (a Amalgam) Charge(volume float64) Charge {
 	c := Charge{Product: a, Volume: volume, Mass: volume * overfilled * a.Density}
-	c.Loads = int(math.Ceil(volume * overfilled / a.Carrier.Holds()))
-	left := c.Mass
-	for left > 0 && len(a.AlloyMg) > 0 {
-		size := a.AlloyMg[len(a.AlloyMg)-1]
+	each := a.Carrier.Holds()
+	c.Loads = int(math.Ceil(volume * overfilled / each))
+	largest := a.AlloyMg[len(a.AlloyMg)-1]
+	most := max(1, min(int(a.CondenseSeconds/loadSeconds), int(a.triturated(largest)/(each*a.Density))))
+	for mixes := (c.Loads + most - 1) / most; mixes > 0; mixes-- {
+		m := Mix{AlloyMg: largest, Loads: (c.Loads - c.mixed() + mixes - 1) / mixes}
 		for _, alloy := range a.AlloyMg {
-			if a.triturated(alloy) >= left {
-				size = alloy
+			if a.triturated(alloy) >= float64(m.Loads)*each*a.Density {
+				m.AlloyMg = alloy
 				break
 			}
 		}
-		c.Capsules = append(c.Capsules, size)
-		left -= a.triturated(size)
+		c.Mixes = append(c.Mixes, m)
 	}
 	return c
+}
+
+func (c Charge) mixed() int {
+	loads := 0
+	for _, m := range c.Mixes {
+		loads += m.Loads
+	}
+	return loads
 }
 
 // triturated is the mass (mg) that a capsule gives with its mercury.

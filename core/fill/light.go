@@ -14,6 +14,8 @@ type Lamp struct {
 	// Spread is how fast the light thins out with distance, per mm: 0.03 of a collimated
 	// tip to 0.12 of a wide one.
 	Spread float64
+	// Fallen says that its output has fallen, "" where it has not.
+	Fallen string
 }
 
 // Reaching is the share of a lamp's light that arrives so many mm off its tip.

@@ -12,21 +12,30 @@ func TestAmalgamIsWeighed(t *testing.T) {
 	a.Density, a.MercuryShare, a.Carrier = 11.5, 0.5, Carrier{Diameter: 2, Length: 3, Packing: 0.7}
 	for _, c := range []struct {
 		volume, mass float64
-		capsules     []float64
 		loads        int
+		mixes        []Mix
 	}{
-		{15, 207, []float64{400}, 3},
-		{30, 414, []float64{400}, 6},
-		{60, 828, []float64{600}, 11},
-		{120, 1656, []float64{800, 400}, 22},
+		{15, 207, 3, []Mix{{400, 3}}},
+		{30, 414, 6, []Mix{{400, 6}}},
+		{60, 828, 11, []Mix{{400, 6}, {400, 5}}},
+		{120, 1656, 22, []Mix{{400, 8}, {400, 7}, {400, 7}}},
 	} {
 		got := a.Charge(c.volume)
-		if math.Abs(got.Mass-c.mass) > 0.5 || !slices.Equal(got.Capsules, c.capsules) || got.Loads != c.loads {
+		if math.Abs(got.Mass-c.mass) > 0.5 || !slices.Equal(got.Mixes, c.mixes) || got.Loads != c.loads {
 			t.Errorf("%g mm³: %+v, want %+v", c.volume, got, c)
 		}
+		for _, m := range got.Mixes {
+			if float64(m.Loads)*loadSeconds > a.CondenseSeconds {
+				t.Errorf("%g mm³: %d loads of one mix", c.volume, m.Loads)
+			}
+		}
 	}
-	if got := a.Charge(0); got.Loads != 0 || got.Capsules != nil {
+	if got := a.Charge(0); got.Loads != 0 || got.Mixes != nil {
 		t.Errorf("nothing takes %+v", got)
+	}
+	a.CondenseSeconds = 1 // sets at once: a mix for each load
+	if got := a.Charge(15); len(got.Mixes) != 3 {
+		t.Errorf("in a second %+v", got.Mixes)
 	}
 }
 

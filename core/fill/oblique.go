@@ -20,7 +20,7 @@ func (p *Part) Oblique(l Layering, frame anatomy.Frame) []Portion {
 		layer := below(p.filling.Axis, high)
 		name := fmt.Sprintf("Layer %d", n+1)
 		if n == 0 && l.First > 0 { // thin already, and its wall towards the matrix is free
-			all = append(all, Portion{Name: name, Kind: Packable, Inside: layer})
+			all = append(all, Portion{Name: name, Kind: Packable, Most: l.First, Inside: layer})
 			continue
 		}
 		w := p.widths(frame, low, high)

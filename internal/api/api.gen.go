@@ -91,6 +91,9 @@ type AmalgamCharge = document.AmalgamCharge
 // AmalgamLoad defines model for AmalgamLoad.
 type AmalgamLoad = document.AmalgamLoad
 
+// AmalgamMix defines model for AmalgamMix.
+type AmalgamMix = document.AmalgamMix
+
 // ArchTooth defines model for ArchTooth.
 type ArchTooth = document.ArchTooth
 
@@ -229,8 +232,14 @@ type FigureMoved = document.FigureMoved
 // FillIncrement defines model for FillIncrement.
 type FillIncrement = document.FillIncrement
 
+// FillLamp Of composite, the lamp that it is cured by
+type FillLamp = document.FillLamp
+
 // FillPart defines model for FillPart.
 type FillPart = document.FillPart
+
+// FillStep defines model for FillStep.
+type FillStep = document.FillStep
 
 // FilledCase defines model for FilledCase.
 type FilledCase = document.FilledCase
@@ -316,6 +325,9 @@ type KitNote = document.KitNote
 // KnownPatient defines model for KnownPatient.
 type KnownPatient = document.KnownPatient
 
+// LampReading defines model for LampReading.
+type LampReading = document.LampReading
+
 // Landmark defines model for Landmark.
 type Landmark = document.Landmark
 
@@ -397,8 +409,26 @@ type Plan = document.Plan
 // PracticeKit defines model for PracticeKit.
 type PracticeKit = document.PracticeKit
 
+// PracticeProducts defines model for PracticeProducts.
+type PracticeProducts = document.PracticeProducts
+
 // Problem defines model for Problem.
 type Problem = document.Problem
+
+// Product A product of the practice. The first of a kind is the one that is taken; figures that it leaves out are the usual ones.
+type Product = document.Product
+
+// ProductFigure defines model for ProductFigure.
+type ProductFigure = document.ProductFigure
+
+// ProductKind defines model for ProductKind.
+type ProductKind = document.ProductKind
+
+// ProductKindOf defines model for ProductKindOf.
+type ProductKindOf = document.ProductKindOf
+
+// ProductNote defines model for ProductNote.
+type ProductNote = document.ProductNote
 
 // Proposal what a case speaks for before anything is cut
 type Proposal = document.Proposal
@@ -820,6 +850,12 @@ type SaveKitJSONBody struct {
 	Version int `json:"version"`
 }
 
+// SaveProductsJSONBody defines parameters for SaveProducts.
+type SaveProductsJSONBody struct {
+	Products []Product `json:"products"`
+	Version  int       `json:"version"`
+}
+
 // ListSchoolsParams defines parameters for ListSchools.
 type ListSchoolsParams struct {
 	Tooth    *string   `form:"tooth,omitempty" json:"tooth,omitempty"`
@@ -1022,6 +1058,9 @@ type EvaluateStrainJSONRequestBody = CaseDocument
 // SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
 type SaveKitJSONRequestBody SaveKitJSONBody
 
+// SaveProductsJSONRequestBody defines body for SaveProducts for application/json ContentType.
+type SaveProductsJSONRequestBody SaveProductsJSONBody
+
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody
 
@@ -1168,6 +1207,12 @@ type ServerInterface interface {
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(c *gin.Context, code string)
+	// GetProducts What the practice fills with
+	// (GET /products)
+	GetProducts(c *gin.Context)
+	// SaveProducts Keep what the practice fills with
+	// (PUT /products)
+	SaveProducts(c *gin.Context)
 	// ListQuizResults What the user has answered so far, and those whose cases the user may read
 	// (GET /quiz/results)
 	ListQuizResults(c *gin.Context)
@@ -2599,6 +2644,32 @@ func (siw *ServerInterfaceWrapper) FindPatient(c *gin.Context) {
 	siw.Handler.FindPatient(c, code)
 }
 
+// GetProducts operation middleware
+func (siw *ServerInterfaceWrapper) GetProducts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetProducts(c)
+}
+
+// SaveProducts operation middleware
+func (siw *ServerInterfaceWrapper) SaveProducts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveProducts(c)
+}
+
 // ListQuizResults operation middleware
 func (siw *ServerInterfaceWrapper) ListQuizResults(c *gin.Context) {
 
@@ -3489,6 +3560,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/kit", wrapper.GetKit)
 	router.PUT(options.BaseURL+"/kit", wrapper.SaveKit)
 	router.GET(options.BaseURL+"/patients/:code", wrapper.FindPatient)
+	router.GET(options.BaseURL+"/products", wrapper.GetProducts)
+	router.PUT(options.BaseURL+"/products", wrapper.SaveProducts)
 	router.GET(options.BaseURL+"/quiz/results", wrapper.ListQuizResults)
 	router.GET(options.BaseURL+"/schools", wrapper.ListSchools)
 	router.POST(options.BaseURL+"/schools", wrapper.CopySchool)
@@ -5409,6 +5482,93 @@ func (response FindPatient404ApplicationProblemPlusJSONResponse) VisitFindPatien
 	return err
 }
 
+type GetProductsRequestObject struct {
+}
+
+type GetProductsResponseObject interface {
+	VisitGetProductsResponse(w http.ResponseWriter) error
+}
+
+type GetProducts200JSONResponse PracticeProducts
+
+func (response GetProducts200JSONResponse) VisitGetProductsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveProductsRequestObject struct {
+	Body *SaveProductsJSONRequestBody
+}
+
+type SaveProductsResponseObject interface {
+	VisitSaveProductsResponse(w http.ResponseWriter) error
+}
+
+type SaveProducts200JSONResponse PracticeProducts
+
+func (response SaveProducts200JSONResponse) VisitSaveProductsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveProducts403ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SaveProducts403ApplicationProblemPlusJSONResponse) VisitSaveProductsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(403)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveProducts409ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveProducts409ApplicationProblemPlusJSONResponse) VisitSaveProductsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveProducts422ApplicationProblemPlusJSONResponse Problem
+
+func (response SaveProducts422ApplicationProblemPlusJSONResponse) VisitSaveProductsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListQuizResultsRequestObject struct {
 }
 
@@ -6434,6 +6594,12 @@ type StrictServerInterface interface {
 	// FindPatient What is known of a patient from the newest of the cases that the user may read
 	// (GET /patients/{code})
 	FindPatient(ctx context.Context, request FindPatientRequestObject) (FindPatientResponseObject, error)
+	// GetProducts What the practice fills with
+	// (GET /products)
+	GetProducts(ctx context.Context, request GetProductsRequestObject) (GetProductsResponseObject, error)
+	// SaveProducts Keep what the practice fills with
+	// (PUT /products)
+	SaveProducts(ctx context.Context, request SaveProductsRequestObject) (SaveProductsResponseObject, error)
 	// ListQuizResults What the user has answered so far, and those whose cases the user may read
 	// (GET /quiz/results)
 	ListQuizResults(ctx context.Context, request ListQuizResultsRequestObject) (ListQuizResultsResponseObject, error)
@@ -8059,6 +8225,72 @@ func (sh *strictHandler) FindPatient(ctx *gin.Context, code string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(FindPatientResponseObject); ok {
 		if err := validResponse.VisitFindPatientResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetProducts operation middleware
+func (sh *strictHandler) GetProducts(ctx *gin.Context) {
+	var request GetProductsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetProducts(ctx, request.(GetProductsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetProducts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetProductsResponseObject); ok {
+		if err := validResponse.VisitGetProductsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveProducts operation middleware
+func (sh *strictHandler) SaveProducts(ctx *gin.Context) {
+	var request SaveProductsRequestObject
+
+	var body SaveProductsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveProducts(ctx, request.(SaveProductsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveProducts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveProductsResponseObject); ok {
+		if err := validResponse.VisitSaveProductsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

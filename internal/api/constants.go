@@ -3,9 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
-	"net/http"
 
 	"obturon/core/intake"
 	"obturon/core/resist"
@@ -35,16 +33,13 @@ func (s *server) SaveConstants(ctx context.Context, r SaveConstantsRequestObject
 	if err != nil {
 		return nil, err
 	}
-	u := currentUser(ctx)
-	version := r.Body.Version + 1
-	err = s.Store.SaveConstants(ctx, store.PracticeDocument{PracticeID: u.PracticeID, Version: version, Document: text, ChangedBy: u.ID})
-	if errors.Is(err, store.ErrTaken) {
-		return nil, &problem{status: http.StatusConflict, title: "The constants were changed meanwhile", detail: "Someone else kept them: read them anew and change those. Nothing was overwritten."}
-	}
+	kept, err := s.keep(ctx, store.StrengthConstants, r.Body.Version, text, problem{
+		title: "The constants were changed meanwhile", detail: "Someone else kept them: read them anew and change those. Nothing was overwritten.",
+	})
 	if err != nil {
 		return nil, err
 	}
-	answer, err := constantsAnswer(own, version)
+	answer, err := constantsAnswer(own, kept.Version)
 	return SaveConstants200JSONResponse(answer), err
 }
 
@@ -58,7 +53,7 @@ func (s *server) assumed(ctx context.Context) (resist.Assumed, error) {
 }
 
 func (s *server) ownConstants(ctx context.Context) (own []resist.Figure, version int, err error) {
-	kept, err := s.Store.Constants(ctx, currentUser(ctx).PracticeID)
+	kept, err := s.Store.PracticeDocument(ctx, store.StrengthConstants, currentUser(ctx).PracticeID)
 	if err != nil || kept == nil {
 		return nil, 0, err
 	}

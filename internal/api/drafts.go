@@ -90,7 +90,11 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if result.Refused() != "" {
 		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
-	made := result.KeptDocument()
+	products, err := s.products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	made := result.KeptDocument(products)
 	if c.Kit, _, err = s.kitOf(ctx); err != nil {
 		return nil, err
 	}

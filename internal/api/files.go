@@ -100,9 +100,13 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 		if err != nil {
 			return err
 		}
+		products, err := s.products(ctx)
+		if err != nil {
+			return err
+		}
 		encoder := json.NewEncoder(out)
 		encoder.SetIndent("", "  ")
-		return encoder.Encode(rehearsed.Prove(result.KeptDocument()))
+		return encoder.Encode(rehearsed.Prove(result.KeptDocument(products)))
 	case "card.pdf", "card-letter.pdf":
 		return s.makeCard(ctx, out, file, c, result, head)
 	}
@@ -118,7 +122,11 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 	case "drawing.png":
 		return export.WritePNG(out, result)
 	}
-	return writeSolid(out, result, file)
+	products, err := s.products(ctx)
+	if err != nil {
+		return err
+	}
+	return writeSolid(out, result, products, file)
 }
 
 // makeCard writes a card, its steps proven by cutting.
@@ -160,7 +168,7 @@ func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, 
 }
 
 // writeSolid writes one of a plan's solids in the format of the file's name.
-func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
+func writeSolid(out *bytes.Buffer, r *plan.Result, products fill.Products, file string) error {
 	extension := path.Ext(file)
 	name := strings.TrimSuffix(file, extension)
 	var mesh *solid.Mesh
@@ -170,7 +178,7 @@ func writeSolid(out *bytes.Buffer, r *plan.Result, file string) error {
 	case "prepared":
 		mesh = r.Prepared.Mesh
 	case "filling":
-		mesh = plan.FillingSolid(r.Filled(fill.Usual()))
+		mesh = plan.FillingSolid(r.Filled(products))
 	default:
 		mesh = r.CavitySolid()
 	}

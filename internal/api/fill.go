@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 
-	"obturon/core/fill"
 	"obturon/internal/plan"
 )
 
@@ -13,7 +12,11 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	fillings, views, err := s.Planner.FillOf(ctx, c, fill.Usual(), plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
+	products, err := s.products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	fillings, views, err := s.Planner.FillOf(ctx, c, products, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
 	if err != nil {
 		return nil, err
 	}

@@ -3,9 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
-	"net/http"
 
 	"gorm.io/datatypes"
 
@@ -17,7 +15,7 @@ import (
 
 // GetKit answers what the practice has of the instruments.
 func (s *server) GetKit(ctx context.Context, _ GetKitRequestObject) (GetKitResponseObject, error) {
-	k, err := s.Store.Kit(ctx, currentUser(ctx).PracticeID)
+	k, err := s.Store.PracticeDocument(ctx, store.Kits, currentUser(ctx).PracticeID)
 	if err != nil {
 		return nil, err
 	}
@@ -34,22 +32,19 @@ func (s *server) SaveKit(ctx context.Context, r SaveKitRequestObject) (SaveKitRe
 	if err != nil {
 		return nil, err
 	}
-	u := currentUser(ctx)
-	changed := store.PracticeDocument{PracticeID: u.PracticeID, Version: r.Body.Version + 1, Document: text, ChangedBy: u.ID}
-	err = s.Store.SaveKit(ctx, changed)
-	if errors.Is(err, store.ErrTaken) {
-		return nil, &problem{status: http.StatusConflict, title: "The kit was changed meanwhile", detail: "Someone else kept it, or a run at the chair has counted a use: read it anew and change that. Nothing was overwritten."}
-	}
+	changed, err := s.keep(ctx, store.Kits, r.Body.Version, text, problem{
+		title: "The kit was changed meanwhile", detail: "Someone else kept it, or a run at the chair has counted a use: read it anew and change that. Nothing was overwritten.",
+	})
 	if err != nil {
 		return nil, err
 	}
-	answer, err := kitAnswer(&changed)
+	answer, err := kitAnswer(changed)
 	return SaveKit200JSONResponse(answer), err
 }
 
 // kitOf is the practice's kit, and as it is kept: both nil where it has written none down.
 func (s *server) kitOf(ctx context.Context) (*instrument.Kit, datatypes.JSON, error) {
-	k, err := s.Store.Kit(ctx, currentUser(ctx).PracticeID)
+	k, err := s.Store.PracticeDocument(ctx, store.Kits, currentUser(ctx).PracticeID)
 	if err != nil || k == nil {
 		return nil, nil, err
 	}

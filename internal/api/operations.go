@@ -36,6 +36,7 @@ var operations = map[string]operation{
 	"listTeeth":  {}, "readTooth": {}, "listArches": {}, "listSchools": {}, "listInstruments": {}, "getHouseRules": {},
 	"chartTooth": {computes: true}, "benchBitewing": {computes: true}, "readFilm": {computes: true},
 	"getConstants": {}, "saveConstants": {needs: document.MayChangeRules},
+	"getProducts": {}, "saveProducts": {needs: document.MayChangeRules},
 	"getKit": {}, "saveKit": {needs: document.MayChangeRules},
 	"studyTooth": {computes: true}, "studyNeighbours": {computes: true}, "studySection": {computes: true, dragged: true}, "studyTouch": {computes: true, dragged: true},
 	"askQuiz": {computes: true}, "answerQuiz": {computes: true}, "listQuizResults": {},

@@ -49,6 +49,8 @@ var attemptsAt = map[string]attempt{
 	"unarchiveHouseRules": {path: "/schools/house-nowhere/unarchive"},
 	"listInstruments":     {path: "/instruments"},
 	"getConstants":        {path: "/strength-constants"},
+	"getProducts":         {path: "/products"},
+	"saveProducts":        {path: "/products", body: `{"version":7,"products":[]}`},
 	"saveConstants":       {path: "/strength-constants", body: `{"version":7,"own":[]}`},
 	"getKit":              {path: "/kit"},
 	"saveKit":             {path: "/kit", body: `{"version":7,"kit":{"schema":"obturon.kit/1","items":[]}}`},
@@ -107,7 +109,7 @@ var ofNothing = []string{"getRevision", "getRun", "keepRunEvents", "cancelTolera
 var deedOf = map[string]string{
 	"getCase": "read", "getRevision": "read", "getCaseFile": "read", "judgeUnder": "read", "planSitting": "read", "listRuns": "read", "getRun": "read", "lastTolerance": "read", "startTolerance": "change", "cancelTolerance": "change", "lastFineRun": "read", "startFineRun": "change", "cancelFineRun": "change", "startRun": "change", "keepRunEvents": "change",
 	"saveDraft": "change", "fixRevision": "change", "archiveCase": "archive", "unarchiveCase": "archive", "correctBirthYear": "correct",
-	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules", "saveKit": "rules", "saveConstants": "rules",
+	"createCase": "start", "findPatient": "start", "copySchool": "rules", "saveHouseRules": "rules", "archiveHouseRules": "rules", "unarchiveHouseRules": "rules", "saveKit": "rules", "saveConstants": "rules", "saveProducts": "rules",
 }
 
 // member adds someone to a practice and signs them in.

@@ -15,6 +15,7 @@ import (
 	"github.com/google/uuid"
 
 	"obturon/core/assess"
+	"obturon/core/fill"
 	"obturon/core/notation"
 	"obturon/internal/document"
 	"obturon/internal/password"
@@ -68,6 +69,9 @@ func Load(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	if err := loadKit(ctx, st, users["dentist"]); err != nil {
 		return fmt.Errorf("demonstration kit: %w", err)
 	}
+	if err := loadProducts(ctx, st, users["dentist"]); err != nil {
+		return fmt.Errorf("demonstration products: %w", err)
+	}
 	files, err := cases.ReadDir("cases")
 	if err != nil {
 		return err
@@ -107,8 +111,30 @@ func loadKit(ctx context.Context, st *store.Store, author *store.User) error {
 	if _, err := document.ReadKit(kit); err != nil {
 		return err
 	}
-	err := st.SaveKit(ctx, store.PracticeDocument{PracticeID: author.PracticeID, Version: 1, Document: kit, ChangedBy: author.ID})
-	if errors.Is(err, store.ErrTaken) { // by an interrupted start
+	return keepFirst(ctx, st, store.Kits, author, kit)
+}
+
+// products are what the clinic fills with.
+//
+//go:embed products.json
+var products []byte
+
+// loadProducts keeps the products, once.
+func loadProducts(ctx context.Context, st *store.Store, author *store.User) error {
+	var all []document.Product
+	if err := json.Unmarshal(products, &all); err != nil {
+		return err
+	}
+	for _, f := range fill.Check(document.ProductsOf(all)) {
+		return fmt.Errorf("product %d, %s: %s", f.Product, f.Field, f.Message)
+	}
+	return keepFirst(ctx, st, store.FillProducts, author, products)
+}
+
+// keepFirst keeps a practice's first document of a kind, unless an interrupted start has.
+func keepFirst(ctx context.Context, st *store.Store, kind store.DocumentKind, author *store.User, text []byte) error {
+	err := st.SavePracticeDocument(ctx, kind, store.PracticeDocument{PracticeID: author.PracticeID, Version: 1, Document: text, ChangedBy: author.ID})
+	if errors.Is(err, store.ErrTaken) {
 		return nil
 	}
 	return err

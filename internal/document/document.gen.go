@@ -10,6 +10,7 @@ import (
 	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/chair"
+	"obturon/core/fill"
 	"obturon/core/forces"
 	"obturon/core/instrument"
 	"obturon/core/intake"
@@ -142,33 +143,6 @@ func (e LandmarkKind) Valid() bool {
 	case LandmarkKindPit:
 		return true
 	case LandmarkKindRidge:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for MatrixKind.
-const (
-	Circumferential MatrixKind = "circumferential"
-	None            MatrixKind = "none"
-	Sectional       MatrixKind = "sectional"
-	Strip           MatrixKind = "strip"
-	TBand           MatrixKind = "t_band"
-)
-
-// Valid indicates whether the value is a known member of the MatrixKind enum.
-func (e MatrixKind) Valid() bool {
-	switch e {
-	case Circumferential:
-		return true
-	case None:
-		return true
-	case Sectional:
-		return true
-	case Strip:
-		return true
-	case TBand:
 		return true
 	default:
 		return false
@@ -563,18 +537,19 @@ type AimGain struct {
 
 // AmalgamCharge defines model for AmalgamCharge.
 type AmalgamCharge struct {
-	// CapsulesMg alloy of each capsule
-	CapsulesMg   []float64 `json:"capsules_mg"`
-	CarveSeconds float64   `json:"carve_seconds"`
+	CarveSeconds float64 `json:"carve_seconds"`
 
 	// CondenseSeconds from the end of trituration
 	CondenseSeconds float64 `json:"condense_seconds"`
 	Loads           int     `json:"loads"`
 
 	// MassMg with what is carved off
-	MassMg      float64 `json:"mass_mg"`
-	NoLoadHours float64 `json:"no_load_hours"`
-	Product     string  `json:"product"`
+	MassMg float64 `json:"mass_mg"`
+
+	// Mixes capsules, each triturated when the one before is used up
+	Mixes       []AmalgamMix `json:"mixes"`
+	NoLoadHours float64      `json:"no_load_hours"`
+	Product     string       `json:"product"`
 }
 
 // AmalgamLoad defines model for AmalgamLoad.
@@ -588,6 +563,12 @@ type AmalgamLoad struct {
 	// VolumeMm3 that it fills under the tooth's surface
 	VolumeMm3 float64 `json:"volume_mm3"`
 	Where     string  `json:"where"`
+}
+
+// AmalgamMix defines model for AmalgamMix.
+type AmalgamMix struct {
+	AlloyMg float64 `json:"alloy_mg"`
+	Loads   int     `json:"loads"`
 }
 
 // ArchTooth defines model for ArchTooth.
@@ -748,6 +729,9 @@ type CavityClass = lesion.Class
 type CavityFill struct {
 	Assumptions []string `json:"assumptions"`
 
+	// Lamp Of composite, the lamp that it is cured by
+	Lamp *FillLamp `json:"lamp,omitempty"`
+
 	// Material of the filling
 	Material Material `json:"material"`
 	Matrix   Matrix   `json:"matrix"`
@@ -757,6 +741,9 @@ type CavityFill struct {
 
 	// Parts pieces that stand by themselves, the largest first
 	Parts []FillPart `json:"parts"`
+
+	// Steps from the matrix to what the patient is told, in their order
+	Steps []FillStep `json:"steps"`
 }
 
 // CavityProof how near the kit comes to a drawn cavity
@@ -1194,6 +1181,15 @@ type FillIncrement struct {
 	Why        string  `json:"why"`
 }
 
+// FillLamp Of composite, the lamp that it is cured by
+type FillLamp struct {
+	Name string `json:"name"`
+	Note string `json:"note,omitempty"`
+
+	// Output mW/cm² at the tip, as read last
+	Output float64 `json:"output"`
+}
+
 // FillPart defines model for FillPart.
 type FillPart struct {
 	BondedMm2  float64         `json:"bonded_mm2"`
@@ -1205,6 +1201,22 @@ type FillPart struct {
 
 	// Why why it is laid so; "" of amalgam
 	Why string `json:"why"`
+}
+
+// FillStep defines model for FillStep.
+type FillStep struct {
+	Action  string `json:"action"`
+	Caution string `json:"caution,omitempty"`
+
+	// Increment that it lays or cures, counted from 1 through the cavity
+	Increment int `json:"increment,omitempty"`
+
+	// MostSeconds of a step with a clock, which runs from seconds to this; left out of others
+	MostSeconds int    `json:"most_seconds,omitempty"`
+	Name        string `json:"name"`
+
+	// Seconds what it takes; with a clock, at the least
+	Seconds int `json:"seconds"`
 }
 
 // FilledCase defines model for FilledCase.
@@ -1524,6 +1536,15 @@ type KnownPatient struct {
 	Patient Patient `json:"patient"`
 }
 
+// LampReading defines model for LampReading.
+type LampReading struct {
+	// On the day
+	On string `json:"on"`
+
+	// Output mW/cm² at the tip
+	Output float64 `json:"output"`
+}
+
 // Landmark defines model for Landmark.
 type Landmark struct {
 	At   []float64    `json:"at"`
@@ -1589,14 +1610,11 @@ type MaterialAdvice struct {
 
 // Matrix defines model for Matrix.
 type Matrix struct {
-	Bands []MatrixBand `json:"bands"`
-	Kind  MatrixKind   `json:"kind"`
-	Name  string       `json:"name,omitempty"`
-	Why   string       `json:"why"`
+	Bands []MatrixBand    `json:"bands"`
+	Kind  fill.MatrixKind `json:"kind"`
+	Name  string          `json:"name,omitempty"`
+	Why   string          `json:"why"`
 }
-
-// MatrixKind defines model for Matrix.Kind.
-type MatrixKind string
 
 // MatrixBand defines model for MatrixBand.
 type MatrixBand struct {
@@ -1827,6 +1845,19 @@ type PracticeKit struct {
 	Version int `json:"version"`
 }
 
+// PracticeProducts defines model for PracticeProducts.
+type PracticeProducts struct {
+	// Kinds what may be kept
+	Kinds []ProductKindOf `json:"kinds"`
+
+	// Notes what is to be looked at
+	Notes    []ProductNote `json:"notes"`
+	Products []Product     `json:"products"`
+
+	// Version that a change names; 0 before the first
+	Version int `json:"version"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail string  `json:"detail,omitempty"`
@@ -1843,6 +1874,46 @@ type Problem struct {
 
 // ProblemType what the screen does something about by itself: a draft that changed meanwhile, an archived case, a server that asks to wait
 type ProblemType string
+
+// Product A product of the practice. The first of a kind is the one that is taken; figures that it leaves out are the usual ones.
+type Product struct {
+	Figures map[string]float64 `json:"figures,omitempty"`
+	Kind    ProductKind        `json:"kind"`
+	Name    string             `json:"name"`
+
+	// Readings of a lamp by a radiometer, the oldest first
+	Readings []LampReading `json:"readings,omitempty"`
+}
+
+// ProductFigure defines model for ProductFigure.
+type ProductFigure struct {
+	Id    string  `json:"id"`
+	Label string  `json:"label"`
+	Least float64 `json:"least"`
+	Most  float64 `json:"most"`
+	Unit  string  `json:"unit"`
+	Usual float64 `json:"usual"`
+}
+
+// ProductKind defines model for ProductKind.
+type ProductKind = fill.Kind
+
+// ProductKindOf defines model for ProductKindOf.
+type ProductKindOf struct {
+	Figures []ProductFigure `json:"figures"`
+	Kind    ProductKind     `json:"kind"`
+	Name    string          `json:"name"`
+
+	// Usual what is taken where the practice keeps none
+	Usual string `json:"usual,omitempty"`
+}
+
+// ProductNote defines model for ProductNote.
+type ProductNote struct {
+	// Product its place in the list, from 0
+	Product int    `json:"product"`
+	Text    string `json:"text"`
+}
 
 // Proposal what a case speaks for before anything is cut
 type Proposal struct {
@@ -2873,6 +2944,12 @@ type SaveKitJSONBody struct {
 	Version int `json:"version"`
 }
 
+// SaveProductsJSONBody defines parameters for SaveProducts.
+type SaveProductsJSONBody struct {
+	Products []Product `json:"products"`
+	Version  int       `json:"version"`
+}
+
 // ListSchoolsParams defines parameters for ListSchools.
 type ListSchoolsParams struct {
 	Tooth    string   `form:"tooth,omitempty" json:"tooth,omitempty"`
@@ -3074,6 +3151,9 @@ type EvaluateStrainJSONRequestBody = CaseDocument
 
 // SaveKitJSONRequestBody defines body for SaveKit for application/json ContentType.
 type SaveKitJSONRequestBody SaveKitJSONBody
+
+// SaveProductsJSONRequestBody defines body for SaveProducts for application/json ContentType.
+type SaveProductsJSONRequestBody SaveProductsJSONBody
 
 // CopySchoolJSONRequestBody defines body for CopySchool for application/json ContentType.
 type CopySchoolJSONRequestBody CopySchoolJSONBody

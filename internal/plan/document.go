@@ -53,13 +53,14 @@ func (r *Result) Document() document.Plan {
 }
 
 // KeptDocument is Document for a file or a revision, with what takes too long while a
-// figure is dragged: what the cavity's solid leaves out, and how it is filled.
-func (r *Result) KeptDocument() document.Plan {
+// figure is dragged: what the cavity's solid leaves out, and how it is filled with a
+// practice's products.
+func (r *Result) KeptDocument(products fill.Products) document.Plan {
 	d := r.Document()
 	if r.Refused() == "" {
 		_, crumbs := r.cavitySolid()
 		d.Volumes.Crumbs = document.Thousandth(crumbs)
-		d.Fill = FillDocument(r.Filled(fill.Usual()))
+		d.Fill = FillDocument(r.Filled(products))
 	}
 	return d
 }

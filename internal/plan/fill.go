@@ -16,6 +16,8 @@ type Filling struct {
 	*measure.Subject
 	Plans  []fill.Plan // a part each, the largest first
 	Matrix fill.Matrix
+	Steps  []fill.Step
+	Lamp   fill.Lamp
 }
 
 // FillOf plans the fillings of a case's cavities and draws them in the sections of its sheet.
@@ -45,7 +47,9 @@ func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Prod
 func (r *Result) Filled(products fill.Products) []Filling {
 	all := make([]Filling, len(r.Subjects))
 	for n, s := range r.Subjects {
-		all[n] = Filling{s, fill.Plans(s, products), fill.MatrixOf(s, products)}
+		f := Filling{Subject: s, Plans: fill.Plans(s, products), Matrix: fill.MatrixOf(s, products), Lamp: products.Lamps[0]}
+		f.Steps = fill.Steps(s, f.Plans, f.Matrix, products)
+		all[n] = f
 	}
 	return all
 }

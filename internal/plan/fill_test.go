@@ -4,9 +4,11 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"strings"
 	"testing"
 
 	"obturon/core/fill"
+	"obturon/core/intake"
 	"obturon/core/school"
 )
 
@@ -95,5 +97,48 @@ func loaded(t *testing.T, plan fill.Plan, a fill.Amalgam) {
 	carried := float64(len(plan.Loads)) * a.Carrier.Holds() * a.Density
 	if carried < plan.Charge.Mass || carried > plan.Charge.Mass+a.Carrier.Holds()*a.Density {
 		t.Errorf("%d loads carry %.0f mg of %.0f", len(plan.Loads), carried, plan.Charge.Mass)
+	}
+}
+
+// A filling's steps stand in the order of the work; every load and every increment is in them
+// once, and no mix is condensed past its time.
+func TestStepsOfAFilling(t *testing.T) {
+	names := func(steps []fill.Step) string {
+		all := make([]string, len(steps))
+		for n, s := range steps {
+			all[n] = s.Name
+			if s.Clock && (s.Most < s.Seconds || s.Seconds <= 0) {
+				t.Errorf("the clock of %s runs from %d to %d s", s.Name, s.Seconds, s.Most)
+			}
+		}
+		return strings.Join(all, "; ")
+	}
+	filling := func(c *intake.Case) Filling {
+		r, err := NewPlanner().Judged(t.Context(), c, tableGrid)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return r.Filled(fill.Usual())[0]
+	}
+	amalgam := filling(forms[3].on("47", school.Amalgam, "board"))
+	if got, want := names(amalgam.Steps), "Band round the tooth, in a retainer; Triturate; Condense; Triturate again; Condense; Burnish; Matrix off; Carve; Floss; Smooth; Bite; Tell the patient"; got != want {
+		t.Errorf("amalgam: %s, want %s", got, want)
+	}
+	loads := 0
+	for _, m := range amalgam.Plans[0].Charge.Mixes {
+		loads += m.Loads
+	}
+	if loads != len(amalgam.Plans[0].Loads) {
+		t.Errorf("%d loads are mixed of %d", loads, len(amalgam.Plans[0].Loads))
+	}
+	composite := filling(forms[0].on("36", school.Composite, "board"))
+	if got, want := names(composite.Steps), "Etch enamel; Etch dentin; Rinse; Dry; Bond; Thin it; Cure the bond; Lay layer 1; Cure layer 1; Lay layer 2; Cure layer 2; Flash off; Finish; Bite; Etch the margins again; Seal; Tell the patient"; got != want {
+		t.Errorf("composite: %s, want %s", got, want)
+	}
+	short := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Quick", Figures: map[string]float64{"working_seconds": 20}}})
+	for _, s := range fill.Steps(composite.Subject, fill.Plans(composite.Subject, short), composite.Matrix, short) {
+		if strings.HasPrefix(s.Name, "Lay") && !strings.Contains(s.Caution, "stays soft for 20 s") {
+			t.Errorf("%s with a quick composite cautions %q", s.Name, s.Caution)
+		}
 	}
 }

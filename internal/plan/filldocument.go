@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"obturon/core/fill"
+	"obturon/core/school"
 	"obturon/internal/document"
 )
 
@@ -13,10 +14,20 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 	for _, f := range fillings {
 		d := document.CavityFill{
 			Of: f.Cavity.Name, Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
-			Parts: []document.FillPart{}, Assumptions: fill.Assumptions(f.Cavity.Material),
+			Parts: []document.FillPart{}, Steps: []document.FillStep{}, Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
 		for _, p := range f.Plans {
 			d.Parts = append(d.Parts, partDocument(p))
+		}
+		for _, s := range f.Steps {
+			step := document.FillStep{Name: s.Name, Action: s.Action, Caution: s.Caution, Seconds: s.Seconds, Increment: s.Increment}
+			if s.Clock {
+				step.MostSeconds = s.Most
+			}
+			d.Steps = append(d.Steps, step)
+		}
+		if f.Cavity.Material == school.Composite {
+			d.Lamp = &document.FillLamp{Name: f.Lamp.Name, Output: f.Lamp.Output, Note: f.Lamp.Fallen}
 		}
 		all = append(all, d)
 	}
@@ -24,7 +35,7 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 }
 
 func matrixDocument(m fill.Matrix) document.Matrix {
-	d := document.Matrix{Kind: document.MatrixKind(m.Kind), Name: m.Kind.Name(), Why: m.Why, Bands: []document.MatrixBand{}}
+	d := document.Matrix{Kind: m.Kind, Name: m.Kind.Name(), Why: m.Why, Bands: []document.MatrixBand{}}
 	for _, b := range m.Bands {
 		band := document.MatrixBand{
 			Side: document.MatrixBandSide(b.Side.String()), HeightMm: document.Thousandth(b.Height), UnderMm: document.Thousandth(b.Under), OverMm: document.Thousandth(b.Over),
@@ -60,8 +71,11 @@ func partDocument(p fill.Plan) document.FillPart {
 	}
 	if c := p.Charge; c != nil {
 		d.Charge = &document.AmalgamCharge{
-			Product: c.Product.Name, MassMg: math.Round(c.Mass), CapsulesMg: c.Capsules, Loads: c.Loads,
+			Product: c.Product.Name, MassMg: math.Round(c.Mass), Mixes: []document.AmalgamMix{}, Loads: c.Loads,
 			CondenseSeconds: c.Product.CondenseSeconds, CarveSeconds: c.Product.CarveSeconds, NoLoadHours: c.Product.NoLoadHours,
+		}
+		for _, m := range c.Mixes {
+			d.Charge.Mixes = append(d.Charge.Mixes, document.AmalgamMix{AlloyMg: m.AlloyMg, Loads: m.Loads})
 		}
 	}
 	for _, l := range p.Loads {

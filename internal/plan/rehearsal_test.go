@@ -11,6 +11,7 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"obturon/core/cavity"
+	"obturon/core/fill"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -70,7 +71,7 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		whole := r.Prove(drawn.KeptDocument())
+		whole := r.Prove(drawn.KeptDocument(fill.Usual()))
 		if whole.Proven == nil || len(whole.Proven.Steps) == 0 {
 			t.Errorf("seed %d: the plan does not hold its proven steps", seed+1)
 		}

@@ -13,11 +13,11 @@ import (
 func TestAKitIsKept(t *testing.T) {
 	ctx := context.Background()
 	u := clinic(t)
-	if k, err := testStore.Kit(ctx, u.PracticeID); err != nil || k != nil {
+	if k, err := testStore.PracticeDocument(ctx, Kits, u.PracticeID); err != nil || k != nil {
 		t.Fatalf("nobody wrote %+v, %v", k, err)
 	}
 	save := func(version int, text string) error {
-		return testStore.SaveKit(ctx, PracticeDocument{PracticeID: u.PracticeID, Version: version, Document: []byte(text), ChangedBy: u.ID})
+		return testStore.SavePracticeDocument(ctx, Kits, PracticeDocument{PracticeID: u.PracticeID, Version: version, Document: []byte(text), ChangedBy: u.ID})
 	}
 	for _, c := range []struct {
 		version int
@@ -57,10 +57,10 @@ func TestAKitIsKept(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if k, err := testStore.Kit(ctx, u.PracticeID); err != nil || asked != 1 || k.Version != 3 || !bytes.Contains(k.Document, []byte("1")) {
+	if k, err := testStore.PracticeDocument(ctx, Kits, u.PracticeID); err != nil || asked != 1 || k.Version != 3 || !bytes.Contains(k.Document, []byte("1")) {
 		t.Errorf("counted %d times: %+v, %v", asked, k, err)
 	}
-	if k, err := testStore.Kit(ctx, uuid.New()); err != nil || k != nil {
+	if k, err := testStore.PracticeDocument(ctx, Kits, uuid.New()); err != nil || k != nil {
 		t.Errorf("another practice has %+v, %v", k, err)
 	}
 }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"context"
 	"fmt"
 	"time"
 
@@ -18,6 +19,39 @@ type PracticeDocument struct {
 	Document   datatypes.JSON
 	ChangedBy  uuid.UUID
 	ChangedAt  time.Time `gorm:"default:now()"`
+}
+
+// DocumentKind is what a practice keeps as one document.
+type DocumentKind struct{ table, action string }
+
+// The kinds: what it has of the instruments, what it assumes of tissues and loads otherwise
+// than is shipped, and what it fills with.
+var (
+	Kits              = DocumentKind{"practice_kit", "save kit"}
+	StrengthConstants = DocumentKind{"practice_constants", "save strength constants"}
+	FillProducts      = DocumentKind{"practice_products", "save products"}
+)
+
+// PracticeDocument is a practice's document of a kind; nil where it has none. Errors are the
+// database's.
+func (s *Store) PracticeDocument(ctx context.Context, kind DocumentKind, practice uuid.UUID) (*PracticeDocument, error) {
+	d, err := documentIn(s.db.WithContext(ctx), kind.table, practice)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", kind.table, err)
+	}
+	return d, nil
+}
+
+// SavePracticeDocument keeps a document whose version must follow on the newest. It fails
+// with ErrTaken where somebody else's is newer.
+func (s *Store) SavePracticeDocument(ctx context.Context, kind DocumentKind, d PracticeDocument) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		return keepDocument(tx, kind.table, d, kind.action)
+	})
+	if err != nil {
+		return fmt.Errorf("keeping %s: %w", kind.table, err)
+	}
+	return nil
 }
 
 // documentIn reads a practice's document from its table; nil where it has none. Errors are the

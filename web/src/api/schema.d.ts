@@ -757,6 +757,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the practice fills with */
+        get: operations["getProducts"];
+        /**
+         * Keep what the practice fills with
+         * @description It holds the version it was changed from; another's newer version is not overwritten.
+         */
+        put: operations["saveProducts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/quiz/results": {
         parameters: {
             query?: never;
@@ -1087,8 +1108,6 @@ export interface components {
             tooth_mm3: number;
         };
         AmalgamCharge: {
-            /** @description alloy of each capsule */
-            capsules_mg: number[];
             /** Format: double */
             carve_seconds: number;
             /**
@@ -1102,6 +1121,8 @@ export interface components {
              * @description with what is carved off
              */
             mass_mg: number;
+            /** @description capsules, each triturated when the one before is used up */
+            mixes: components["schemas"]["AmalgamMix"][];
             /** Format: double */
             no_load_hours: number;
             product: string;
@@ -1120,6 +1141,11 @@ export interface components {
              */
             volume_mm3: number;
             where: string;
+        };
+        AmalgamMix: {
+            /** Format: double */
+            alloy_mg: number;
+            loads: number;
         };
         ArchTooth: {
             grooves: components["schemas"]["Line"][];
@@ -1258,12 +1284,15 @@ export interface components {
         /** @description How one cavity is filled. Lengths are millimetres, areas mm², volumes mm³. */
         CavityFill: {
             assumptions: string[];
+            lamp?: components["schemas"]["FillLamp"];
             material: components["schemas"]["Material"];
             matrix: components["schemas"]["Matrix"];
             /** @description the cavity, of several */
             of?: string;
             /** @description pieces that stand by themselves, the largest first */
             parts: components["schemas"]["FillPart"][];
+            /** @description from the matrix to what the patient is told, in their order */
+            steps: components["schemas"]["FillStep"][];
         };
         /** @description how near the kit comes to a drawn cavity */
         CavityProof: {
@@ -1676,6 +1705,16 @@ export interface components {
             volume_mm3: number;
             why: string;
         };
+        /** @description Of composite, the lamp that it is cured by */
+        FillLamp: {
+            name: string;
+            note?: string;
+            /**
+             * Format: double
+             * @description mW/cm² at the tip, as read last
+             */
+            output: number;
+        };
         FillPart: {
             /** Format: double */
             bonded_mm2: number;
@@ -1688,6 +1727,17 @@ export interface components {
             volume_mm3: number;
             /** @description why it is laid so; "" of amalgam */
             why: string;
+        };
+        FillStep: {
+            action: string;
+            caution?: string;
+            /** @description that it lays or cures, counted from 1 through the cavity */
+            increment?: number;
+            /** @description of a step with a clock, which runs from seconds to this; left out of others */
+            most_seconds?: number;
+            name: string;
+            /** @description what it takes; with a clock, at the least */
+            seconds: number;
         };
         FilledCase: {
             fill: components["schemas"]["CavityFill"][];
@@ -2015,6 +2065,15 @@ export interface components {
         KnownPatient: {
             birth_year: number;
             patient: components["schemas"]["Patient"];
+        };
+        LampReading: {
+            /** @description the day */
+            on: string;
+            /**
+             * Format: double
+             * @description mW/cm² at the tip
+             */
+            output: number;
         };
         Landmark: {
             at: number[];
@@ -2730,6 +2789,15 @@ export interface components {
             /** @description that a change names; 0 before the first */
             version: number;
         };
+        PracticeProducts: {
+            /** @description what may be kept */
+            kinds: components["schemas"]["ProductKindOf"][];
+            /** @description what is to be looked at */
+            notes: components["schemas"]["ProductNote"][];
+            products: components["schemas"]["Product"][];
+            /** @description that a change names; 0 before the first */
+            version: number;
+        };
         Problem: {
             detail?: string;
             faults?: components["schemas"]["Fault"][];
@@ -2742,6 +2810,41 @@ export interface components {
              * @enum {string}
              */
             type?: "" | "stale_draft" | "archived" | "busy";
+        };
+        /** @description A product of the practice. The first of a kind is the one that is taken; figures that it leaves out are the usual ones. */
+        Product: {
+            figures?: {
+                [key: string]: number;
+            };
+            kind: components["schemas"]["ProductKind"];
+            name: string;
+            /** @description of a lamp by a radiometer, the oldest first */
+            readings?: components["schemas"]["LampReading"][];
+        };
+        ProductFigure: {
+            id: string;
+            label: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            unit: string;
+            /** Format: double */
+            usual: number;
+        };
+        /** @enum {string} */
+        ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp";
+        ProductKindOf: {
+            figures: components["schemas"]["ProductFigure"][];
+            kind: components["schemas"]["ProductKind"];
+            name: string;
+            /** @description what is taken where the practice keeps none */
+            usual?: string;
+        };
+        ProductNote: {
+            /** @description its place in the list, from 0 */
+            product: number;
+            text: string;
         };
         /** @description what a case speaks for before anything is cut */
         Proposal: {
@@ -4661,6 +4764,56 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+        };
+    };
+    getProducts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its products with the figures that each kind has */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeProducts"];
+                };
+            };
+        };
+    };
+    saveProducts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    products: components["schemas"]["Product"][];
+                    version: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The products as kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeProducts"];
+                };
+            };
+            403: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
         };
     };
     listQuizResults: {

@@ -73,6 +73,9 @@ function Frame({ user }: { user: Schema["User"] }) {
           <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/kit">
             Kit
           </Link>
+          <Link className="rounded px-2 py-1 hover:bg-accent-ground" to="/materials">
+            Materials
+          </Link>
           <Menu label={user.name}>
             <MenuItem onSelect={toggleTheme}>Light or dark</MenuItem>
             <MenuItem onSelect={() => setHelpOpen(true)}>Shortcuts (?)</MenuItem>

@@ -18,6 +18,9 @@ const pages = {
   }),
   rules: async () => ({ Component: (await import("@/features/schools/HouseRulesPage")).HouseRulesPage }),
   kit: async () => ({ Component: (await import("@/features/kit/KitPage")).KitPage }),
+  materials: async () => ({
+    Component: (await import("@/features/materials/MaterialsPage")).MaterialsPage,
+  }),
   study: async () => ({ Component: (await import("@/features/study/StudyPage")).StudyPage }),
 };
 
@@ -41,6 +44,7 @@ export const router = createBrowserRouter([
       { path: "/schools/:id", lazy: pages.rules },
       { path: "/schools/:id/figures", lazy: pages.reading },
       { path: "/kit", lazy: pages.kit },
+      { path: "/materials", lazy: pages.materials },
       { path: "/study", element: <Navigate to="/study/46" replace /> },
       { path: "/study/:tooth", lazy: pages.study },
       { path: "*", element: <PageFault missing /> },

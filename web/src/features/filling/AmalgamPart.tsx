@@ -10,11 +10,11 @@ export function AmalgamPart({ part, charge }: { part: Schema["FillPart"]; charge
     <>
       <Heading ground="from the cut cavity">{`${charge.loads} loads, ${part.volume_mm3.toFixed(0)} mm³`}</Heading>
       <p>
-        {charge.mass_mg} mg with what is carved off: {capsules(charge.capsules_mg)} of {charge.product}.
+        {charge.mass_mg} mg of {charge.product} with what is carved off, {mixes(charge.mixes)}.
       </p>
       <p className="mt-1">
-        From the end of trituration: condensed within {minutes(charge.condense_seconds)} min, carved by{" "}
-        {minutes(charge.carve_seconds)} min, no heavy load for {charge.no_load_hours} h.
+        Each mix from the end of its trituration: condensed within {minutes(charge.condense_seconds)} min,
+        carved by {minutes(charge.carve_seconds)} min. No heavy load for {charge.no_load_hours} h.
       </p>
       <table className="mt-2 w-full">
         <thead className="text-left text-xs text-soft">
@@ -39,11 +39,13 @@ export function AmalgamPart({ part, charge }: { part: Schema["FillPart"]; charge
   );
 }
 
-/** Capsules of the same size together: "2 of 800 mg". */
-function capsules(sizes: number[]): string {
-  const counted = new Map<number, number>();
-  for (const mg of sizes) counted.set(mg, (counted.get(mg) ?? 0) + 1);
-  return [...counted]
-    .map(([mg, n]) => `${n} ${n === 1 ? "capsule" : "capsules"} of ${mg} mg alloy`)
-    .join(" and ");
+/** The capsules in their order: "600 mg alloy for 7 loads, then 400 mg for 6". */
+function mixes(all: Schema["AmalgamMix"][]): string {
+  return all
+    .map((m, n) =>
+      n === 0
+        ? `a capsule of ${m.alloy_mg} mg alloy for ${m.loads} loads`
+        : `${m.alloy_mg} mg for ${m.loads}`,
+    )
+    .join(", then ");
 }

@@ -1,7 +1,9 @@
 import type { UseQueryResult } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { inWords, type Schema } from "@/api/client";
 import { Assumed, Heading } from "@/ui/Heading";
 import { AmalgamPart } from "./AmalgamPart";
+import { FillSteps } from "./FillSteps";
 import { Increments } from "./Increments";
 
 /** How each cavity is filled: what stands round it, and the portions in their order. */
@@ -39,10 +41,24 @@ export function FillingPanel({ filling }: { filling: UseQueryResult<Schema["Fill
               </div>
             );
           })}
+          {cavity.lamp && <LampUsed lamp={cavity.lamp} />}
+          <FillSteps steps={cavity.steps} />
           <Assumed all={cavity.assumptions} />
         </section>
       ))}
     </aside>
+  );
+}
+
+function LampUsed({ lamp }: { lamp: Schema["FillLamp"] }) {
+  return (
+    <p className="mt-2">
+      Cured by {lamp.name}, {lamp.output} mW/cm² as read last.{" "}
+      {lamp.note && <span className="text-warn">{lamp.note} </span>}
+      <Link className="text-accent underline" to="/materials">
+        Materials
+      </Link>
+    </p>
   );
 }
 

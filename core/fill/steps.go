@@ -1,0 +1,235 @@
+package fill
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"obturon/core/cavity"
+	"obturon/core/measure"
+	"obturon/core/school"
+)
+
+// Step is one of filling a cavity.
+type Step struct {
+	Name, Action string
+	Caution      string
+	// Seconds are what it takes; of a step with a clock at the least.
+	Seconds int
+	// Clock tells that time decides, not the hand: it runs from Seconds to Most.
+	Clock bool
+	Most  int
+	// Increment counts from 1 through the cavity's increments; 0 of other steps.
+	Increment int
+}
+
+// Times of a practised operator, seconds.
+const (
+	secondsMatrix    = 120
+	secondsIncrement = 45
+	secondsUnband    = 30
+	secondsFlash     = 90
+	secondsPolish    = 120
+	secondsBite      = 60
+	secondsSeal      = 30
+	secondsFloss     = 20
+	secondsTell      = 30
+	secondsBurnish   = 20
+	secondsCarve     = 180
+	secondsTriturate = 10
+	secondsFromSides = 20
+)
+
+// Steps fill a cavity from its walls as they are cut to what the patient is told.
+func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step {
+	all := m.steps()
+	if s.Cavity.Material == school.Amalgam {
+		for n, p := range plans {
+			all = append(all, p.amalgamSteps(n, len(plans), m)...)
+		}
+		return append(all, carved(s, products.Amalgams[0])...)
+	}
+	all = append(all, products.Adhesives[0].steps(meets(s))...)
+	number := 0
+	for _, p := range plans {
+		for _, i := range p.Increments {
+			number++
+			all = append(all, i.steps(number)...)
+		}
+	}
+	if len(m.Bands) > 0 {
+		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Ring and wedge out, the band out sideways, not towards the biting side, with a finger on the filling."})
+		all = append(all, Step{Name: "Cure from the sides", Seconds: secondsFromSides, Most: 2 * secondsFromSides, Clock: true, Action: "From facial, then from lingual: what stood behind the band has had its light from one side only."})
+	}
+	return append(all, finished(s, products)...)
+}
+
+func (m Matrix) steps() []Step {
+	if m.Kind == NoMatrix {
+		return nil
+	}
+	step := Step{Name: m.Kind.Name(), Seconds: secondsMatrix, Action: m.Why}
+	for _, b := range m.Bands {
+		step.Action += fmt.Sprintf(" %s: %.1f mm past the gingival margin.", strings.ToUpper(b.Side.String()[:1])+b.Side.String()[1:], b.Under)
+		if len(b.Short) > 0 {
+			step.Caution = fmt.Sprintf("It will not seat %s: clear the %s first.", b.Side, strings.Join(b.Short, " and the "))
+		}
+	}
+	return []Step{step}
+}
+
+// substrate is what a cavity's walls are of.
+type substrate struct{ enamel, dentin bool }
+
+func meets(s *measure.Subject) substrate {
+	var of substrate
+	dentin := s.Model.Dentin()
+	for _, bed := range s.Beds() {
+		for _, w := range bed.Walls {
+			if dentin.Distance(w.At) >= 0 {
+				of.enamel = true
+			} else {
+				of.dentin = true
+			}
+		}
+	}
+	return of
+}
+
+func (a Adhesive) steps(of substrate) []Step {
+	timed := func(name, action string, seconds float64) Step {
+		whole := int(math.Ceil(seconds))
+		return Step{Name: name, Action: action, Seconds: whole, Most: whole, Clock: true}
+	}
+	var all []Step
+	if of.enamel && a.EtchEnamel > 0 {
+		all = append(all, timed("Etch enamel", "Acid on the enamel margins first, all round.", a.EtchEnamel))
+	}
+	if of.dentin && a.EtchDentin > 0 {
+		all = append(all, timed("Etch dentin", "Then over the dentin; no longer than this.", a.EtchDentin))
+	}
+	if len(all) > 0 {
+		rinse := timed("Rinse", "Water and air until no acid is left.", a.Rinse)
+		all = append(all, rinse)
+		dry := Step{Name: "Dry", Seconds: secondsSeal / 2, Action: "Enamel dry and frosty."}
+		if of.dentin && a.Moist {
+			dry.Action, dry.Caution = "Enamel frosty, dentin left glistening: blot it, no air on it.", "Dried out, its fibres fall together and the bond fails."
+		}
+		all = append(all, dry)
+	}
+	if a.Rub > 0 {
+		all = append(all, timed("Bond", a.Name+", rubbed in all over.", a.Rub))
+	}
+	all = append(all, timed("Thin it", "A gentle stream of air until nothing moves.", a.Thin))
+	if a.Cure > 0 {
+		cure := timed("Cure the bond", "Before anything is laid on it.", a.Cure)
+		cure.Caution = "Through the filter."
+		all = append(all, cure)
+	}
+	return all
+}
+
+func (i Laid) steps(number int) []Step {
+	place := Step{Name: "Lay " + strings.ToLower(i.Name), Seconds: secondsIncrement, Increment: number}
+	place.Action = fmt.Sprintf("%s, %.1f mm³, nowhere over %.1f mm thick.", i.Product.Name, i.Volume, i.Most)
+	if i.Why != "" {
+		place.Action += " " + i.Why
+	}
+	if i.Product.WorkingSeconds < secondsIncrement {
+		place.Caution = fmt.Sprintf("It stays soft for %.0f s only, and laying it takes about %d: turn the operating light off it, or take it in two.", i.Product.WorkingSeconds, secondsIncrement)
+	}
+	cure := Step{
+		Name: "Cure " + strings.ToLower(i.Name), Clock: true, Seconds: int(math.Ceil(i.Light.Exposure.Least)), Most: int(math.Ceil(i.Light.Exposure.Most)), Increment: number,
+		Action: fmt.Sprintf("The tip %.1f mm from its deepest place.", i.Light.MM), Caution: "Through the filter.",
+	}
+	return []Step{place, cure}
+}
+
+func (p Plan) amalgamSteps(n, of int, m Matrix) []Step {
+	part := ""
+	if of > 1 {
+		part = fmt.Sprintf(", part %d of %d", n+1, of)
+	}
+	var all []Step
+	first := 0
+	for k, mix := range p.Charge.Mixes {
+		name := "Triturate" + part
+		if k > 0 {
+			name = "Triturate again" + part
+		}
+		all = append(all, Step{Name: name, Seconds: secondsTriturate, Action: fmt.Sprintf("A capsule of %g mg alloy, for %d loads.", mix.AlloyMg, mix.Loads), Caution: "Capsule closed; no bare hands."})
+		condense := Step{
+			Name: "Condense" + part, Clock: true, Seconds: mix.Loads * loadSeconds, Most: int(p.Charge.Product.CondenseSeconds),
+			Action: fmt.Sprintf("Loads %d to %d, each firmly and overlapping the last: %s.", first+1, first+mix.Loads, places(p.Loads[first:first+mix.Loads])),
+		}
+		all = append(all, condense)
+		first += mix.Loads
+	}
+	burnish := Step{Name: "Burnish" + part, Seconds: secondsBurnish, Action: "Overfilled, then pressed towards the margins."}
+	if len(m.Bands) > 0 {
+		burnish.Action += " Free the ridge from the band with an explorer before it comes off."
+	}
+	return append(all, burnish)
+}
+
+// places are where loads go, each place once.
+func places(loads []Load) string {
+	var all []string
+	for _, l := range loads {
+		for where := range strings.SplitSeq(l.Where, ", then ") {
+			if len(all) == 0 || all[len(all)-1] != where {
+				all = append(all, where)
+			}
+		}
+	}
+	return strings.Join(all, ", then ")
+}
+
+func carved(s *measure.Subject, a Amalgam) []Step {
+	var all []Step
+	if len(s.Cavity.Boxes) > 0 {
+		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Retainer and wedge out, the band out sideways, not towards the biting side."})
+	}
+	carve := Step{
+		Name: "Carve", Clock: true, Seconds: secondsCarve, Most: int(a.CarveSeconds),
+		Action: "The blade resting on tooth, from there over the filling; shallow grooves.", Caution: "Suction on; scraps into the closed container.",
+	}
+	if len(s.Cavity.Boxes) > 0 {
+		carve.Action += " The marginal ridge as high as that of the tooth beside."
+	}
+	all = append(all, carve)
+	all = append(all, contact(s)...)
+	all = append(all, Step{Name: "Smooth", Seconds: secondsBurnish, Action: "Wet cotton over it."}, bite(s))
+	return append(all, Step{Name: "Tell the patient", Seconds: secondsTell, Action: fmt.Sprintf("No heavy load on it for %.0f hours. Nothing is bitten while numb.", a.NoLoadHours)})
+}
+
+func finished(s *measure.Subject, products Products) []Step {
+	flash := Step{Name: "Flash off", Seconds: secondsFlash, Action: "A number 12 blade along the margins, from filling towards tooth."}
+	polish := Step{Name: "Finish", Seconds: secondsPolish, Action: "Finishing burs over the biting surface, then cup and paste."}
+	if s.Cavity.Kind != cavity.Occlusal {
+		polish.Action = "Discs coarse to superfine, half on tooth and half on filling, blade towards tooth."
+	}
+	all := append([]Step{flash, polish}, contact(s)...)
+	all = append(all, bite(s))
+	etch := int(math.Ceil(products.Adhesives[0].EtchEnamel))
+	if etch > 0 {
+		all = append(all, Step{Name: "Etch the margins again", Seconds: etch, Most: etch, Clock: true, Action: "Acid along the margins, rinsed and dried."})
+	}
+	all = append(all, Step{Name: "Seal", Seconds: secondsSeal, Action: "Thin resin into what finishing has opened, cured."})
+	return append(all, Step{Name: "Tell the patient", Seconds: secondsTell, Action: "It may be sensitive for some days. Nothing is bitten while numb."})
+}
+
+func contact(s *measure.Subject) []Step {
+	if len(s.Cavity.Boxes) == 0 && s.Cavity.Kind != cavity.Proximal && s.Cavity.Kind != cavity.IncisalAngle {
+		return nil
+	}
+	return []Step{{Name: "Floss", Seconds: secondsFloss, Action: "It must click through the contact and come out whole."}}
+}
+
+func bite(s *measure.Subject) Step {
+	b := Step{Name: "Bite", Seconds: secondsBite, Action: "Articulating paper against the marks taken before: no mark of its own may stand alone or heavier."}
+	if s.Model.Tooth.Primary() || s.Model.AgeYears < 14 {
+		b.Caution = "A child is told not to bite until asked: numb, it bites its lip."
+	}
+	return b
+}

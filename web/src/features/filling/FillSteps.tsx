@@ -1,0 +1,35 @@
+import type { Schema } from "@/api/client";
+import { Heading } from "@/ui/Heading";
+
+const perMinute = 60;
+
+/** What is done from the matrix to the last word, with what time decides marked by a clock. */
+export function FillSteps({ steps }: { steps: Schema["FillStep"][] }) {
+  const total = steps.reduce((sum, s) => sum + s.seconds, 0);
+  return (
+    <>
+      <Heading ground="a practised hand">{`In order, about ${Math.ceil(total / perMinute)} min`}</Heading>
+      <ol className="space-y-1">
+        {steps.map((s, n) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their order
+          <li key={n} className="border-t border-line pt-1 first:border-t-0">
+            <div className="flex items-baseline justify-between gap-2">
+              <b>{s.name}</b>
+              <span className="shrink-0 font-mono text-xs">
+                {s.most_seconds ? (
+                  <span className="rounded bg-accent-ground px-1.5">
+                    clock {s.most_seconds === s.seconds ? s.seconds : `${s.seconds}–${s.most_seconds}`} s
+                  </span>
+                ) : (
+                  `${s.seconds} s`
+                )}
+              </span>
+            </div>
+            <p>{s.action}</p>
+            {s.caution && <p className="border-l-4 border-warn pl-2">{s.caution}</p>}
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
