@@ -15,6 +15,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/resist"
 	"obturon/internal/document"
+	"obturon/internal/export"
 	"obturon/internal/plan"
 )
 
@@ -84,7 +85,12 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, forces)); err != nil {
+		fillings, views, err := planner.FillOf(cmd.Context(), t.dental, fill.Usual(), grid, plan.Sections{})
+		if err != nil {
+			return err
+		}
+		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(fillings), Views: views}}
+		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, fillings, beside)); err != nil {
 			return err
 		}
 	}

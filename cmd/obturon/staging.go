@@ -10,7 +10,6 @@ import (
 	"path/filepath"
 	"slices"
 
-	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/notation"
 	"obturon/core/solid"
@@ -39,9 +38,9 @@ func incrementFile(n int) string { return fmt.Sprintf("increment_%02d.stl", n+1)
 
 func neighbourFile(side notation.Side) string { return "neighbour_" + side.String() + ".stl" }
 
-// made lists the files that a planned case leads to; forces are the card's lines of hold and
-// strength.
-func made(r *plan.Result, planned []byte, c *intake.Case, forces []string) map[string]maker {
+// made lists the files that a planned case leads to; beside is what its card prints beside the
+// plan.
+func made(r *plan.Result, planned []byte, c *intake.Case, fillings []plan.Filling, beside export.Beside) map[string]maker {
 	files := map[string]maker{"plan.json": func(w io.Writer) error {
 		_, err := w.Write(planned)
 		return err
@@ -53,7 +52,6 @@ func made(r *plan.Result, planned []byte, c *intake.Case, forces []string) map[s
 	files["intact.stl"] = stl(r.Model.Surface.Uncut().Mesh(), "intact")
 	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
 	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
-	fillings := r.Filled(fill.Usual())
 	files["filling.stl"] = stl(plan.FillingSolid(fillings), "filling")
 	n := 0
 	for _, f := range fillings {
@@ -65,7 +63,7 @@ func made(r *plan.Result, planned []byte, c *intake.Case, forces []string) map[s
 		}
 	}
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
-	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, nil, forces, head, export.A4) }
+	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, beside, head, export.A4) }
 	for side, n := range r.Neighbours {
 		files[neighbourFile(side)] = stl(n.Mesh(), side.String()+" neighbour")
 	}

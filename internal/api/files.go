@@ -136,7 +136,7 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 		paper = export.Letter
 	}
 	if result.Refused() != "" {
-		return export.WriteCard(out, result, nil, nil, head, paper)
+		return export.WriteCard(out, result, export.Beside{}, head, paper)
 	}
 	rehearsed, err := s.rehearse(ctx, c)
 	if err != nil {
@@ -150,7 +150,16 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 	if err != nil {
 		return err
 	}
-	return export.WriteCard(out, result, rehearsed, forces, head, paper)
+	products, err := s.products(ctx)
+	if err != nil {
+		return err
+	}
+	fillings, views, err := s.Planner.FillOf(ctx, c, products, plan.DefaultGrid, plan.Sections{})
+	if err != nil {
+		return err
+	}
+	filled := export.Filled{Fill: plan.FillDocument(fillings), Views: views}
+	return export.WriteCard(out, result, export.Beside{Rehearsed: rehearsed, Forces: forces, Filled: filled}, head, paper)
 }
 
 // makeSteps writes the proven steps as a table or a document.

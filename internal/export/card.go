@@ -25,6 +25,13 @@ type CardHead struct {
 	Practice string
 }
 
+// Beside is what a card prints beside the plan itself; all of it may be left out.
+type Beside struct {
+	Rehearsed *plan.Rehearsed // proven steps, else those that the drawing leads to
+	Forces    []string        // lines of hold and strength
+	Filled    Filled
+}
+
 // Paper is a page size, mm.
 type Paper struct{ Width, Height float64 }
 
@@ -39,9 +46,10 @@ const margin = 12.0 // mm
 // WriteCard prints the plan: drawing, dimensions, checks, instruments and
 // cautions. An occlusal preparation or one on a smooth surface takes one page;
 // boxes, and several cavities together, take a second. What to do at each step stands
-// on a page of its own, with pictures where the plan was rehearsed; rehearsed is nil where
-// it was not. Errors are those of the writer.
-func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, forces []string, head CardHead, paper Paper) error {
+// on a page of its own, with pictures where the plan was rehearsed, and so does how it is
+// filled. Errors are those of the writer.
+func WriteCard(w io.Writer, r *plan.Result, beside Beside, head CardHead, paper Paper) error {
+	rehearsed, forces := beside.Rehearsed, beside.Forces
 	out := pdf.New(w, paper.Width, paper.Height, nil)
 	c := newCard(paper)
 	c.title(r, head)
@@ -69,7 +77,7 @@ func WriteCard(w io.Writer, r *plan.Result, rehearsed *plan.Rehearsed, forces []
 		c.checks(r)
 	}
 	c.page.RenderTo(out)
-	for _, page := range chairPages(r, rehearsed, head, paper) {
+	for _, page := range append(chairPages(r, rehearsed, head, paper), fillPages(r, beside.Filled, head, paper)...) {
 		out.NewPage(paper.Width, paper.Height)
 		page.RenderTo(out)
 	}

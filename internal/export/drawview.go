@@ -50,6 +50,10 @@ func drawView(ctx *canvas.Context, v drawing.View, at frame) {
 		ctx.DrawPath(0, 0, path)
 	}
 	ctx.SetDashes(0)
+	for _, m := range v.Marks {
+		x, y := place(m.At)
+		drawMark(ctx, x, y, m.Text)
+	}
 	for _, t := range v.Tags {
 		x1, y1 := place(t.From)
 		x2, y2 := place(t.To)
@@ -66,6 +70,16 @@ func drawView(ctx *canvas.Context, v drawing.View, at frame) {
 	ctx.DrawText(right-0.5, bottom+4, canvas.NewTextLine(small, v.Right, canvas.Right))
 	ctx.DrawText(left+0.5, top-2.6, canvas.NewTextLine(small, v.Up, canvas.Left))
 	drawScaleBar(ctx, left+1, bottom+1.2, at.scale)
+}
+
+// drawMark writes a word into a disc.
+func drawMark(ctx *canvas.Context, x, y float64, text string) {
+	const radius = 1.7
+	ctx.SetFillColor(paper)
+	ctx.SetStrokeColor(ink)
+	ctx.SetStrokeWidth(0.15)
+	ctx.DrawPath(x, y, canvas.Circle(radius))
+	ctx.DrawText(x, y-0.8, canvas.NewTextLine(face(6.5, ink, canvas.FontRegular), text, canvas.Center))
 }
 
 // drawGrid rules every millimetre of the tooth.

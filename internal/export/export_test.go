@@ -14,6 +14,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/advice"
+	"obturon/core/drawing"
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
@@ -221,7 +223,7 @@ func TestDrawingIsWellFormedAndNamesTheTooth(t *testing.T) {
 
 func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 	var out bytes.Buffer
-	if err := WriteCard(&out, planned, nil, []string{"The filling is held by its walls."}, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
+	if err := WriteCard(&out, planned, Beside{Forces: []string{"The filling is held by its walls."}}, CardHead{Patient: "HV-031", Revision: "draft", Practice: "Clinic"}, A4); err != nil {
 		t.Fatal(err)
 	}
 	data := out.String()
@@ -237,10 +239,34 @@ func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 	}
 }
 
+// The filling has pages of its own, which go on where one is full.
+func TestTheCardShowsTheFilling(t *testing.T) {
+	var plain, filled bytes.Buffer
+	f := planned.Filled(fill.Usual())
+	beside := Beside{Filled: Filled{Fill: plan.FillDocument(f), Views: drawing.FilledSections(planned.Views, drawing.Subject{Subject: planned.Subjects[0]}, f[0].Plans, f[0].Matrix)}}
+	for to, with := range map[*bytes.Buffer]Beside{&plain: {}, &filled: beside} {
+		if err := WriteCard(to, planned, with, CardHead{Patient: "HV-031", Practice: "Clinic"}, A4); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if strings.Contains(filled.String(), "NaN") || filled.Len() < plain.Len()+3000 {
+		t.Errorf("a card of %d bytes, without its filling %d", filled.Len(), plain.Len())
+	}
+	if one := len(fillPages(planned, beside.Filled, CardHead{}, A4)); one != 1 {
+		t.Errorf("%d pages", one)
+	}
+	for range 3 {
+		beside.Filled.Fill = append(beside.Filled.Fill, beside.Filled.Fill...)
+	}
+	if many := len(fillPages(planned, beside.Filled, CardHead{}, A4)); many < 3 {
+		t.Errorf("eight fillings take %d pages", many)
+	}
+}
+
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
 	refused := &plan.Result{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}
-	if err := WriteCard(&out, refused, nil, []string{"The filling is held by its walls."}, CardHead{}, Letter); err != nil {
+	if err := WriteCard(&out, refused, Beside{Forces: []string{"The filling is held by its walls."}}, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
 }

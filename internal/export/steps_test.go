@@ -47,7 +47,7 @@ func TestRehearsedStepsAreATableAndStandOnTheCard(t *testing.T) {
 	}
 	var plain, card bytes.Buffer
 	for to, with := range map[*bytes.Buffer]*plan.Rehearsed{&plain: nil, &card: rehearsed} {
-		if err := WriteCard(to, planned, with, nil, CardHead{Patient: "HV-031", Practice: "Clinic"}, A4); err != nil {
+		if err := WriteCard(to, planned, Beside{Rehearsed: with}, CardHead{Patient: "HV-031", Practice: "Clinic"}, A4); err != nil {
 			t.Fatal(err)
 		}
 	}

@@ -1,0 +1,182 @@
+package export
+
+import (
+	"fmt"
+	"strings"
+
+	"github.com/tdewolff/canvas"
+
+	"obturon/core/drawing"
+	"obturon/internal/document"
+	"obturon/internal/plan"
+)
+
+// Filled is how a plan's cavities are filled, with the sections that show it.
+type Filled struct {
+	Fill  []document.CavityFill
+	Views []drawing.View
+}
+
+const leastRoom = 22.0 // mm of paper, under which what follows begins a new page
+
+// fillPages are the card's pages of the filling: its sections, what stands round it, its
+// portions and its steps; none where it was not planned.
+func fillPages(r *plan.Result, filled Filled, head CardHead, paper Paper) []*canvas.Canvas {
+	if len(filled.Fill) == 0 {
+		return nil
+	}
+	p := &fillPaper{r: r, head: head, paper: paper}
+	p.begin()
+	p.sections(filled.Views)
+	laid := 0
+	for _, f := range filled.Fill {
+		p.cavity(f, len(filled.Fill) > 1, &laid)
+	}
+	return p.pages
+}
+
+// fillPaper goes on to a new page where one is full.
+type fillPaper struct {
+	*card
+	r     *plan.Result
+	head  CardHead
+	paper Paper
+	pages []*canvas.Canvas
+}
+
+func (p *fillPaper) begin() {
+	p.card = newCard(p.paper)
+	p.title(p.r, p.head)
+	p.y -= 5
+	p.line(margin, 10, canvas.FontBold, "Filling")
+	p.y -= 3
+	p.pages = append(p.pages, p.page)
+}
+
+// room begins a new page where the rest of this one is too low.
+func (p *fillPaper) room() {
+	if p.y < leastRoom {
+		p.begin()
+	}
+}
+
+func (p *fillPaper) text(format string, args ...any) {
+	const size = 8.5
+	p.room()
+	p.paragraph(fmt.Sprintf(format, args...), margin, size, p.textWidth())
+}
+
+func (p *fillPaper) heading(text string) {
+	const withText = 10.0 // mm: no heading ends a page
+	if p.y < leastRoom+withText {
+		p.begin()
+	}
+	p.y -= 5
+	p.line(margin, 9.5, canvas.FontBold, text)
+	p.y -= 1.5
+}
+
+// sections puts up to three of them beside each other.
+func (p *fillPaper) sections(views []drawing.View) {
+	const most, tallest = 3, 70.0 // mm of paper
+	views = views[:min(len(views), most)]
+	wide, high := 0.0, 0.0
+	for _, v := range views {
+		wide, high = wide+viewWidth(v), max(high, viewHeight(v))
+	}
+	if wide == 0 {
+		return
+	}
+	scale := min((p.textWidth()-gap*float64(len(views)-1))/wide, tallest/high)
+	x := margin
+	foot := p.y - high*scale - 4
+	for _, v := range views {
+		drawView(p.ctx, v, frame{x, foot, scale})
+		x += viewWidth(v)*scale + gap
+	}
+	p.y = foot - 2
+}
+
+func (p *fillPaper) cavity(f document.CavityFill, named bool, laid *int) {
+	if named {
+		p.heading(capital(f.Of))
+	}
+	p.heading(f.Matrix.Name)
+	p.text("%s", f.Matrix.Why)
+	for _, b := range f.Matrix.Bands {
+		p.text("%s: %s", capital(string(b.Side)), strings.Join(b.Notes, " "))
+	}
+	for n, part := range f.Parts {
+		name := fmt.Sprintf("%.0f mm³ of %s", part.VolumeMm3, f.Material)
+		if len(f.Parts) > 1 {
+			name = fmt.Sprintf("Part %d of %d: %s", n+1, len(f.Parts), name)
+		}
+		p.heading(name)
+		if part.Why != "" {
+			p.text("%s", part.Why)
+		}
+		for _, i := range part.Increments {
+			*laid++
+			p.text("%d  %s, %s: %.1f mm³, thickest %.2f of %.1f mm, light %.0f to %.0f s at %.1f mm.", *laid, i.Name, i.Product, i.VolumeMm3, i.ThickestMm, i.MostMm, i.Light.LeastSeconds, i.Light.MostSeconds, i.Light.DistanceMm)
+		}
+		p.amalgam(part)
+	}
+	if f.Lamp != nil {
+		p.text("Cured by %s, %g mW/cm² as read last. %s", f.Lamp.Name, f.Lamp.Output, f.Lamp.Note)
+	}
+	p.heading("In order")
+	for n, s := range f.Steps {
+		p.text("%d  %s, %s. %s %s", n+1, s.Name, lasting(s), s.Action, s.Caution)
+	}
+	p.heading("What this rests on")
+	for _, text := range f.Assumptions {
+		p.text("–  %s", text)
+	}
+}
+
+func capital(text string) string {
+	if text == "" {
+		return "Occlusal"
+	}
+	return strings.ToUpper(text[:1]) + text[1:]
+}
+
+func (p *fillPaper) amalgam(part document.FillPart) {
+	c := part.Charge
+	if c == nil {
+		return
+	}
+	mixes := make([]string, len(c.Mixes))
+	for n, m := range c.Mixes {
+		mixes[n] = fmt.Sprintf("%g mg alloy for %d loads", m.AlloyMg, m.Loads)
+	}
+	p.text("%s: %.0f mg with what is carved off, in capsules of %s.", c.Product, c.MassMg, strings.Join(mixes, ", then "))
+	for n := 0; n < len(part.Loads); {
+		last := n
+		for last+1 < len(part.Loads) && level(part.Loads[last+1]) == level(part.Loads[n]) {
+			last++
+		}
+		loads := fmt.Sprint(n + 1)
+		if last > n {
+			loads += fmt.Sprintf(" to %d", last+1)
+		}
+		p.text("%s  %s", loads, level(part.Loads[n]))
+		n = last + 1
+	}
+}
+
+// level is where a load goes and how high it stands then: loads beside each other are alike.
+func level(l document.AmalgamLoad) string {
+	return fmt.Sprintf("%s, up to %.1f mm over the lowest place", l.Where, l.HeightMm)
+}
+
+// lasting is how long a step takes.
+func lasting(s document.FillStep) string {
+	switch {
+	case s.MostSeconds > s.Seconds:
+		return fmt.Sprintf("clock %d to %d s", s.Seconds, s.MostSeconds)
+	case s.MostSeconds > 0:
+		return fmt.Sprintf("clock %d s", s.Seconds)
+	}
+	return fmt.Sprintf("%d s", s.Seconds)
+}
