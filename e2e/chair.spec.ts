@@ -21,6 +21,26 @@ async function begin(page: Page) {
   await expect(stepAtHand(page).getByText(/^1 of/)).toBeVisible({ timeout: cutting });
 }
 
+/** Leaves the step at hand; where time decides, the first press has started its clock. */
+async function onward(page: Page, key: string) {
+  const clocked = await page.getByRole("button", { name: "Start the clock" }).isVisible();
+  await page.keyboard.press(key);
+  if (!clocked) return;
+  await expect(page.getByRole("button", { name: "Done" })).toBeVisible();
+  await page.keyboard.press(key);
+}
+
+/** Goes on to the step of a name, all before it skipped. */
+async function skipTo(page: Page, name: string) {
+  const at = stepAtHand(page);
+  const here = at.getByRole("heading", { name, exact: true });
+  for (let n = 1; ; n++) {
+    await expect(at.getByText(new RegExp(`^${n} of`))).toBeVisible();
+    if (await here.isVisible()) return;
+    await page.keyboard.press("s");
+  }
+}
+
 test("steps are proven by cutting, and scrubbed through in the drawings", async ({ page }) => {
   await signIn(page);
   await startCase(page, { ...cervical, code: "HV-911" });
@@ -96,7 +116,7 @@ test("a whole sequence at the chair by keyboard alone, with a reload and slips",
   await press("p", "s");
   for (let n = 4; n <= of; n++) {
     await expect(at.getByText(`${n} of ${of}`)).toBeVisible();
-    await press("PageDown"); // as a foot switch sends it
+    await onward(page, "PageDown"); // as a foot switch sends it
   }
   await expect(at.getByRole("heading", { name: "All steps done" })).toBeVisible();
   await expect(at.getByText(/^Skipped: Open to size/)).toBeVisible();
@@ -165,6 +185,66 @@ test("the chair is read from a metre and a half, in both themes; an examination 
   await expect(page.getByText("Examination: no hints.")).toBeVisible({ timeout: cutting });
   await expect(page.getByText("of 45:00")).toBeVisible();
   await expect(at.getByText("pencil")).toBeHidden();
+});
+
+test("a neck is filled at the chair: two clocks at once, and a reload in mid-exposure", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-894" });
+  await begin(page);
+  const at = stepAtHand(page);
+  const clocks = at.getByRole("list", { name: "Clocks" }).getByRole("listitem");
+  const left = async (n: number) =>
+    Number.parseInt((await clocks.nth(n).locator("b").textContent()) ?? "", 10);
+  await skipTo(page, "Etch enamel");
+  await expect(clocks).toHaveCount(0);
+  await onward(page, "Space"); // left at once, its clock goes on
+  await expect(at.getByRole("heading", { name: "Etch dentin" })).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(clocks).toHaveCount(2);
+  expect(await left(0)).toBeLessThanOrEqual(await left(1));
+  await expect(page.getByText(/not sent yet/)).toBeHidden();
+  const before = await left(1);
+  await page.reload();
+  await expect(clocks).toHaveCount(2);
+  await expect.poll(() => left(1)).toBeLessThan(before);
+  await page.getByRole("button", { name: "Stop the clock: Etch enamel" }).click();
+  await expect(clocks).toHaveCount(1);
+  for (const next of ["Rinse", "Dry", "Bond", "Thin it", "Cure the bond", "Lay flowable at the neck"]) {
+    await page.keyboard.press("s");
+    await expect(at.getByRole("heading", { name: next })).toBeVisible();
+  }
+  await page.keyboard.press("s");
+  await page.keyboard.press("c"); // the clock has a key of its own
+  await expect(clocks.filter({ hasText: "Cure flowable at the neck" })).toHaveCount(1);
+  await expect(page.getByText(/not sent yet/)).toBeHidden();
+  await page.reload();
+  await expect(clocks.filter({ hasText: "Cure flowable at the neck" }).getByText(/to go/)).toBeVisible();
+  await expect(page.getByTestId("view-along").or(page.getByTestId(/^view-.*along$/))).toBeVisible({
+    timeout: cutting,
+  });
+  await scanBothThemes(page, "clocks at the chair");
+});
+
+test("an amalgam is packed at the chair, its clocks from the end of trituration", async ({ page }) => {
+  await signIn(page);
+  await startCase(page, { tooth: "37", answer: "lower left 7", code: "HV-895", finding: "Fissure caries" });
+  await begin(page);
+  const at = stepAtHand(page);
+  const clocks = at.getByRole("list", { name: "Clocks" }).getByRole("listitem");
+  await skipTo(page, "Triturate");
+  await onward(page, "Space");
+  await expect(at.getByRole("heading", { name: "Condense" })).toBeVisible();
+  await expect(clocks.filter({ hasText: "Condense" })).toHaveCount(1);
+  await expect(clocks.filter({ hasText: "Carve" })).toHaveCount(1);
+  for (;;) {
+    if (await at.getByRole("heading", { name: "All steps done" }).isVisible()) break;
+    const number = await at.getByText(/^\d+ of \d+$/).textContent();
+    await onward(page, "Space");
+    await expect(at.getByText(number ?? "", { exact: true })).toBeHidden();
+  }
+  await page.keyboard.press("Space");
+  await expect(at.getByRole("heading", { name: "Finished" })).toBeVisible();
+  await expect(clocks).toHaveCount(0);
 });
 
 test("a run at the chair and a tolerance run go on while the server is gone", async ({ page }) => {

@@ -9,7 +9,7 @@ const shots = "../docs/screenshots";
 /** Patient, tooth, picture and form shown of cavities on faces and edges. */
 const faces = {
   light: [
-    ["HV-087", "upper right lateral incisor", "class-three", "Outline"],
+    ["HV-081", "lower right second molar", "filling", "Fill"],
     ["HV-089", "lower left canine", "class-five", "Outline"],
     ["HV-081", "lower right second molar", "forces", "Forces"],
   ],
@@ -90,6 +90,10 @@ for (const scheme of ["light", "dark"] as const) {
           const forces = page.getByRole("complementary", { name: "Forces" });
           await expect(forces.getByTestId("parting")).toBeVisible({ timeout: 30_000 });
           await expect(forces).toHaveAttribute("aria-busy", "false");
+        } else if (name === "filling") {
+          const filling = page.getByRole("complementary", { name: "Filling" });
+          await expect(filling).toHaveAttribute("aria-busy", "false", { timeout: 30_000 });
+          await filling.getByRole("table").evaluate((e) => e.scrollIntoView({ block: "center" }));
         } else {
           await expect(margins).toBeVisible();
           await margins.evaluate((e) => e.scrollIntoView({ block: "end" }));

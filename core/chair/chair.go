@@ -24,11 +24,13 @@ const (
 	NeighbourTouched Kind = "neighbour_touched"
 	PulpSeen         Kind = "pulp_seen"
 	TooDeep          Kind = "too_deep"
+	ClockStarted     Kind = "clock_started" // of the step named
+	ClockStopped     Kind = "clock_stopped"
 	Finished         Kind = "finished"
 )
 
 // Kinds lists them.
-var Kinds = []Kind{Done, Skipped, Back, Paused, Resumed, Reading, NeighbourTouched, PulpSeen, TooDeep, Finished}
+var Kinds = []Kind{Done, Skipped, Back, Paused, Resumed, Reading, NeighbourTouched, PulpSeen, TooDeep, ClockStarted, ClockStopped, Finished}
 
 // Event is one thing that happened.
 type Event struct {

@@ -26,6 +26,9 @@ const (
 	Strip           MatrixKind = "strip"           // clear, between front teeth
 )
 
+// MatrixKinds lists them.
+var MatrixKinds = []MatrixKind{NoMatrix, Circumferential, Sectional, TBand, Strip}
+
 // Name of a kind in the dentist's words.
 func (k MatrixKind) Name() string {
 	switch k {

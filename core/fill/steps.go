@@ -3,6 +3,7 @@ package fill
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"obturon/core/cavity"
@@ -14,13 +15,18 @@ import (
 type Step struct {
 	Name, Action string
 	Caution      string
-	// Seconds are what it takes; of a step with a clock at the least.
-	Seconds int
-	// Clock tells that time decides, not the hand: it runs from Seconds to Most.
-	Clock bool
-	Most  int
+	Seconds      int    // that it takes
+	Clock        *Clock // where time decides, not the hand
 	// Increment counts from 1 through the cavity's increments; 0 of other steps.
 	Increment int
+}
+
+// Clock is how long something lasts, seconds: etching neither less nor more, a light at the
+// least, an amalgam until it sets.
+type Clock struct {
+	Least, Most int // Least is 0 where only its end counts
+	// After is the number, from 1, of the step whose end starts it; 0 where a hand does.
+	After int
 }
 
 // Times of a practised operator, seconds.
@@ -45,9 +51,10 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step
 	all := m.steps()
 	if s.Cavity.Material == school.Amalgam {
 		for n, p := range plans {
-			all = append(all, p.amalgamSteps(n, len(plans), m)...)
+			all = append(all, p.amalgamSteps(len(all), n, len(plans), m)...)
 		}
-		return append(all, carved(s, products.Amalgams[0])...)
+		first := 1 + slices.IndexFunc(all, func(s Step) bool { return strings.HasPrefix(s.Name, "Triturate") })
+		return append(all, carved(s, products.Amalgams[0], first)...)
 	}
 	all = append(all, products.Adhesives[0].steps(meets(s))...)
 	number := 0
@@ -59,7 +66,7 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step
 	}
 	if len(m.Bands) > 0 {
 		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Ring and wedge out, the band out sideways, not towards the biting side, with a finger on the filling."})
-		all = append(all, Step{Name: "Cure from the sides", Seconds: secondsFromSides, Most: 2 * secondsFromSides, Clock: true, Action: "From facial, then from lingual: what stood behind the band has had its light from one side only."})
+		all = append(all, Step{Name: "Cure from the sides", Seconds: secondsFromSides, Clock: &Clock{Least: secondsFromSides, Most: 2 * secondsFromSides}, Action: "From facial, then from lingual: what stood behind the band has had its light from one side only."})
 	}
 	return append(all, finished(s, products)...)
 }
@@ -99,7 +106,7 @@ func meets(s *measure.Subject) substrate {
 func (a Adhesive) steps(of substrate) []Step {
 	timed := func(name, action string, seconds float64) Step {
 		whole := int(math.Ceil(seconds))
-		return Step{Name: name, Action: action, Seconds: whole, Most: whole, Clock: true}
+		return Step{Name: name, Action: action, Seconds: whole, Clock: &Clock{Least: whole, Most: whole}}
 	}
 	var all []Step
 	if of.enamel && a.EtchEnamel > 0 {
@@ -138,14 +145,16 @@ func (i Laid) steps(number int) []Step {
 	if i.Product.WorkingSeconds < secondsIncrement {
 		place.Caution = fmt.Sprintf("It stays soft for %.0f s only, and laying it takes about %d: turn the operating light off it, or take it in two.", i.Product.WorkingSeconds, secondsIncrement)
 	}
+	least, most := int(math.Ceil(i.Light.Exposure.Least)), int(math.Ceil(i.Light.Exposure.Most))
 	cure := Step{
-		Name: "Cure " + strings.ToLower(i.Name), Clock: true, Seconds: int(math.Ceil(i.Light.Exposure.Least)), Most: int(math.Ceil(i.Light.Exposure.Most)), Increment: number,
+		Name: "Cure " + strings.ToLower(i.Name), Seconds: least, Clock: &Clock{Least: least, Most: most}, Increment: number,
 		Action: fmt.Sprintf("The tip %.1f mm from its deepest place.", i.Light.MM), Caution: "Through the filter.",
 	}
 	return []Step{place, cure}
 }
 
-func (p Plan) amalgamSteps(n, of int, m Matrix) []Step {
+// amalgamSteps follow on so many others.
+func (p Plan) amalgamSteps(before, n, of int, m Matrix) []Step {
 	part := ""
 	if of > 1 {
 		part = fmt.Sprintf(", part %d of %d", n+1, of)
@@ -159,7 +168,7 @@ func (p Plan) amalgamSteps(n, of int, m Matrix) []Step {
 		}
 		all = append(all, Step{Name: name, Seconds: secondsTriturate, Action: fmt.Sprintf("A capsule of %g mg alloy, for %d loads.", mix.AlloyMg, mix.Loads), Caution: "Capsule closed; no bare hands."})
 		condense := Step{
-			Name: "Condense" + part, Clock: true, Seconds: mix.Loads * loadSeconds, Most: int(p.Charge.Product.CondenseSeconds),
+			Name: "Condense" + part, Seconds: mix.Loads * loadSeconds, Clock: &Clock{Most: int(p.Charge.Product.CondenseSeconds), After: before + len(all)},
 			Action: fmt.Sprintf("Loads %d to %d, each firmly and overlapping the last: %s.", first+1, first+mix.Loads, places(p.Loads[first:first+mix.Loads])),
 		}
 		all = append(all, condense)
@@ -185,13 +194,14 @@ func places(loads []Load) string {
 	return strings.Join(all, ", then ")
 }
 
-func carved(s *measure.Subject, a Amalgam) []Step {
+// carved is what follows on condensing; the step of the number triturated is the first mix.
+func carved(s *measure.Subject, a Amalgam, triturated int) []Step {
 	var all []Step
 	if len(s.Cavity.Boxes) > 0 {
 		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Retainer and wedge out, the band out sideways, not towards the biting side."})
 	}
 	carve := Step{
-		Name: "Carve", Clock: true, Seconds: secondsCarve, Most: int(a.CarveSeconds),
+		Name: "Carve", Seconds: secondsCarve, Clock: &Clock{Most: int(a.CarveSeconds), After: triturated},
 		Action: "The blade resting on tooth, from there over the filling; shallow grooves.", Caution: "Suction on; scraps into the closed container.",
 	}
 	if len(s.Cavity.Boxes) > 0 {
@@ -213,7 +223,7 @@ func finished(s *measure.Subject, products Products) []Step {
 	all = append(all, bite(s))
 	etch := int(math.Ceil(products.Adhesives[0].EtchEnamel))
 	if etch > 0 {
-		all = append(all, Step{Name: "Etch the margins again", Seconds: etch, Most: etch, Clock: true, Action: "Acid along the margins, rinsed and dried."})
+		all = append(all, Step{Name: "Etch the margins again", Seconds: etch, Clock: &Clock{Least: etch, Most: etch}, Action: "Acid along the margins, rinsed and dried."})
 	}
 	all = append(all, Step{Name: "Seal", Seconds: secondsSeal, Action: "Thin resin into what finishing has opened, cured."})
 	return append(all, Step{Name: "Tell the patient", Seconds: secondsTell, Action: "It may be sensitive for some days. Nothing is bitten while numb."})

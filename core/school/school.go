@@ -42,6 +42,9 @@ type Layering struct {
 // Manner of laying composite.
 type Manner string
 
+// Manners lists them.
+var Manners = []Manner{Horizontal, Oblique}
+
 // The manners.
 const (
 	Horizontal Manner = "horizontal" // square to the light
@@ -133,7 +136,7 @@ func (s *School) Validate() error {
 		}
 	}
 	if l := s.Layering; l != nil {
-		if l.Manner != Horizontal && l.Manner != Oblique {
+		if !slices.Contains(Manners, l.Manner) {
 			faults = append(faults, fmt.Errorf("layering.manner: %q is none: use horizontal or oblique", l.Manner))
 		}
 		if strings.TrimSpace(l.Why) == "" {

@@ -340,6 +340,9 @@ type LastTolerance = document.LastTolerance
 // Layer defines model for Layer.
 type Layer = document.Layer
 
+// LayeringManner of laying composite: square to the light, or in wedges each against one of two opposite walls
+type LayeringManner = document.LayeringManner
+
 // Layout of a Class II; left out, the school decides
 type Layout = document.Layout
 
@@ -363,6 +366,9 @@ type Matrix = document.Matrix
 
 // MatrixBand defines model for MatrixBand.
 type MatrixBand = document.MatrixBand
+
+// MatrixKind what gives a filling the wall that it lacks
+type MatrixKind = document.MatrixKind
 
 // MeshData defines model for MeshData.
 type MeshData = document.MeshData
@@ -421,7 +427,7 @@ type Product = document.Product
 // ProductFigure defines model for ProductFigure.
 type ProductFigure = document.ProductFigure
 
-// ProductKind defines model for ProductKind.
+// ProductKind what a product is for; of composite, how it is placed
 type ProductKind = document.ProductKind
 
 // ProductKindOf defines model for ProductKindOf.
@@ -486,6 +492,9 @@ type Risk = document.Risk
 
 // Role defines model for Role.
 type Role = document.Role
+
+// RunningClock defines model for RunningClock.
+type RunningClock = document.RunningClock
 
 // School defines model for School.
 type School = document.School
@@ -552,6 +561,9 @@ type Stage = document.Stage
 
 // Step defines model for Step.
 type Step = document.Step
+
+// StepClock How long something lasts where time decides
+type StepClock = document.StepClock
 
 // StepCut what cutting a step showed; lengths are millimetres, volumes mm³
 type StepCut = document.StepCut

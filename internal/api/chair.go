@@ -13,6 +13,7 @@ import (
 	"obturon/core/chair"
 	"obturon/core/intake"
 	"obturon/internal/document"
+	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
@@ -52,7 +53,13 @@ func (s *server) StartRun(ctx context.Context, r StartRunRequestObject) (StartRu
 	if why := rehearsed.Refused(); why != "" {
 		return nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
 	}
-	sequence, err := json.Marshal(rehearsed.Sequence())
+	led := rehearsed.Sequence()
+	products, err := s.products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	led.Steps = append(led.Steps, plan.FillSteps(rehearsed.Filled(products), len(led.Steps))...)
+	sequence, err := json.Marshal(led)
 	if err != nil {
 		return nil, err
 	}
@@ -162,7 +169,10 @@ func eventsOf(kept []store.ChairEvent) []chair.Event {
 func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairState {
 	events := happened(run)
 	state := chair.Run(len(sequence.Steps), events)
-	a := ChairState{Step: state.Step, Seconds: document.Thousandth(state.Seconds), AtSeconds: document.Thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}}
+	a := ChairState{Step: state.Step, Seconds: document.Thousandth(state.Seconds), AtSeconds: document.Thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}, Clocks: []RunningClock{}}
+	for _, c := range chair.Clocks(limitsOf(sequence), events) {
+		a.Clocks = append(a.Clocks, RunningClock{Step: c.Step, FromSeconds: document.Thousandth(c.From)})
+	}
 	for _, p := range state.Steps {
 		a.Steps = append(a.Steps, ChairProgress{Seconds: document.Thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
 	}
@@ -174,6 +184,17 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairSta
 		a.Sequels = append(a.Sequels, ChairSequel{Kind: slip.Kind, Step: slip.Step, Text: judged.Sequel(slip, state.Slips[:n])})
 	}
 	return a
+}
+
+// limitsOf are the clocks of a sequence's steps.
+func limitsOf(sequence document.ProvenSequence) []chair.Limit {
+	limits := make([]chair.Limit, len(sequence.Steps))
+	for n, s := range sequence.Steps {
+		if c := s.Clock; c != nil {
+			limits[n] = chair.Limit{Least: float64(c.LeastSeconds), Most: float64(c.MostSeconds), After: c.After}
+		}
+	}
+	return limits
 }
 
 // pastSeconds is what each step of a sequence took somebody in other runs.

@@ -308,24 +308,6 @@ func (e Role) Valid() bool {
 	}
 }
 
-// Defines values for SchoolLayeringManner.
-const (
-	Horizontal SchoolLayeringManner = "horizontal"
-	Oblique    SchoolLayeringManner = "oblique"
-)
-
-// Valid indicates whether the value is a known member of the SchoolLayeringManner enum.
-func (e SchoolLayeringManner) Valid() bool {
-	switch e {
-	case Horizontal:
-		return true
-	case Oblique:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for Side.
 const (
 	SideDistal Side = "distal"
@@ -796,7 +778,7 @@ type ChairEvent struct {
 	Mm     float64 `json:"mm,omitempty"`
 	Number int     `json:"number"`
 
-	// Step index of the step at hand
+	// Step index of the step at hand, or of the one whose clock it is
 	Step int `json:"step"`
 }
 
@@ -862,7 +844,10 @@ type ChairSequel struct {
 type ChairState struct {
 	// AtSeconds of the last event since the run began
 	AtSeconds float64 `json:"at_seconds"`
-	Finished  bool    `json:"finished"`
+
+	// Clocks those that run, in the order in which they were started
+	Clocks   []RunningClock `json:"clocks"`
+	Finished bool           `json:"finished"`
 
 	// LastNumber of the events that are kept; 0 without any
 	LastNumber int  `json:"last_number"`
@@ -1208,14 +1193,14 @@ type FillStep struct {
 	Action  string `json:"action"`
 	Caution string `json:"caution,omitempty"`
 
+	// Clock How long something lasts where time decides
+	Clock *StepClock `json:"clock,omitempty"`
+
 	// Increment that it lays or cures, counted from 1 through the cavity
-	Increment int `json:"increment,omitempty"`
+	Increment int    `json:"increment,omitempty"`
+	Name      string `json:"name"`
 
-	// MostSeconds of a step with a clock, which runs from seconds to this; left out of others
-	MostSeconds int    `json:"most_seconds,omitempty"`
-	Name        string `json:"name"`
-
-	// Seconds what it takes; with a clock, at the least
+	// Seconds what it takes
 	Seconds int `json:"seconds"`
 }
 
@@ -1574,6 +1559,9 @@ type Layer struct {
 	Lines []Line `json:"lines"`
 }
 
+// LayeringManner of laying composite: square to the light, or in wedges each against one of two opposite walls
+type LayeringManner = school.Manner
+
 // Layout of a Class II; left out, the school decides
 type Layout = cavity.Layout
 
@@ -1610,10 +1598,12 @@ type MaterialAdvice struct {
 
 // Matrix defines model for Matrix.
 type Matrix struct {
-	Bands []MatrixBand    `json:"bands"`
-	Kind  fill.MatrixKind `json:"kind"`
-	Name  string          `json:"name,omitempty"`
-	Why   string          `json:"why"`
+	Bands []MatrixBand `json:"bands"`
+
+	// Kind what gives a filling the wall that it lacks
+	Kind MatrixKind `json:"kind"`
+	Name string     `json:"name,omitempty"`
+	Why  string     `json:"why"`
 }
 
 // MatrixBand defines model for MatrixBand.
@@ -1640,6 +1630,9 @@ type MatrixBandSide string
 
 // MatrixBandWedgeFrom left out where no tooth stands beside
 type MatrixBandWedgeFrom string
+
+// MatrixKind what gives a filling the wall that it lacks
+type MatrixKind = fill.MatrixKind
 
 // MeshData defines model for MeshData.
 type MeshData struct {
@@ -1878,8 +1871,10 @@ type ProblemType string
 // Product A product of the practice. The first of a kind is the one that is taken; figures that it leaves out are the usual ones.
 type Product struct {
 	Figures map[string]float64 `json:"figures,omitempty"`
-	Kind    ProductKind        `json:"kind"`
-	Name    string             `json:"name"`
+
+	// Kind what a product is for; of composite, how it is placed
+	Kind ProductKind `json:"kind"`
+	Name string      `json:"name"`
 
 	// Readings of a lamp by a radiometer, the oldest first
 	Readings []LampReading `json:"readings,omitempty"`
@@ -1895,14 +1890,16 @@ type ProductFigure struct {
 	Usual float64 `json:"usual"`
 }
 
-// ProductKind defines model for ProductKind.
+// ProductKind what a product is for; of composite, how it is placed
 type ProductKind = fill.Kind
 
 // ProductKindOf defines model for ProductKindOf.
 type ProductKindOf struct {
 	Figures []ProductFigure `json:"figures"`
-	Kind    ProductKind     `json:"kind"`
-	Name    string          `json:"name"`
+
+	// Kind what a product is for; of composite, how it is placed
+	Kind ProductKind `json:"kind"`
+	Name string      `json:"name"`
 
 	// Usual what is taken where the practice keeps none
 	Usual string `json:"usual,omitempty"`
@@ -2159,6 +2156,13 @@ type Risk = intake.Risk
 // Role defines model for Role.
 type Role string
 
+// RunningClock defines model for RunningClock.
+type RunningClock struct {
+	// FromSeconds since the run began
+	FromSeconds float64 `json:"from_seconds"`
+	Step        int     `json:"step"`
+}
+
 // School defines model for School.
 type School struct {
 	Criteria []Criterion `json:"criteria"`
@@ -2226,12 +2230,10 @@ type SchoolDocument = json.RawMessage
 
 // SchoolLayering How composite is laid, and why
 type SchoolLayering struct {
-	Manner SchoolLayeringManner `json:"manner"`
-	Why    string               `json:"why"`
+	// Manner of laying composite: square to the light, or in wedges each against one of two opposite walls
+	Manner LayeringManner `json:"manner"`
+	Why    string         `json:"why"`
 }
-
-// SchoolLayeringManner defines model for SchoolLayering.Manner.
-type SchoolLayeringManner string
 
 // SectionBeside defines model for SectionBeside.
 type SectionBeside struct {
@@ -2355,14 +2357,20 @@ type Step struct {
 	Alarms  []string `json:"alarms,omitempty"`
 	Caution string   `json:"caution,omitempty"`
 
+	// Clock How long something lasts where time decides
+	Clock *StepClock `json:"clock,omitempty"`
+
 	// Cut what cutting a step showed; lengths are millimetres, volumes mm³
 	Cut     *StepCut `json:"cut,omitempty"`
 	DepthMm float64  `json:"depth_mm,omitempty"`
 
 	// Figure the one that counts
 	Figure string `json:"figure,omitempty"`
-	Gauge  string `json:"gauge,omitempty"`
-	Grasp  string `json:"grasp,omitempty"`
+
+	// Filling of filling the cavity, not of cutting it
+	Filling bool   `json:"filling,omitempty"`
+	Gauge   string `json:"gauge,omitempty"`
+	Grasp   string `json:"grasp,omitempty"`
 
 	// Instrument the instruments in words
 	Instrument  string         `json:"instrument"`
@@ -2395,6 +2403,16 @@ type Step struct {
 
 	// Why why this instrument, and why now; this and what follows only of a rehearsed step
 	Why string `json:"why,omitempty"`
+}
+
+// StepClock How long something lasts where time decides
+type StepClock struct {
+	// After number, from 1, of the step whose end starts it; left out where a hand does
+	After int `json:"after,omitempty"`
+
+	// LeastSeconds 0 where only its end counts
+	LeastSeconds int `json:"least_seconds"`
+	MostSeconds  int `json:"most_seconds"`
 }
 
 // StepCut what cutting a step showed; lengths are millimetres, volumes mm³

@@ -172,11 +172,14 @@ func level(l document.AmalgamLoad) string {
 
 // lasting is how long a step takes.
 func lasting(s document.FillStep) string {
+	c := s.Clock
 	switch {
-	case s.MostSeconds > s.Seconds:
-		return fmt.Sprintf("clock %d to %d s", s.Seconds, s.MostSeconds)
-	case s.MostSeconds > 0:
-		return fmt.Sprintf("clock %d s", s.Seconds)
+	case c == nil:
+		return fmt.Sprintf("%d s", s.Seconds)
+	case c.LeastSeconds == 0:
+		return fmt.Sprintf("%d s, by %d s after step %d", s.Seconds, c.MostSeconds, c.After)
+	case c.MostSeconds > c.LeastSeconds:
+		return fmt.Sprintf("clock %d to %d s", c.LeastSeconds, c.MostSeconds)
 	}
-	return fmt.Sprintf("%d s", s.Seconds)
+	return fmt.Sprintf("clock %d s", c.LeastSeconds)
 }

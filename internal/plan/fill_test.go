@@ -107,8 +107,8 @@ func TestStepsOfAFilling(t *testing.T) {
 		all := make([]string, len(steps))
 		for n, s := range steps {
 			all[n] = s.Name
-			if s.Clock && (s.Most < s.Seconds || s.Seconds <= 0) {
-				t.Errorf("the clock of %s runs from %d to %d s", s.Name, s.Seconds, s.Most)
+			if c := s.Clock; c != nil && (c.Most < c.Least || c.Most <= 0 || c.After > n || c.After > 0 && !strings.HasPrefix(steps[c.After-1].Name, "Triturate")) {
+				t.Errorf("the clock of %s is %+v", s.Name, *c)
 			}
 		}
 		return strings.Join(all, "; ")

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"obturon/core/fill"
+	"obturon/core/instrument"
 	"obturon/core/school"
 	"obturon/internal/document"
 )
@@ -13,7 +14,7 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 	all := make([]document.CavityFill, 0, len(fillings))
 	for _, f := range fillings {
 		d := document.CavityFill{
-			Of: f.Cavity.Name, Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
+			Of: nameAmong(fillings, f), Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
 			Parts: []document.FillPart{}, Steps: []document.FillStep{}, Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
 		for _, p := range f.Plans {
@@ -21,15 +22,44 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 		}
 		for _, s := range f.Steps {
 			step := document.FillStep{Name: s.Name, Action: s.Action, Caution: s.Caution, Seconds: s.Seconds, Increment: s.Increment}
-			if s.Clock {
-				step.MostSeconds = s.Most
-			}
+			step.Clock = clockDocument(s.Clock)
 			d.Steps = append(d.Steps, step)
 		}
 		if f.Cavity.Material == school.Composite {
 			d.Lamp = &document.FillLamp{Name: f.Lamp.Name, Output: f.Lamp.Output, Note: f.Lamp.Fallen}
 		}
 		all = append(all, d)
+	}
+	return all
+}
+
+// nameAmong is what a cavity is called where it is not the only one.
+func nameAmong(fillings []Filling, f Filling) string {
+	if len(fillings) == 1 {
+		return ""
+	}
+	return f.Cavity.Name
+}
+
+func clockDocument(c *fill.Clock) *document.StepClock {
+	if c == nil {
+		return nil
+	}
+	return &document.StepClock{LeastSeconds: c.Least, MostSeconds: c.Most, After: c.After}
+}
+
+// FillSteps writes the steps that fill some cavities, to follow on so many others.
+func FillSteps(fillings []Filling, before int) []document.Step {
+	var all []document.Step
+	for _, f := range fillings {
+		first := before + len(all)
+		for _, s := range f.Steps {
+			step := document.Step{Step: s.Name, Of: nameAmong(fillings, f), Action: s.Action, Caution: s.Caution, Seconds: s.Seconds, Speed: instrument.ByHand, Instruments: []instrument.ID{}, Filling: true, Clock: clockDocument(s.Clock)}
+			if c := step.Clock; c != nil && c.After > 0 {
+				c.After += first
+			}
+			all = append(all, step)
+		}
 	}
 	return all
 }

@@ -18,6 +18,7 @@ import (
 	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/chair"
+	"obturon/core/fill"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -49,6 +50,9 @@ var vocabulary = []struct {
 	{"ContactState", "measure.ContactState", "measure", "what a cavity leaves of a contact", words(measure.ContactStates)},
 	{"Speed", "instrument.Speed", "instrument", "of a step", words(instrument.Speeds)},
 	{"ChairEventKind", "chair.Kind", "chair", "what happened at the chair", words(chair.Kinds)},
+	{"ProductKind", "fill.Kind", "fill", "what a product is for; of composite, how it is placed", words(fill.Kinds)},
+	{"MatrixKind", "fill.MatrixKind", "fill", "what gives a filling the wall that it lacks", words(fill.MatrixKinds)},
+	{"LayeringManner", "school.Manner", "school", "of laying composite: square to the light, or in wedges each against one of two opposite walls", words(school.Manners)},
 	{"InstrumentId", "instrument.ID", "instrument", "an instrument of the kit", instrumentIDs()},
 	{"Risk", "intake.Risk", "intake", "of caries", words(intake.Risks)},
 	{"Isolation", "intake.Isolation", "intake", "how well the field can be kept dry", words(intake.Isolations)},

@@ -1341,14 +1341,14 @@ export interface components {
              */
             mm?: number;
             number: number;
-            /** @description index of the step at hand */
+            /** @description index of the step at hand, or of the one whose clock it is */
             step: number;
         };
         /**
          * @description what happened at the chair
          * @enum {string}
          */
-        ChairEventKind: "done" | "skipped" | "back" | "paused" | "resumed" | "reading" | "neighbour_touched" | "pulp_seen" | "too_deep" | "finished";
+        ChairEventKind: "done" | "skipped" | "back" | "paused" | "resumed" | "reading" | "neighbour_touched" | "pulp_seen" | "too_deep" | "clock_started" | "clock_stopped" | "finished";
         ChairProgress: {
             done: boolean;
             /** Format: double */
@@ -1401,6 +1401,8 @@ export interface components {
              * @description of the last event since the run began
              */
             at_seconds: number;
+            /** @description those that run, in the order in which they were started */
+            clocks: components["schemas"]["RunningClock"][];
             finished: boolean;
             /** @description of the events that are kept; 0 without any */
             last_number: number;
@@ -1731,12 +1733,11 @@ export interface components {
         FillStep: {
             action: string;
             caution?: string;
+            clock?: components["schemas"]["StepClock"];
             /** @description that it lays or cures, counted from 1 through the cavity */
             increment?: number;
-            /** @description of a step with a clock, which runs from seconds to this; left out of others */
-            most_seconds?: number;
             name: string;
-            /** @description what it takes; with a clock, at the least */
+            /** @description what it takes */
             seconds: number;
         };
         FilledCase: {
@@ -2093,6 +2094,11 @@ export interface components {
             lines: components["schemas"]["Line"][];
         };
         /**
+         * @description of laying composite: square to the light, or in wedges each against one of two opposite walls
+         * @enum {string}
+         */
+        LayeringManner: "horizontal" | "oblique";
+        /**
          * @description of a Class II; left out, the school decides
          * @enum {string}
          */
@@ -2125,8 +2131,7 @@ export interface components {
         };
         Matrix: {
             bands: components["schemas"]["MatrixBand"][];
-            /** @enum {string} */
-            kind: "none" | "circumferential" | "sectional" | "t_band" | "strip";
+            kind: components["schemas"]["MatrixKind"];
             name?: string;
             why: string;
         };
@@ -2154,6 +2159,11 @@ export interface components {
              */
             wedge_from?: "facial" | "lingual";
         };
+        /**
+         * @description what gives a filling the wall that it lacks
+         * @enum {string}
+         */
+        MatrixKind: "none" | "circumferential" | "sectional" | "t_band" | "strip";
         MeshData: {
             /**
              * Format: byte
@@ -2832,7 +2842,10 @@ export interface components {
             /** Format: double */
             usual: number;
         };
-        /** @enum {string} */
+        /**
+         * @description what a product is for; of composite, how it is placed
+         * @enum {string}
+         */
         ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp";
         ProductKindOf: {
             figures: components["schemas"]["ProductFigure"][];
@@ -3063,6 +3076,14 @@ export interface components {
         Risk: "low" | "moderate" | "high";
         /** @enum {string} */
         Role: "dentist" | "learner" | "teacher" | "administrator";
+        RunningClock: {
+            /**
+             * Format: double
+             * @description since the run began
+             */
+            from_seconds: number;
+            step: number;
+        };
         School: {
             criteria: components["schemas"]["Criterion"][];
             /** @description the practice's own rules */
@@ -3111,8 +3132,7 @@ export interface components {
         SchoolDocument: components["schemas"]["SchoolContent"];
         /** @description How composite is laid, and why */
         SchoolLayering: {
-            /** @enum {string} */
-            manner: "horizontal" | "oblique";
+            manner: components["schemas"]["LayeringManner"];
             why: string;
         };
         SectionBeside: {
@@ -3215,11 +3235,14 @@ export interface components {
             /** @description what goes wrong in it, in words */
             alarms?: string[];
             caution?: string;
+            clock?: components["schemas"]["StepClock"];
             cut?: components["schemas"]["StepCut"];
             /** Format: double */
             depth_mm?: number;
             /** @description the one that counts */
             figure?: string;
+            /** @description of filling the cavity, not of cutting it */
+            filling?: boolean;
             gauge?: string;
             grasp?: string;
             /** @description the instruments in words */
@@ -3244,6 +3267,14 @@ export interface components {
             step: string;
             /** @description why this instrument, and why now; this and what follows only of a rehearsed step */
             why?: string;
+        };
+        /** @description How long something lasts where time decides */
+        StepClock: {
+            /** @description number, from 1, of the step whose end starts it; left out where a hand does */
+            after?: number;
+            /** @description 0 where only its end counts */
+            least_seconds: number;
+            most_seconds: number;
         };
         /** @description what cutting a step showed; lengths are millimetres, volumes mm³ */
         StepCut: {

@@ -6,8 +6,10 @@ import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { BurProfile } from "@/features/design/BurProfile";
 import { useInstruments } from "@/features/design/evaluation";
 import { firstDrawn, speedWords, stepName, useStage } from "@/features/design/sequence";
+import { useFilling } from "@/features/filling/filling";
 import { ChairClock } from "./ChairClock";
 import type { RunKeeper, Standing } from "./RunKeeper";
+import { RunningClocks } from "./RunningClocks";
 import { useChairKeys } from "./useChairKeys";
 import { type FootSwitch, useFootSwitch } from "./useFootSwitch";
 
@@ -26,6 +28,9 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
   const { steps } = run.sequence;
   const step = steps[standing.step];
   const going = run.own && !standing.finished;
+  const running = standing.clocks.some((c) => c.step === standing.step);
+  // Where time decides and no other step starts it, the first press starts the clock.
+  const byHand = step?.clock !== undefined && !step.clock.after;
 
   function slip(kind: Schema["ChairEventKind"], words: string, mm?: number) {
     keeper.note(kind, mm);
@@ -35,6 +40,7 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
     next: () => {
       tell("");
       if (standing.paused) keeper.note("resumed");
+      else if (byHand && !running) keeper.note("clock_started");
       else if (step) keeper.note("done");
       else keeper.note("finished");
     },
@@ -47,6 +53,9 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
       if (step) keeper.note("skipped");
     },
     pause: () => keeper.note(standing.paused ? "resumed" : "paused"),
+    clock: () => {
+      if (step?.clock) keeper.note(running ? "clock_stopped" : "clock_started");
+    },
     view: () => setTurn(turn + 1),
     neighbour: () => slip("neighbour_touched", "Noted: neighbour touched."),
     pulp: () => slip("pulp_seen", "Noted: pulp seen."),
@@ -61,7 +70,11 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
       <div className="grid min-h-0 flex-1 grid-cols-[1fr_36rem]">
         <div className="relative grid min-h-0 min-w-0 border-r border-line bg-sheet">
           {step && !run.examination ? (
-            <Picture document={run.document} step={standing.step} turn={turn} />
+            step.filling ? (
+              <FilledPicture document={run.document} turn={turn} />
+            ) : (
+              <Picture document={run.document} step={standing.step} turn={turn} />
+            )
           ) : (
             <p className="place-self-center p-10 text-center text-4xl text-soft">
               {step ? "Examination: no hints." : "All steps are behind you."}
@@ -71,6 +84,7 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
         <section aria-label="Step at hand" className="flex min-h-0 flex-col gap-3 overflow-auto p-5">
           {step ? (
             <StepText step={step} number={standing.step + 1} of={steps.length} bare={run.examination}>
+              <RunningClocks run={run} keeper={keeper} standing={standing} />
               <Aloud told={told} begun={begun} standing={standing} />
             </StepText>
           ) : (
@@ -85,7 +99,12 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
             <>
               <Key onPress={deeds.back} name="Back" keys="←" />
               <Key onPress={deeds.pause} name={standing.paused ? "Go on" : "Pause"} keys="P" />
-              <Key onPress={deeds.next} name={step ? "Done" : "Finish"} keys="Space" main />
+              <Key
+                onPress={deeds.next}
+                name={!step ? "Finish" : byHand && !running ? "Start the clock" : "Done"}
+                keys="Space"
+                main
+              />
             </>
           ) : (
             <Key onPress={() => navigate(`/cases/${caseId}/chair`)} name="Close" keys="" main />
@@ -94,8 +113,8 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
       </footer>
       {going && (
         <p className="shrink-0 bg-panel px-4 pb-1 text-sm text-soft">
-          Space done, ← back, S skip, P pause, V other view, N neighbour touched, U pulp seen, D and a digit:
-          tenths too deep, two digits: a reading ·{" "}
+          Space done, ← back, S skip, P pause, C clock, V other view, N neighbour touched, U pulp seen, D and
+          a digit: tenths too deep, two digits: a reading ·{" "}
           <button
             type="button"
             className="text-accent underline"
@@ -116,16 +135,41 @@ const footSwitchWords: Record<FootSwitch, string> = {
   connected: "Foot switch connected",
 };
 
+/** The filling in the sections of the tooth, in one view at a time. */
+function FilledPicture({ document, turn }: { document: Schema["CaseDocument"]; turn: number }) {
+  const filling = useFilling(document, {}, true);
+  const views = filling.data?.views ?? [];
+  const along = Math.max(
+    views.findIndex((v) => v.section === "along"),
+    0,
+  );
+  return (
+    <Shown
+      view={views[(along + turn) % Math.max(views.length, 1)]}
+      failed={filling.isError}
+      waiting={filling.isPlaceholderData}
+    />
+  );
+}
+
 /** The tooth as it should look after the step, with its bur, in one view at a time. */
 function Picture({ document, step, turn }: { document: Schema["CaseDocument"]; step: number; turn: number }) {
   const stage = useStage(document, step);
   const views = stage.data?.views ?? [];
   const first = stage.data?.first ?? 0; // V turns to the others
-  const view = views[(first + turn) % Math.max(views.length, 1)];
-  if (stage.isError)
+  return (
+    <Shown
+      view={views[(first + turn) % Math.max(views.length, 1)]}
+      failed={stage.isError}
+      waiting={stage.isPlaceholderData}
+    />
+  );
+}
+
+function Shown({ view, failed, waiting }: { view?: Schema["View"]; failed: boolean; waiting: boolean }) {
+  if (failed)
     return <p className="place-self-center p-10 text-center text-[32px] text-warn">No picture: no answer.</p>;
-  if (!view || stage.isPlaceholderData)
-    return <p className="place-self-center p-10 text-[32px] text-soft">Drawing…</p>;
+  if (!view || waiting) return <p className="place-self-center p-10 text-[32px] text-soft">Drawing…</p>;
   return (
     <ViewDrawing
       view={view}
@@ -166,7 +210,7 @@ function StepText({ step, number, of, bare, children }: TextProps) {
             {bur && <BurProfile profile={bur.profile} length={bur.length} neck={bur.neck} name={bur.name} />}
             <div className="text-[32px] leading-tight">
               <b>{step.instrument}</b>
-              <span className="block text-soft">{speedWords[step.speed]}</span>
+              {!step.filling && <span className="block text-soft">{speedWords[step.speed]}</span>}
               {step.position && <span className="block text-soft">{step.position}</span>}
             </div>
           </div>

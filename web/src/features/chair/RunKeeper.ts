@@ -15,6 +15,8 @@ export interface Standing {
   stepSeconds: number;
   progress: Schema["ChairProgress"][];
   sequels: Schema["ChairSequel"][];
+  /** Clocks that run, in the order in which they were started. */
+  clocks: Schema["RunningClock"][];
   /** Events that the server has not confirmed. */
   unsent: number;
 }
@@ -61,14 +63,14 @@ export class RunKeeper {
     return Math.max((Date.now() - this.began) / 1000, this.standing.at);
   }
 
-  /** Notes that something happens now at the step at hand. */
-  note(kind: Schema["ChairEventKind"], mm?: number) {
+  /** Notes that something happens now at the step at hand, or to the clock of another. */
+  note(kind: Schema["ChairEventKind"], mm?: number, step = this.standing.step) {
     if (this.standing.finished) return;
     this.number++;
     this.pending.push({
       number: this.number,
       kind,
-      step: this.standing.step,
+      step,
       at_seconds: Math.round(this.now() * 100) / 100,
       ...(mm === undefined ? {} : { mm }),
     });
@@ -139,6 +141,10 @@ export class RunKeeper {
       seconds: this.state.seconds,
       at: this.state.at_seconds,
     };
+    let clocks = [...this.state.clocks];
+    const start = (step: number, from_seconds: number) => {
+      clocks = [...clocks.filter((c) => c.step !== step), { step, from_seconds }];
+    };
     for (const e of this.pending) {
       const spent = Math.max(e.at_seconds - s.at, 0);
       const at = progress[s.step];
@@ -150,7 +156,17 @@ export class RunKeeper {
       if (e.kind === "paused") s.paused = true;
       else if (e.kind === "resumed") s.paused = false;
       else if (e.kind === "finished") s.finished = true;
+      else if (e.kind === "clock_started") start(e.step, e.at_seconds);
+      else if (e.kind === "clock_stopped") clocks = clocks.filter((c) => c.step !== e.step);
       else if ((e.kind === "done" || e.kind === "skipped") && at) {
+        if (e.kind === "done") {
+          const { steps } = this.run.sequence;
+          const least = steps[s.step]?.clock?.least_seconds ?? 0;
+          clocks = clocks.filter((c) => c.step !== s.step || e.at_seconds - c.from_seconds < least);
+          steps.forEach((step, n) => {
+            if (step.clock?.after === s.step + 1) start(n, e.at_seconds);
+          });
+        }
         at.done = e.kind === "done";
         at.skipped = e.kind === "skipped";
         s.step++;
@@ -161,6 +177,7 @@ export class RunKeeper {
       stepSeconds: progress[s.step]?.seconds ?? 0,
       progress,
       sequels: this.state.sequels,
+      clocks: s.finished ? [] : clocks,
       unsent: this.pending.length,
     };
   }

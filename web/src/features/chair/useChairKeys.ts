@@ -5,6 +5,7 @@ interface Deeds {
   back: () => void;
   skip: () => void;
   pause: () => void;
+  clock: () => void;
   view: () => void;
   neighbour: () => void;
   pulp: () => void;
@@ -20,6 +21,7 @@ const byKey: Record<string, Exclude<keyof Deeds, "tooDeep" | "reading">> = {
   PageUp: "back",
   s: "skip",
   p: "pause",
+  c: "clock",
   v: "view",
   n: "neighbour",
   u: "pulp",

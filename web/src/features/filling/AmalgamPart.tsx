@@ -19,7 +19,7 @@ export function AmalgamPart({ part, charge }: { part: Schema["FillPart"]; charge
       <table className="mt-2 w-full">
         <thead className="text-left text-xs text-soft">
           <tr>
-            <th className="font-normal">Load</th>
+            <th className="pr-2 font-normal">Load</th>
             <th className="font-normal">goes</th>
             <th className="text-right font-normal">stands, mm</th>
           </tr>

@@ -14,12 +14,12 @@ export function FillSteps({ steps }: { steps: Schema["FillStep"][] }) {
           // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their order
           <li key={n} className="border-t border-line pt-1 first:border-t-0">
             <div className="flex items-baseline justify-between gap-2">
-              <b>{s.name}</b>
+              <b>
+                {n + 1}. {s.name}
+              </b>
               <span className="shrink-0 font-mono text-xs">
-                {s.most_seconds ? (
-                  <span className="rounded bg-accent-ground px-1.5">
-                    clock {s.most_seconds === s.seconds ? s.seconds : `${s.seconds}–${s.most_seconds}`} s
-                  </span>
+                {s.clock ? (
+                  <span className="rounded bg-accent-ground px-1.5">{clockWords(s.clock)}</span>
                 ) : (
                   `${s.seconds} s`
                 )}
@@ -32,4 +32,9 @@ export function FillSteps({ steps }: { steps: Schema["FillStep"][] }) {
       </ol>
     </>
   );
+}
+
+function clockWords({ least_seconds: least, most_seconds: most, after }: Schema["StepClock"]) {
+  if (least === 0) return `by ${most} s from step ${after}`;
+  return `clock ${least === most ? least : `${least}–${most}`} s`;
 }
