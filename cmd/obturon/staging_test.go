@@ -75,7 +75,7 @@ func TestOlderFilesAreReplacedOrCleared(t *testing.T) {
 		}
 	}
 	left := files(t, out)
-	if slices.Contains(left, "neighbour_distal.stl") || !slices.Contains(left, "notes.txt") || !slices.Contains(left, "prepared.stl") || len(left) != 7 {
+	if slices.Contains(left, "neighbour_distal.stl") || !slices.Contains(left, "notes.txt") || !slices.Contains(left, "prepared.stl") || len(left) != 8 {
 		t.Errorf("left %v", left)
 	}
 }

@@ -125,8 +125,8 @@ func (p *Plan) atOnce(s *measure.Subject, products Products) (c Composite, ok bo
 		return c, false
 	}
 	deep := thickest(p.Mesh, p.filling.Axis)
-	for _, c := range products.Composites {
-		if c.Kind != Flowing && c.CureDepth >= deep {
+	for _, kind := range []Kind{Packable, Bulk} {
+		if c = products.of(kind); c.CureDepth >= deep {
 			return c, true
 		}
 	}
@@ -138,7 +138,7 @@ func (p *Plan) layers(s *measure.Subject, most float64) []Portion {
 	const firstInBox = 1.0 // mm (operative dentistry convention)
 	l := Layering{Most: most}
 	if p.has(cavity.GingivalFloor) {
-		l.First = firstInBox
+		l.First = math.Min(firstInBox, most)
 	} else if thickest(p.Mesh, p.filling.Axis) <= most {
 		p.Why = fmt.Sprintf("Nowhere deeper than the %.1f mm that cure at once: one increment.", most)
 		return []Portion{{Name: "One increment", Kind: Packable, Inside: everything}}

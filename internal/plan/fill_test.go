@@ -142,3 +142,20 @@ func TestStepsOfAFilling(t *testing.T) {
 		}
 	}
 }
+
+// A product that cures through little is laid in many increments, the first of a box with them.
+func TestThinIncrementsKeepToTheirProduct(t *testing.T) {
+	thin := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Thin", Figures: map[string]float64{"cure_depth_mm": 0.6}}})
+	for _, id := range []string{"traditional", "adhesive"} {
+		r, err := NewPlanner().Judged(t.Context(), forms[2].on("26", school.Composite, id), DefaultGrid)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, p := range fill.Plans(r.Subjects[0], thin) {
+			tiled(t, p)
+			if len(p.Increments) < 5 || p.Increments[0].Most > 0.6 {
+				t.Errorf("%s: %d increments, the first of at most %.1f mm", id, len(p.Increments), p.Increments[0].Most)
+			}
+		}
+	}
+}

@@ -94,7 +94,13 @@ func TestHoldDoesNotHangOnTheGrid(t *testing.T) {
 			if math.Abs(degrees-fineDegrees) > 0.5 {
 				t.Errorf("%s: walls lean by %.2f degrees, on a finer lattice by %.2f", name, degrees, fineDegrees)
 			}
+			other := *own
+			other.Tooth = mirrored(own.Tooth)
+			_, otherPulls := heldOn(t, p, &other, DefaultGrid)
 			for check, mm := range pulls {
+				if math.Abs(mm-otherPulls[check]) > 0.03 {
+					t.Errorf("%s: %s holds by %.3f mm, on %s by %.3f", name, check, mm, other.Tooth, otherPulls[check])
+				}
 				allowed := 0.03
 				if strings.HasPrefix(check, string(school.RetainTipping)) {
 					allowed = 0.04 // a turn reads the walls' normals, of which a groove has few
@@ -105,6 +111,13 @@ func TestHoldDoesNotHangOnTheGrid(t *testing.T) {
 			}
 		}
 	})
+}
+
+// mirrored is the same tooth on the other side.
+func mirrored(tooth notation.Tooth) notation.Tooth {
+	opposite := map[byte]string{'1': "2", '2': "1", '3': "4", '4': "3", '5': "6", '6': "5", '7': "8", '8': "7"}
+	iso := tooth.String()
+	return notation.MustParse(opposite[iso[0]] + iso[1:])
 }
 
 // heldOn is by how much the walls of a case's first filling lean out, degrees, and what
