@@ -34,7 +34,11 @@ type Laid struct {
 // Plans are those of all parts of a cavity, the largest first. Products must have been
 // checked.
 func Plans(s *measure.Subject, products Products) []Plan {
-	f := New(blankOf(s), s.Cavity.Tool(), axisOf(s.Cavity))
+	blank := s.Model.Surface
+	if s.Cavity.Material == school.Composite && thinsOut(s.Cavity, products) {
+		blank = sampledAnew(s)
+	}
+	f := New(blank, s.Cavity.Tool(), axisOf(s.Cavity))
 	var all []Plan
 	for _, part := range f.Parts {
 		p := Plan{Part: part}
@@ -50,13 +54,17 @@ func Plans(s *measure.Subject, products Products) []Plan {
 	return all
 }
 
-// blankOf is the tooth that is filled up to. The masses of a corner thin out to edges that the
-// model's samples are too far apart for: there it is sampled anew.
-func blankOf(s *measure.Subject) *solid.Blank {
+// thinsOut tells that increments have edges that the model's samples are too far apart for: the
+// masses of a corner, wedges, thin layers.
+func thinsOut(c *cavity.Cavity, products Products) bool {
+	const thin = 1.2 // mm
+	how := c.School.Layering
+	return c.Kind == cavity.IncisalAngle || products.of(Packable).CureDepth < thin || how != nil && how.Manner == school.Oblique && c.Kind == cavity.Occlusal
+}
+
+// sampledAnew is the tooth that is filled up to, finer than its model and only about the cavity.
+func sampledAnew(s *measure.Subject) *solid.Blank {
 	const finer, around = 0.05, 0.5 // mm
-	if s.Cavity.Kind != cavity.IncisalAngle {
-		return s.Model.Surface
-	}
 	b := s.Cavity.Tool().Bounds()
 	tooth := s.Model.Surface.Room()
 	beyond := r3.Vec{X: around, Y: around, Z: around}

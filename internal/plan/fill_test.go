@@ -146,8 +146,8 @@ func TestStepsOfAFilling(t *testing.T) {
 // A product that cures through little is laid in many increments, the first of a box with them.
 func TestThinIncrementsKeepToTheirProduct(t *testing.T) {
 	thin := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Thin", Figures: map[string]float64{"cure_depth_mm": 0.6}}})
-	for _, id := range []string{"traditional", "adhesive"} {
-		r, err := NewPlanner().Judged(t.Context(), forms[2].on("26", school.Composite, id), DefaultGrid)
+	for id, f := range map[string]form{"traditional": forms[2], "adhesive": forms[0]} { // layers in a box, wedges
+		r, err := NewPlanner().Judged(t.Context(), f.on("26", school.Composite, id), DefaultGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
