@@ -33,8 +33,13 @@ for (const scheme of ["light", "dark"] as const) {
         .click();
       await settled(page);
       await page.waitForTimeout(1500); // the 3D view draws its first frame
-      await page.screenshot({ path: `${shots}/design-sheet-${scheme}.png` });
       if (scheme === "light") {
+        await page.screenshot({ path: `${shots}/design-sheet-light.png` });
+        await page.goto("/materials");
+        await expect(page.getByRole("region", { name: "Curing lamp" })).toBeVisible();
+        await page.screenshot({ path: `${shots}/materials.png` });
+        await page.goBack();
+        await settled(page);
         await page.goto("/kit");
         await expect(page.getByRole("img", { name: "long pear, 3 mm long" })).toBeVisible();
         await page.screenshot({ path: `${shots}/kit.png` });

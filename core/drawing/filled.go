@@ -7,7 +7,6 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/cavity"
 	"obturon/core/fill"
 	"obturon/core/notation"
 	"obturon/core/solid"
@@ -134,12 +133,6 @@ func (v *View) addBand(s Subject, b fill.Band) {
 	if v.Section != Along || math.Abs(r3.Dot(v.Plane.U, out)) < 0.9 {
 		return
 	}
-	gingival := math.Inf(1)
-	for _, p := range s.Margin.Points {
-		if cavity.WallOf(p.Feature) == cavity.GingivalFloor && r3.Dot(r3.Sub(p.At, m.Table.Origin), out) > 0 {
-			gingival = math.Min(gingival, m.Table.To(p.At).Z)
-		}
-	}
 	level := func(height float64) r3.Vec {
 		at := r3.Sub(v.Plane.Origin, r3.Scale(r3.Dot(r3.Sub(v.Plane.Origin, m.Table.Origin), m.Table.W), m.Table.W))
 		return r3.Add(at, r3.Scale(height, m.Table.W))
@@ -149,7 +142,7 @@ func (v *View) addBand(s Subject, b fill.Band) {
 	const reach = 9.0 // mm
 	var line solid.Polyline
 	var widest float64
-	for h := gingival - b.Under; h <= gingival-b.Under+b.Height; h += step {
+	for h := b.Gingival - b.Under; h <= b.Gingival-b.Under+b.Height; h += step {
 		from := r3.Add(level(h), r3.Scale(reach, out))
 		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
 		if hit {
@@ -164,18 +157,18 @@ func (v *View) addBand(s Subject, b fill.Band) {
 	if b.Wedge == nil || n == nil {
 		return
 	}
-	base := level(gingival - wedgeUnder)
+	base := level(b.Gingival - wedgeUnder)
 	at := func(h float64) (own, theirs float64, ok bool) {
 		from := r3.Add(level(h), r3.Scale(reach, out))
 		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
 		beside, also := n.ClearanceAlong(r3.Add(level(h), r3.Scale(reach-into, out)), out, reach)
 		return reach - into, reach - into + beside, hit && also
 	}
-	own, theirs, ok := at(gingival - wedgeUnder)
+	own, theirs, ok := at(b.Gingival - wedgeUnder)
 	if !ok {
 		return
 	}
-	top := gingival + b.Wedge.Room
+	top := b.Gingival + b.Wedge.Room
 	ownTop, theirsTop, ok := at(top)
 	if !ok {
 		return

@@ -95,11 +95,10 @@ func extent(m *solid.Mesh, axis r3.Vec) (low, high float64) {
 // bounds is the box about a mesh's triangles.
 func bounds(m *solid.Mesh) solid.Box {
 	var corners []r3.Vec
-	for _, axis := range []r3.Vec{{X: 1}, {Y: 1}, {Z: 1}} {
-		low, high := extent(m, axis)
-		corners = append(corners, r3.Scale(low, axis), r3.Scale(high, axis))
+	for _, t := range m.Triangles {
+		for _, v := range t {
+			corners = append(corners, m.Vertices[v])
+		}
 	}
-	low := r3.Vec{X: corners[0].X, Y: corners[2].Y, Z: corners[4].Z}
-	high := r3.Vec{X: corners[1].X, Y: corners[3].Y, Z: corners[5].Z}
-	return solid.Enclosing(low, high)
+	return solid.Enclosing(corners...)
 }

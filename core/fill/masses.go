@@ -107,13 +107,13 @@ func neck(m *anatomy.Model, frame anatomy.Frame, from float64) []Portion {
 	const thin = 0.5  // mm of flowable over the gingival wall
 	const under = 0.3 // mm that it stays under the surface
 	over := func(p r3.Vec) float64 { return frame.To(p).Y - from - thin }
-	below := func(p r3.Vec) float64 { return m.Surface.Distance(p) + under }
+	shallow := func(p r3.Vec) float64 { return m.Surface.Distance(p) + under }
 	return []Portion{
 		{Name: "Flowable at the neck", Kind: Flowing, Why: "It wets the gingival wall, stays a little under the surface and is cured by itself.", Inside: func(p r3.Vec) float64 {
-			return math.Max(over(p), below(p))
+			return math.Max(over(p), shallow(p))
 		}},
 		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn towards the biting side.", Inside: func(p r3.Vec) float64 {
-			return math.Min(-over(p), below(p))
+			return math.Min(-over(p), shallow(p))
 		}},
 		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink.", Inside: everything},
 	}

@@ -56,8 +56,9 @@ type Matrix struct {
 // Band is a matrix on one side of a tooth, mm.
 type Band struct {
 	Side notation.Side
-	// Height is that of the band, Under how far of it reaches past the gingival margin.
-	Height, Under, Over float64
+	// Height is that of the band, Under how far of it reaches past the gingival margin, which
+	// lies as high as Gingival along the table's axis, Over how far past the ridge.
+	Height, Under, Over, Gingival float64
 	// Passes is how much room the narrowest place between margin and the tooth beside
 	// leaves it; Short names the walls that stop it.
 	Passes float64
@@ -69,7 +70,7 @@ type Band struct {
 // Wedge is what presses a band to the gingival margin.
 type Wedge struct {
 	// From is the side that it enters from, the wider embrasure: Facial and Lingual are how
-	// far (mm) the teeth stand apart there, at the height of the margin.
+	// far (mm) the teeth stand apart there, at the height of the contact.
 	From            string
 	Facial, Lingual float64
 	// Room (mm) is from the gingival margin up to the contact: what stands higher dents the
@@ -93,14 +94,14 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 	switch {
 	case c.Kind == cavity.Proximal || c.Kind == cavity.IncisalAngle:
 		m.Kind, m.Why = Strip, "A clear strip shapes the side towards the tooth beside and lets the light through."
-	case len(c.Boxes) == 0:
+	case len(c.Boxes) == 0 && len(c.Lost) == 0:
 		m.Kind, m.Why = NoMatrix, "All walls of the cavity stand."
 	case s.Model.Tooth.Primary():
 		m.Kind, m.Why = TBand, "A folded band fits the short crown and its narrow neck without a retainer."
-	case c.Material == school.Composite && len(c.Lost) == 0 && besideAll(c):
-		m.Kind, m.Why = Sectional, "A ring spreads the teeth by the band's thickness, which composite, unlike amalgam, cannot do as it is packed."
 	case len(c.Lost) > 0:
 		m.Kind, m.Why = Circumferential, "With a cusp gone a band must go round the whole crown."
+	case c.Material == school.Composite && besideAll(c):
+		m.Kind, m.Why = Sectional, "A ring spreads the teeth by the band's thickness, which composite, unlike amalgam, cannot do as it is packed."
 	case c.Material == school.Amalgam:
 		m.Kind, m.Why = Circumferential, "Amalgam is packed hard: a band held all round gives way least."
 	default:
@@ -124,7 +125,7 @@ func besideAll(c *cavity.Cavity) bool {
 func bandOf(s *measure.Subject, side notation.Side, products Products) Band {
 	box := s.Box(side)
 	margin, low := gingivalMargin(s, box)
-	b := Band{Side: side, Under: bandUnder, Over: bandOver, Passes: math.Inf(1)}
+	b := Band{Side: side, Under: bandUnder, Over: bandOver, Gingival: low, Passes: math.Inf(1)}
 	b.Height = s.Model.Table.To(s.Model.Ridge(side)).Z - low + bandUnder + bandOver
 	beside := s.Cavity.Adjacent[side]
 	if beside == nil {

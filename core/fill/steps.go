@@ -54,7 +54,7 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step
 			all = append(all, p.amalgamSteps(len(all), n, len(plans), m)...)
 		}
 		first := 1 + slices.IndexFunc(all, func(s Step) bool { return strings.HasPrefix(s.Name, "Triturate") })
-		return append(all, carved(s, products.Amalgams[0], first)...)
+		return append(append(all, m.off()...), carved(s, products.Amalgams[0], first)...)
 	}
 	all = append(all, products.Adhesives[0].steps(meets(s))...)
 	number := 0
@@ -64,8 +64,8 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step
 			all = append(all, i.steps(number)...)
 		}
 	}
+	all = append(all, m.off()...)
 	if len(m.Bands) > 0 {
-		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Ring and wedge out, the band out sideways, not towards the biting side, with a finger on the filling."})
 		all = append(all, Step{Name: "Cure from the sides", Seconds: secondsFromSides, Clock: &Clock{Least: secondsFromSides, Most: 2 * secondsFromSides}, Action: "From facial, then from lingual: what stood behind the band has had its light from one side only."})
 	}
 	return append(all, finished(s, products)...)
@@ -83,6 +83,31 @@ func (m Matrix) steps() []Step {
 		}
 	}
 	return []Step{step}
+}
+
+// off takes the matrix away again.
+func (m Matrix) off() []Step {
+	step := Step{Name: "Matrix off", Seconds: secondsUnband}
+	switch m.Kind {
+	case NoMatrix:
+		return nil
+	case Strip:
+		step.Action = "The strip drawn out to one side."
+	case Sectional:
+		step.Action = "Ring and wedge out, the band out sideways, not towards the biting side, with a finger on the filling."
+	default:
+		step.Action = "What holds the band out first, then the wedge, and the band sideways, not towards the biting side."
+	}
+	return []Step{step}
+}
+
+// Seconds are what some steps take together.
+func Seconds(steps []Step) int {
+	sum := 0
+	for _, s := range steps {
+		sum += s.Seconds
+	}
+	return sum
 }
 
 // substrate is what a cavity's walls are of.
@@ -175,7 +200,7 @@ func (p Plan) amalgamSteps(before, n, of int, m Matrix) []Step {
 		first += mix.Loads
 	}
 	burnish := Step{Name: "Burnish" + part, Seconds: secondsBurnish, Action: "Overfilled, then pressed towards the margins."}
-	if len(m.Bands) > 0 {
+	if m.Kind != NoMatrix {
 		burnish.Action += " Free the ridge from the band with an explorer before it comes off."
 	}
 	return append(all, burnish)
@@ -196,10 +221,6 @@ func places(loads []Load) string {
 
 // carved is what follows on condensing; the step of the number triturated is the first mix.
 func carved(s *measure.Subject, a Amalgam, triturated int) []Step {
-	var all []Step
-	if len(s.Cavity.Boxes) > 0 {
-		all = append(all, Step{Name: "Matrix off", Seconds: secondsUnband, Action: "Retainer and wedge out, the band out sideways, not towards the biting side."})
-	}
 	carve := Step{
 		Name: "Carve", Seconds: secondsCarve, Clock: &Clock{Most: int(a.CarveSeconds), After: triturated},
 		Action: "The blade resting on tooth, from there over the filling; shallow grooves.", Caution: "Suction on; scraps into the closed container.",
@@ -207,8 +228,7 @@ func carved(s *measure.Subject, a Amalgam, triturated int) []Step {
 	if len(s.Cavity.Boxes) > 0 {
 		carve.Action += " The marginal ridge as high as that of the tooth beside."
 	}
-	all = append(all, carve)
-	all = append(all, contact(s)...)
+	all := append([]Step{carve}, contact(s)...)
 	all = append(all, Step{Name: "Smooth", Seconds: secondsBurnish, Action: "Wet cotton over it."}, bite(s))
 	return append(all, Step{Name: "Tell the patient", Seconds: secondsTell, Action: fmt.Sprintf("No heavy load on it for %.0f hours. Nothing is bitten while numb.", a.NoLoadHours)})
 }

@@ -724,6 +724,9 @@ type CavityFill struct {
 	// Parts pieces that stand by themselves, the largest first
 	Parts []FillPart `json:"parts"`
 
+	// Seconds what the steps take together
+	Seconds int `json:"seconds"`
+
 	// Steps from the matrix to what the patient is told, in their order
 	Steps []FillStep `json:"steps"`
 }

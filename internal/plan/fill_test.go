@@ -4,11 +4,14 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
 	"obturon/core/fill"
 	"obturon/core/intake"
+	"obturon/core/lesion"
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
@@ -157,5 +160,21 @@ func TestThinIncrementsKeepToTheirProduct(t *testing.T) {
 				t.Errorf("%s: %d increments, the first of at most %.1f mm", id, len(p.Increments), p.Increments[0].Most)
 			}
 		}
+	}
+}
+
+// A cusp that is gone leaves no wall to pack against: there is a band although no box is open.
+func TestALostCuspTakesABand(t *testing.T) {
+	c := molarCase()
+	c.Tooth = notation.MustParse("36")
+	c.Findings = []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}, {Kind: "fracture", Site: "mesiolingual"}}
+	c.Choice = intake.Choice{Material: school.Amalgam, School: "board"}
+	r, err := NewPlanner().Judged(t.Context(), c, tableGrid)
+	if err != nil || r.Refused() != "" {
+		t.Fatal(err, r.Refused())
+	}
+	f := r.Filled(fill.Usual())[0]
+	if f.Matrix.Kind != fill.Circumferential || f.Steps[0].Name != f.Matrix.Kind.Name() || !slices.ContainsFunc(f.Steps, func(s fill.Step) bool { return s.Name == "Matrix off" }) {
+		t.Errorf("%+v, %+v", f.Matrix, f.Steps)
 	}
 }

@@ -15,7 +15,7 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 	for _, f := range fillings {
 		d := document.CavityFill{
 			Of: nameAmong(fillings, f), Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
-			Parts: []document.FillPart{}, Steps: []document.FillStep{}, Assumptions: fill.Assumptions(f.Cavity.Material),
+			Parts: []document.FillPart{}, Steps: []document.FillStep{}, Seconds: fill.Seconds(f.Steps), Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
 		for _, p := range f.Plans {
 			d.Parts = append(d.Parts, partDocument(p))

@@ -1291,6 +1291,8 @@ export interface components {
             of?: string;
             /** @description pieces that stand by themselves, the largest first */
             parts: components["schemas"]["FillPart"][];
+            /** @description what the steps take together */
+            seconds: number;
             /** @description from the matrix to what the patient is told, in their order */
             steps: components["schemas"]["FillStep"][];
         };

@@ -4,11 +4,10 @@ import { Heading } from "@/ui/Heading";
 const perMinute = 60;
 
 /** What is done from the matrix to the last word, with what time decides marked by a clock. */
-export function FillSteps({ steps }: { steps: Schema["FillStep"][] }) {
-  const total = steps.reduce((sum, s) => sum + s.seconds, 0);
+export function FillSteps({ steps, seconds }: { steps: Schema["FillStep"][]; seconds: number }) {
   return (
     <>
-      <Heading ground="a practised hand">{`In order, about ${Math.ceil(total / perMinute)} min`}</Heading>
+      <Heading ground="a practised hand">{`In order, about ${Math.ceil(seconds / perMinute)} min`}</Heading>
       <ol className="space-y-1">
         {steps.map((s, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their order

@@ -42,7 +42,7 @@ export function FillingPanel({ filling }: { filling: UseQueryResult<Schema["Fill
             );
           })}
           {cavity.lamp && <LampUsed lamp={cavity.lamp} />}
-          <FillSteps steps={cavity.steps} />
+          <FillSteps steps={cavity.steps} seconds={cavity.seconds} />
           <Assumed all={cavity.assumptions} />
         </section>
       ))}

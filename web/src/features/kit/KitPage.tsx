@@ -1,10 +1,11 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { ApiProblem, inWords, type Schema } from "@/api/client";
 import { useLeaving } from "@/app/useLeaving";
 import { useInstruments } from "@/features/design/evaluation";
 import { useSession } from "@/features/session/session";
 import { Button } from "@/ui/Button";
+import { KeepBar } from "@/ui/KeepBar";
 import { Notice } from "@/ui/Notice";
 import { KitFile } from "./KitFile";
 import { KitRow } from "./KitRow";
@@ -48,7 +49,6 @@ interface Props {
 
 function Kit({ kept, instruments }: Props) {
   const [items, setItems] = useState(kept.kit.items);
-  const top = useRef<HTMLHeadingElement>(null);
   const save = useSaveKit();
   const session = useSession();
   const may = session.data?.may.includes("change_rules") ?? false;
@@ -64,46 +64,30 @@ function Kit({ kept, instruments }: Props) {
 
   return (
     <main className="h-full overflow-auto p-6">
-      <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
-        <h1 ref={top} tabIndex={-1} className="text-xl font-bold outline-none">
-          Kit
-        </h1>
-        <span className="max-w-xl text-soft">
-          No step takes up what is used up: it says what stands in, and at what cost. Burs and blades cut at
-          the size you measured.
-        </span>
-        <div className="ml-auto flex gap-2">
-          <KitFile items={items} may={may} onRead={setItems} />
-          <Button
-            disabled={!changed}
-            onClick={() => {
-              top.current?.focus(); // the button goes out of use
-              setItems(kept.kit.items);
-            }}
-          >
-            Leave as it was
-          </Button>
-          <Button
-            kind="main"
-            disabled={!may || !changed || save.isPending}
-            onClick={() =>
-              save.mutate(
-                { version: kept.version, kit: { ...kept.kit, items } },
-                { onSuccess: () => toast("The kit is kept. Steps are proven with it from now on.") },
-              )
-            }
-          >
-            Keep the kit
-          </Button>
-        </div>
-        {save.isError && (
-          <div className="basis-full">
-            <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
-              {faults.size > 0 ? "What to change stands at the instruments." : inWords(save.error)}
-            </Notice>
-          </div>
-        )}
-      </div>
+      <KeepBar
+        title="Kit"
+        about="No step takes up what is used up: it says what stands in, and at what cost. Burs and blades cut at the size you measured."
+        what="the kit"
+        changed={changed}
+        ready={may && !save.isPending}
+        refusal={
+          save.isError
+            ? {
+                title: problem?.problem.title ?? "The server does not answer",
+                words: faults.size > 0 ? "What to change stands at the instruments." : inWords(save.error),
+              }
+            : undefined
+        }
+        onLeave={() => setItems(kept.kit.items)}
+        onKeep={() =>
+          save.mutate(
+            { version: kept.version, kit: { ...kept.kit, items } },
+            { onSuccess: () => toast("The kit is kept. Steps are proven with it from now on.") },
+          )
+        }
+      >
+        <KitFile items={items} may={may} onRead={setItems} />
+      </KeepBar>
       {groups.map((g) => (
         <section key={g.name} aria-label={g.name} className="mt-4">
           <table className="w-full min-w-4xl table-fixed border-collapse">

@@ -1,9 +1,10 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { ApiProblem, inWords, type Schema } from "@/api/client";
 import { useLeaving } from "@/app/useLeaving";
 import { useMay } from "@/features/session/session";
 import { Button } from "@/ui/Button";
+import { KeepBar } from "@/ui/KeepBar";
 import { Notice } from "@/ui/Notice";
 import { ProductRow } from "./ProductRow";
 import { type Product, useProducts, useSaveProducts } from "./products";
@@ -30,7 +31,6 @@ export function MaterialsPage() {
 
 function Materials({ kept }: { kept: Schema["PracticeProducts"] }) {
   const [all, setAll] = useState(kept.products);
-  const top = useRef<HTMLHeadingElement>(null);
   const save = useSaveProducts();
   const may = useMay("change_rules");
   const changed = all !== kept.products;
@@ -43,48 +43,32 @@ function Materials({ kept }: { kept: Schema["PracticeProducts"] }) {
 
   return (
     <main className="h-full overflow-auto p-6">
-      <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
-        <h1 ref={top} tabIndex={-1} className="text-xl font-bold outline-none">
-          Materials
-        </h1>
-        <span className="max-w-xl text-soft">
-          The first of a kind is the one that fillings are planned with. Take the figures from your product's
-          own sheet; an empty field stands for the usual one.
-        </span>
-        <div className="ml-auto flex gap-2">
-          <Button
-            disabled={!changed}
-            onClick={() => {
-              top.current?.focus(); // the button goes out of use
-              setAll(kept.products);
-            }}
-          >
-            Leave as it was
-          </Button>
-          <Button
-            kind="main"
-            disabled={!may || !changed || save.isPending}
-            onClick={() =>
-              save.mutate(
-                { version: kept.version, products: all },
-                {
-                  onSuccess: () =>
-                    toast("The materials are kept. Fillings are planned with them from now on."),
-                },
-              )
-            }
-          >
-            Keep the materials
-          </Button>
-        </div>
-        {save.isError && (
-          <div className="basis-full">
-            <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
-              {problem?.faults.length ? "What to change stands at the products." : inWords(save.error)}
-            </Notice>
-          </div>
-        )}
-      </div>
+      <KeepBar
+        title="Materials"
+        about="The first of a kind is the one that fillings are planned with. Take the figures from your product's own sheet; an empty field stands for the usual one."
+        what="the materials"
+        changed={changed}
+        ready={may && !save.isPending}
+        refusal={
+          save.isError
+            ? {
+                title: problem?.problem.title ?? "The server does not answer",
+                words: problem?.faults.length
+                  ? "What to change stands at the products."
+                  : inWords(save.error),
+              }
+            : undefined
+        }
+        onLeave={() => setAll(kept.products)}
+        onKeep={() =>
+          save.mutate(
+            { version: kept.version, products: all },
+            {
+              onSuccess: () => toast("The materials are kept. Fillings are planned with them from now on."),
+            },
+          )
+        }
+      />
       {kept.kinds.map((kind) => {
         const own = all.flatMap((product, n) => (product.kind === kind.kind ? [{ product, n }] : []));
         return (

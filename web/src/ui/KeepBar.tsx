@@ -1,0 +1,55 @@
+import { type ReactNode, useRef } from "react";
+import { Button } from "./Button";
+import { Notice } from "./Notice";
+
+interface Props {
+  title: string;
+  /** What the page is, in a sentence or two. */
+  about: string;
+  /** What is kept: "the kit". */
+  what: string;
+  changed: boolean;
+  /** May be kept now. */
+  ready: boolean;
+  /** Why it was not kept. */
+  refusal?: { title: string; words: string };
+  /** More that can be done, before the two buttons. */
+  children?: ReactNode;
+  onLeave: () => void;
+  onKeep: () => void;
+}
+
+/** Stands over a page of the practice's own: what was changed is kept or left as it was. */
+export function KeepBar({ title, about, what, changed, ready, refusal, children, onLeave, onKeep }: Props) {
+  const top = useRef<HTMLHeadingElement>(null);
+  return (
+    <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
+      <h1 ref={top} tabIndex={-1} className="text-xl font-bold outline-none">
+        {title}
+      </h1>
+      <span className="max-w-xl text-soft">{about}</span>
+      <div className="ml-auto flex gap-2">
+        {children}
+        <Button
+          disabled={!changed}
+          onClick={() => {
+            top.current?.focus(); // the button goes out of use
+            onLeave();
+          }}
+        >
+          Leave as it was
+        </Button>
+        <Button kind="main" disabled={!changed || !ready} onClick={onKeep}>
+          Keep {what}
+        </Button>
+      </div>
+      {refusal && (
+        <div className="basis-full">
+          <Notice tone="warn" title={refusal.title}>
+            {refusal.words}
+          </Notice>
+        </div>
+      )}
+    </div>
+  );
+}
