@@ -62,7 +62,8 @@ func run(m *testing.M) int {
 		}
 	}
 	testOptions = Options{
-		Store: testStore, Planner: planner,
+		RequestLimit: 2 * time.Minute, // other packages are tested on the same processors
+		Store:        testStore, Planner: planner,
 		Site: fstest.MapFS{
 			"index.html": {Data: []byte("<title>page</title>")}, "assets/a.js": {Data: []byte("1")},
 			"assets/b.js": {Data: []byte("plain")}, "assets/b.js.br": {Data: []byte("brotli")}, "assets/b.js.gz": {Data: []byte("gzip")},
