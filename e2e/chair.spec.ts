@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
 import { ownServer } from "./ownServer";
-import { scanBothThemes, signIn, startCase } from "./steps";
+import { fillCase, scanBothThemes, settled, signIn, startCase } from "./steps";
 
 const cutting = 60_000; // that the kit may take to cut a small cavity
 
@@ -30,14 +30,33 @@ async function onward(page: Page, key: string) {
   await page.keyboard.press(key);
 }
 
+/** Does all steps from the one at hand to the last, and finishes; gives what was done. */
+async function toTheEnd(page: Page) {
+  const at = stepAtHand(page);
+  const heading = at.getByRole("heading", { level: 1 });
+  const done: string[] = [];
+  for (;;) {
+    const step = (await heading.textContent()) ?? "";
+    if (step === "All steps done") break;
+    done.push(step);
+    const number = (await at.getByText(/^\d+ of \d+$/).textContent()) ?? "";
+    await onward(page, "Space");
+    await expect(at.getByText(number, { exact: true })).toBeHidden();
+  }
+  await page.keyboard.press("Space");
+  await expect(heading).toHaveText("Finished");
+  return done;
+}
+
 /** Goes on to the step of a name, all before it skipped. */
 async function skipTo(page: Page, name: string) {
   const at = stepAtHand(page);
   const here = at.getByRole("heading", { name, exact: true });
-  for (let n = 1; ; n++) {
-    await expect(at.getByText(new RegExp(`^${n} of`))).toBeVisible();
+  for (;;) {
+    const number = (await at.getByText(/^\d+ of \d+$/).textContent()) ?? "";
     if (await here.isVisible()) return;
     await page.keyboard.press("s");
+    await expect(at.getByText(number, { exact: true })).toBeHidden();
   }
 }
 
@@ -94,10 +113,10 @@ test("a whole sequence at the chair by keyboard alone, with a reload and slips",
   const press = async (...keys: string[]) => {
     for (const key of keys) await page.keyboard.press(key);
   };
-  await press("Space", "Space");
-  await expect(at.getByText(`3 of ${of}`)).toBeVisible();
+  await press("Space", "Space", "Space", "Space");
+  await expect(at.getByText(`5 of ${of}`)).toBeVisible();
   await press("ArrowLeft");
-  await expect(at.getByText(`2 of ${of}`)).toBeVisible();
+  await expect(at.getByText(`4 of ${of}`)).toBeVisible();
   await press("Space", "d", "3");
   await expect(
     at.getByText(/0.3 mm too deep leaves about|dentin is left over the pulp is not known/),
@@ -110,11 +129,11 @@ test("a whole sequence at the chair by keyboard alone, with a reload and slips",
   await expect(page.getByText("Paused")).toBeVisible();
   await expect(page.getByText(/not sent yet/)).toBeHidden();
   await page.reload();
-  await expect(at.getByText(`3 of ${of}`)).toBeVisible();
+  await expect(at.getByText(`5 of ${of}`)).toBeVisible();
   await expect(page.getByText("Paused")).toBeVisible();
   await expect(at.getByText(/finest disc/)).toBeVisible();
   await press("p", "s");
-  for (let n = 4; n <= of; n++) {
+  for (let n = 6; n <= of; n++) {
     await expect(at.getByText(`${n} of ${of}`)).toBeVisible();
     await onward(page, "PageDown"); // as a foot switch sends it
   }
@@ -166,8 +185,7 @@ test("the chair is read from a metre and a half, in both themes; an examination 
   await signIn(page);
   await startCase(page, { ...cervical, code: "HV-913" });
   await begin(page);
-  await page.keyboard.press("Space");
-  await page.keyboard.press("Space");
+  for (let n = 0; n < 4; n++) await page.keyboard.press("Space"); // numb and dry
   const at = stepAtHand(page);
   await expect(at.getByText(/turning with the surface/)).toBeVisible();
   const small = await at
@@ -201,7 +219,7 @@ test("a neck is filled at the chair: two clocks at once, and a reload in mid-exp
   await expect(at.getByRole("heading", { name: "Etch dentin" })).toBeVisible();
   await page.keyboard.press("Space");
   await expect(clocks).toHaveCount(2);
-  expect(await left(0)).toBeLessThanOrEqual(await left(1));
+  expect(await left(1)).toBeLessThanOrEqual(await left(0)); // the step at hand has the first
   await expect(page.getByText(/not sent yet/)).toBeHidden();
   const before = await left(1);
   await page.reload();
@@ -236,15 +254,94 @@ test("an amalgam is packed at the chair, its clocks from the end of trituration"
   await expect(at.getByRole("heading", { name: "Condense" })).toBeVisible();
   await expect(clocks.filter({ hasText: "Condense" })).toHaveCount(1);
   await expect(clocks.filter({ hasText: "Carve" })).toHaveCount(1);
-  for (;;) {
-    if (await at.getByRole("heading", { name: "All steps done" }).isVisible()) break;
-    const number = await at.getByText(/^\d+ of \d+$/).textContent();
-    await onward(page, "Space");
-    await expect(at.getByText(number ?? "", { exact: true })).toBeHidden();
-  }
-  await page.keyboard.press("Space");
-  await expect(at.getByRole("heading", { name: "Finished" })).toBeVisible();
+  await toTheEnd(page);
   await expect(clocks).toHaveCount(0);
+});
+
+test("a composite box and an amalgam MOD are filled by keyboard, from clean cavity to done", async ({
+  page,
+}) => {
+  test.setTimeout(400_000);
+  await signIn(page);
+  await startCase(page, {
+    tooth: "46",
+    answer: "lower right 6",
+    code: "HV-898",
+    finding: "Proximal caries",
+    site: "Distal",
+    material: "Composite",
+  });
+  await begin(page);
+  await skipTo(page, "Sectional band with a ring");
+  const box = await toTheEnd(page);
+  for (const step of [
+    "Etch enamel",
+    "Bond",
+    /^Lay /,
+    /^Cure /,
+    "Matrix off",
+    "Floss",
+    "Bite",
+    "Tell the patient",
+  ])
+    expect(box).toContainEqual(typeof step === "string" ? step : expect.stringMatching(step));
+
+  await fillCase(page, { tooth: "47", answer: "lower right 7", code: "HV-899" });
+  await page.getByRole("button", { name: "Mesial on the drawing" }).click();
+  await page.getByRole("button", { name: "Distal on the drawing" }).click();
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: cutting });
+  await settled(page);
+  await begin(page);
+  await skipTo(page, "Band round the tooth, in a retainer");
+  const mod = await toTheEnd(page);
+  for (const step of [
+    "Triturate",
+    "Condense",
+    "Burnish",
+    "Matrix off",
+    "Carve",
+    "Floss",
+    "Bite",
+    "Tell the patient",
+  ])
+    expect(mod).toContain(step);
+});
+
+test("two necks are filled in one sitting: all etched, all bonded, then each filled", async ({ page }) => {
+  test.setTimeout(200_000);
+  await signIn(page);
+  for (const [tooth, answer] of [
+    ["43", "lower right 3"],
+    ["44", "lower right 4"],
+  ] as const)
+    await startCase(page, { ...cervical, tooth, answer, code: "HV-891", material: "Composite" });
+  const sitting = page.getByRole("region", { name: "One sitting" });
+  await expect(sitting).toContainText("44, 43");
+  await sitting.getByRole("link", { name: "At the chair" }).click();
+  await expect(page.getByRole("checkbox", { name: /With 43 in one sitting/ })).toBeChecked();
+  await page.getByRole("button", { name: "Begin the first step" }).click();
+  const at = stepAtHand(page);
+  await expect(at.getByText(/^1 of/)).toBeVisible({ timeout: cutting });
+  await skipTo(page, "Open to size, 44");
+  await expect(page.getByTestId(/^view-/).first()).toBeVisible({ timeout: cutting });
+  await skipTo(page, "Etch enamel, 44");
+  // The first tooth's clock runs while the second is reached.
+  await onward(page, "Space");
+  await expect(at.getByRole("heading", { name: "Etch enamel, 43" })).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(at.getByRole("list", { name: "Clocks" }).getByText(/^Etch enamel, 4[34]/)).toHaveCount(2);
+  const done = await toTheEnd(page);
+  const of = (name: string) => done.flatMap((d, n) => (d.startsWith(name) ? [n] : []));
+  expect(of("Rinse, 44 and 43")).toHaveLength(1);
+  const [last, first] = [Math.max(...of("Cure the bond")), Math.min(...of("Lay "))];
+  expect(of("Cure the bond")).toHaveLength(2);
+  expect(last).toBeLessThan(first);
+  expect(Math.max(...of("Cure second addition, 44"))).toBeLessThan(
+    Math.min(...of("Lay flowable at the neck, 43")),
+  );
+  await page.getByRole("button", { name: "Close" }).click();
+  await expect(page.getByRole("region", { name: "Earlier runs" }).getByText("44 and 43")).toBeVisible();
 });
 
 test("a run at the chair and a tolerance run go on while the server is gone", async ({ page }) => {

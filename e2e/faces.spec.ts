@@ -113,8 +113,9 @@ test("cervical cavities of a quadrant are one sitting", async ({ page }) => {
     await startCase(page, { tooth, answer, code: "HV-384", finding: "Cervical caries", site: "Facial" });
   const sitting = page.getByRole("region", { name: "One sitting" });
   await expect(sitting).toContainText("22, 23");
-  await expect(sitting.getByText("Dam and cord")).toBeVisible();
-  await expect(sitting.getByText("once")).toBeVisible();
+  await expect(
+    sitting.getByRole("listitem").filter({ hasText: "Dam and cord" }).getByText("once", { exact: true }),
+  ).toBeVisible();
   await sitting.getByRole("link", { name: "23" }).click();
   await expect(page.getByText("upper left canine")).toBeVisible();
 });

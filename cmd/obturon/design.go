@@ -85,12 +85,12 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		fillings, views, err := planner.FillOf(cmd.Context(), t.dental, fill.Usual(), grid, plan.Sections{})
+		filled, err := planner.FillOf(cmd.Context(), t.dental, fill.Usual(), nil, grid, plan.Sections{})
 		if err != nil {
 			return err
 		}
-		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(fillings), Views: views}}
-		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, fillings, beside)); err != nil {
+		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.CourseSteps(filled.Before), Tray: plan.TrayItems(filled.Tray)}}
+		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, filled.Fillings, beside)); err != nil {
 			return err
 		}
 	}

@@ -17,9 +17,9 @@ type Clock struct {
 }
 
 // Clocks are those that run after the events of a run, in the order in which they were
-// started. A clock ends when it is stopped, when its step is done after the least that it
-// asks, or with the run: a step that is left sooner has its clock go on, for the hand does
-// something else meanwhile.
+// started. A clock ends when it is stopped, when its step is skipped, or done after the
+// least that it asks, or with the run: a step that is left sooner has its clock go on, for
+// the hand does something else meanwhile.
 func Clocks(limits []Limit, events []Event) []Clock {
 	var running []Clock
 	stop := func(step int) {
@@ -38,6 +38,8 @@ func Clocks(limits []Limit, events []Event) []Clock {
 			start(e.Step, e.At)
 		case e.Kind == ClockStopped:
 			stop(e.Step)
+		case e.Kind == Skipped && state.Step == before+1:
+			stop(before)
 		case e.Kind == Done && state.Step == before+1:
 			running = slices.DeleteFunc(running, func(c Clock) bool { return c.Step == before && e.At-c.From >= limits[before].Least })
 			for n, l := range limits {

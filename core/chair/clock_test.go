@@ -22,6 +22,7 @@ func TestClocks(t *testing.T) {
 		{"two by hand", []Event{{Kind: ClockStarted, Step: 3, At: 1}, {Kind: Done, Step: 0, At: 5}, {Kind: ClockStopped, Step: 2, At: 6}}, []Clock{{3, 1}, {1, 5}}},
 		{"left too soon it goes on", []Event{{Kind: Skipped, Step: 0, At: 1}, {Kind: Skipped, Step: 1, At: 2}, {Kind: Skipped, Step: 2, At: 3}, {Kind: ClockStarted, Step: 3, At: 4}, {Kind: Done, Step: 3, At: 10}}, []Clock{{3, 4}}},
 		{"left in time it ends", []Event{{Kind: Skipped, Step: 0, At: 1}, {Kind: Skipped, Step: 1, At: 2}, {Kind: Skipped, Step: 2, At: 3}, {Kind: ClockStarted, Step: 3, At: 4}, {Kind: Done, Step: 3, At: 20}}, nil},
+		{"skipped it ends", []Event{{Kind: Skipped, Step: 0, At: 1}, {Kind: ClockStarted, Step: 1, At: 2}, {Kind: Skipped, Step: 1, At: 3}}, nil},
 		{"a pause stops none", []Event{{Kind: ClockStarted, Step: 3, At: 4}, {Kind: Paused, At: 5}}, []Clock{{3, 4}}},
 		{"of a step without one", []Event{{Kind: ClockStarted, Step: 0, At: 4}, {Kind: ClockStarted, Step: 9, At: 4}}, nil},
 		{"with the run", []Event{{Kind: ClockStarted, Step: 3, At: 4}, {Kind: Finished, At: 30}}, nil},

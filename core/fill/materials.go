@@ -26,8 +26,17 @@ type Adhesive struct {
 
 // Products are what a practice fills with; there is at least one of each.
 type Products struct {
-	Amalgams   []Amalgam
-	Composites []Composite
-	Adhesives  []Adhesive
-	Lamps      []Lamp
+	Amalgams     []Amalgam
+	Composites   []Composite
+	Adhesives    []Adhesive
+	Lamps        []Lamp
+	Anaesthetics []Anaesthetic
+}
+
+// Anaesthetic numbs a tooth: what and how much of it is the practice's own protocol's.
+type Anaesthetic struct {
+	Name string
+	// From the needle until it is enough beside a root, and as a block of a nerve; and how
+	// long it keeps a tooth's pulp numb.
+	InfiltrationMinutes, BlockMinutes, NumbMinutes float64
 }

@@ -3,6 +3,7 @@ package fill
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -63,7 +64,8 @@ type Band struct {
 	// leaves it; Short names the walls that stop it.
 	Passes float64
 	Short  []string
-	Wedge  *Wedge // nil where no tooth stands beside
+	Wedge  *Wedge           // nil where no tooth stands beside
+	Facing []notation.Tooth // whose boxes are open towards it
 	Notes  []string
 }
 
@@ -109,6 +111,28 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 	}
 	for _, side := range c.Boxes {
 		m.Bands = append(m.Bands, bandOf(s, side, products))
+	}
+	return m
+}
+
+// Facing is a box of the tooth beside that is open at the same time.
+type Facing struct {
+	Tooth notation.Tooth
+	Side  notation.Side // of the tooth that is filled, on which it stands
+}
+
+// Facing is a matrix beside open boxes of other teeth.
+func (m Matrix) Facing(open []Facing) Matrix {
+	m.Bands = slices.Clone(m.Bands)
+	for _, f := range open {
+		for n := range m.Bands {
+			b := &m.Bands[n]
+			if b.Side != f.Side {
+				continue
+			}
+			b.Facing = append(b.Facing, f.Tooth)
+			b.Notes = append(slices.Clone(b.Notes), fmt.Sprintf("The box of %s faces it: both bands stand before either is filled, one wedge between them, and the two are filled in one go, so that each contact is built against the other's band.", f.Tooth))
+		}
 	}
 	return m
 }

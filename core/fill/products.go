@@ -17,10 +17,11 @@ const (
 	Bulk     Kind = "bulk"     // composite that cures through at once
 	Bonding  Kind = "adhesive"
 	Curing   Kind = "lamp"
+	Numbing  Kind = "anaesthetic"
 )
 
 // Kinds lists them.
-var Kinds = []Kind{Alloy, Packable, Flowing, Bulk, Bonding, Curing}
+var Kinds = []Kind{Alloy, Packable, Flowing, Bulk, Bonding, Curing, Numbing}
 
 // Name of a kind in the dentist's words.
 func (k Kind) Name() string {
@@ -35,6 +36,8 @@ func (k Kind) Name() string {
 		return "Composite, in bulk"
 	case Bonding:
 		return "Adhesive"
+	case Numbing:
+		return "Local anaesthetic"
 	default:
 		return "Curing lamp"
 	}
@@ -88,6 +91,12 @@ func Figures(kind Kind) []Figure {
 			{"rub_seconds", "Rub in", "s", 15, 0, 60},
 			{"thin_seconds", "Thin with air", "s", 5, 1, 60},
 			{"cure_seconds", "Cure", "s", 10, 0, 60},
+		}
+	case Numbing:
+		return []Figure{
+			{"infiltration_minutes", "Enough beside a root, after", "min", 3, 1, 20},
+			{"block_minutes", "Enough as a block, after", "min", 5, 1, 30},
+			{"numb_minutes", "Keeps a tooth numb for", "min", 60, 10, 300},
 		}
 	case Curing:
 		return []Figure{{"spread", "Light thins out with distance", "per mm", 0.059, 0.01, 0.2}}
@@ -175,6 +184,10 @@ func (p Product) checkTogether(say func(field, format string, args ...any)) {
 		if p.value("carve_seconds") <= p.value("condense_seconds") {
 			say("figures.carve_seconds", "carving ends at %g s, before condensing at %g s: give more", p.value("carve_seconds"), p.value("condense_seconds"))
 		}
+	case Numbing:
+		if onset := max(p.value("infiltration_minutes"), p.value("block_minutes")); p.value("numb_minutes") <= onset {
+			say("figures.numb_minutes", "the tooth is numb for %g min, and that is waited for %g: give more", p.value("numb_minutes"), onset)
+		}
 	case Packable, Flowing, Bulk:
 		if p.value("dose_most") < p.value("dose_least") {
 			say("figures.dose_most", "the most is %g, under the least of %g J/cm²: give more", p.value("dose_most"), p.value("dose_least"))
@@ -255,6 +268,8 @@ func UsualProduct(kind Kind) Product {
 		return Product{Kind: kind, Name: "Bulk composite"}
 	case Bonding:
 		return Product{Kind: kind, Name: "Etch and rinse, two bottles"}
+	case Numbing:
+		return Product{Kind: kind, Name: "Local anaesthetic"}
 	case Curing:
 		return Product{Kind: kind, Name: "Lamp", Readings: []Reading{{Output: 1000}}}
 	}
@@ -276,6 +291,8 @@ func (made *Products) add(p Product) {
 			Name: p.Name, EtchEnamel: p.value("etch_enamel_seconds"), EtchDentin: p.value("etch_dentin_seconds"), Rinse: p.value("rinse_seconds"),
 			Moist: p.value("moist") >= 0.5, Rub: p.value("rub_seconds"), Thin: p.value("thin_seconds"), Cure: p.value("cure_seconds"),
 		})
+	case Numbing:
+		made.Anaesthetics = append(made.Anaesthetics, Anaesthetic{Name: p.Name, InfiltrationMinutes: p.value("infiltration_minutes"), BlockMinutes: p.value("block_minutes"), NumbMinutes: p.value("numb_minutes")})
 	case Curing:
 		made.Lamps = append(made.Lamps, Lamp{Name: p.Name, Output: p.Readings[len(p.Readings)-1].Output, Spread: p.value("spread"), Fallen: p.Fallen()})
 	default:

@@ -47,6 +47,24 @@ const (
 	CompositePaste ID = "paste"
 	PumiceCup      ID = "cup"
 	Discs          ID = "discs, coarse to superfine"
+	FlashBlade     ID = "12 blade"
+	FinishingBurs  ID = "finishing burs"
+	FillingBlade   ID = "filling instrument"
+	Carrier        ID = "amalgam carrier"
+	Burnisher      ID = "burnisher"
+	CuringLamp     ID = "curing lamp"
+	Applicator     ID = "applicator"
+	Floss          ID = "floss"
+	RetainerBand   ID = "band with retainer"
+	SectionalBand  ID = "sectional band with ring"
+	FoldedBand     ID = "T-band"
+	ClearStrip     ID = "clear strip"
+	Dam            ID = "rubber dam"
+	MolarClamp     ID = "molar clamp"
+	PremolarClamp  ID = "premolar clamp"
+	CottonRolls    ID = "cotton rolls"
+	SurfaceGel     ID = "surface gel"
+	Syringe        ID = "syringe"
 )
 
 // All lists every instrument that a step may name. Heads and blades have the sizes
@@ -84,14 +102,14 @@ var All = []Instrument{
 	{ID: Pins, Name: "gauge pins 0.4, 1.0 and 1.5", Use: "go or no-go for clearance and depth"},
 	{ID: Condenser, Name: "condensers 1.5 and 2.0", Use: "packs amalgam, proves occlusal room"},
 
-	{ID: ContactPaper, Name: "articulating paper", Use: "marks contacts"},
+	{ID: ContactPaper, Name: "articulating paper", Use: "marks contacts", SingleUse: true},
 	{ID: Pencil, Name: "pencil", Use: "draws the outline on the tooth"},
 	{ID: ShadeGuide, Name: "shade guide", Use: "the shade, on the moist tooth"},
-	{ID: Putty, Name: "putty", Use: "an index before cutting"},
-	{ID: Wedge, Name: "wedge", Use: "holds the strip and parts the teeth"},
-	{ID: Guard, Name: "wedge with guard", Use: "guards the neighbour and parts the teeth"},
-	{ID: MetalStrip, Name: "metal strip", Use: "guards the neighbour"},
-	{ID: Cord, Name: "retraction cord", Use: "holds the gingiva back"},
+	{ID: Putty, Name: "putty", Use: "an index before cutting", SingleUse: true},
+	{ID: Wedge, Name: "wedge", Use: "holds the strip and parts the teeth", SingleUse: true},
+	{ID: Guard, Name: "wedge with guard", Use: "guards the neighbour and parts the teeth", SingleUse: true},
+	{ID: MetalStrip, Name: "metal strip", Use: "guards the neighbour", SingleUse: true},
+	{ID: Cord, Name: "retraction cord", Use: "holds the gingiva back", SingleUse: true},
 	{ID: CervicalClamp, Name: "cervical clamp", Use: "holds the dam under the margin"},
 	{ID: Etch, Name: "etching gel", Use: "etches enamel"},
 	{ID: Adhesive, Name: "adhesive", Use: "bonds"},
@@ -99,6 +117,24 @@ var All = []Instrument{
 	{ID: Resin, Name: "thin resin", Use: "seals margins"},
 	{ID: Flowable, Name: "flowable composite", Use: "first thin layer"},
 	{ID: CompositePaste, Name: "composite paste", Use: "main mass"},
-	{ID: PumiceCup, Name: "pumice with cup", Use: "cleans enamel before bonding"},
-	{ID: Discs, Name: "discs, coarse to superfine", Use: "finish"},
+	{ID: PumiceCup, Name: "pumice with cup", Use: "cleans enamel before bonding", SingleUse: true},
+	{ID: Discs, Name: "discs, coarse to superfine", Use: "finish", SingleUse: true},
+	{ID: FlashBlade, Name: "number 12 blade", Use: "takes flash off, towards tooth", SingleUse: true},
+	{ID: FinishingBurs, Name: "finishing burs", Use: "finish the biting surface"},
+	{ID: FillingBlade, Name: "filling instrument", Use: "lays and shapes composite"},
+	{ID: Carrier, Name: "amalgam carrier", Use: "brings amalgam load by load"},
+	{ID: Burnisher, Name: "burnisher", Use: "presses amalgam to the margins, a band to the contact"},
+	{ID: CuringLamp, Name: "curing lamp", Use: "cures; through its filter"},
+	{ID: Applicator, Name: "applicator", Use: "rubs bond in", SingleUse: true},
+	{ID: Floss, Name: "floss", Use: "proves the contact", SingleUse: true},
+	{ID: RetainerBand, Name: "band in a retainer", Use: "the wall that a box lacks", SingleUse: true},
+	{ID: SectionalBand, Name: "sectional band with a ring", Use: "one side's wall; the ring parts the teeth", SingleUse: true},
+	{ID: FoldedBand, Name: "T-band", Use: "the wall of a primary tooth", SingleUse: true},
+	{ID: ClearStrip, Name: "clear strip", Use: "the side of a front tooth; lets light through", SingleUse: true},
+	{ID: Dam, Name: "rubber dam, its frame and punch", Use: "keeps the field dry and the throat safe", SingleUse: true},
+	{ID: MolarClamp, Name: "molar clamp with wings", Use: "holds the dam"},
+	{ID: PremolarClamp, Name: "premolar clamp", Use: "holds the dam"},
+	{ID: CottonRolls, Name: "cotton rolls and suction", Use: "keep a field dry for as long as they last", SingleUse: true},
+	{ID: SurfaceGel, Name: "surface anaesthetic", Use: "before the needle", SingleUse: true},
+	{ID: Syringe, Name: "syringe with needle and cartridge", Use: "numbs, by the practice's own protocol", SingleUse: true},
 }

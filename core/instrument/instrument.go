@@ -19,6 +19,8 @@ type Instrument struct {
 	Use   string
 	Head  *Head
 	Blade *Blade
+	// SingleUse is thrown away after one patient, whatever a stock counts.
+	SingleUse bool
 }
 
 // Find finds an instrument of All.

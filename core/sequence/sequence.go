@@ -24,6 +24,8 @@ type Step struct {
 	Gauge       string
 	Caution     string
 	Seconds     int
+	// Together is what is done once for teeth that are treated in one sitting.
+	Together bool
 
 	// What only a rehearsed step knows; texts are "" where they play no part.
 	Of       string // the cavity that it is about, of several

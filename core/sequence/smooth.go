@@ -28,7 +28,7 @@ func ofSmooth(d smooth.Design, c *cavity.Cavity) outlineOf {
 	case cavity.IncisalAngle:
 		own.shape = incisalAngle(d)
 	case cavity.Cervical:
-		own.protect = []Step{{Name: "Dam and cord", Instruments: tray(instrument.Cord, instrument.CervicalClamp), Speed: instrument.NoSpeed, Action: "Dam with a cervical clamp, or a cord in the sulcus.", Caution: "The gingival crest is never touched by a bur.", Seconds: secondsCord}}
+		own.protect = []Step{{Name: "Dam and cord", Together: true, Instruments: tray(instrument.Dam, instrument.Cord, instrument.CervicalClamp), Speed: instrument.NoSpeed, Action: "Dam with a cervical clamp, or a cord in the sulcus.", Caution: "The gingival crest is never touched by a bur.", Seconds: secondsCord}}
 		own.shape = cervical(d, c.Material)
 	default:
 		own.shape = pit(d)

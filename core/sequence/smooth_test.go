@@ -93,37 +93,3 @@ func TestIndexAndShadeComeBeforeAnyCut(t *testing.T) {
 		}
 	}
 }
-
-func TestASittingTakesEachStepOnAllTeethBeforeTheNext(t *testing.T) {
-	neck := func() []Step {
-		return smoothSteps(smooth.Design{Site: lesion.Buccal, BevelWidth: 1, BevelAngle: 30}, school.Composite)
-	}
-	shorter := neck()
-	shorter = slices.DeleteFunc(shorter, func(s Step) bool { return s.Name == "Freshen dentin" })
-	visits := []Visit{{"33", neck()}, {"32", shorter}, {"34", neck()}}
-	shared := Sitting(visits, "composite")
-	seen := map[string]int{}
-	for n, s := range shared {
-		if _, twice := seen[s.Name]; twice {
-			t.Errorf("%q is taken up twice", s.Name)
-		}
-		seen[s.Name] = n
-	}
-	if got := shared[seen["Freshen dentin"]].Teeth; !slices.Equal(got, []string{"33", "34"}) {
-		t.Errorf("dentin is freshened on %v", got)
-	}
-	if s := shared[seen["Saucer"]]; len(s.Teeth) != 3 || s.Seconds != 3*secondsSaucer {
-		t.Errorf("saucers on %v in %d s", s.Teeth, s.Seconds)
-	}
-	if s := shared[seen["Dam and cord"]]; !s.Once || s.Seconds != secondsCord {
-		t.Errorf("dam and cord take %d s, once %v", s.Seconds, s.Once)
-	}
-	for _, pair := range [][2]string{{"Saucer", "Freshen dentin"}, {"Freshen dentin", "Long occlusal bevel"}, {"Clean and inspect", "Etch and bond"}, {"Layers", "Finish together"}} {
-		if seen[pair[0]] >= seen[pair[1]] {
-			t.Errorf("%q comes after %q", pair[0], pair[1])
-		}
-	}
-	if last := Sitting(visits, "amalgam"); last[len(last)-1].Name != "Carve to the surface" {
-		t.Errorf("amalgam ends with %q", last[len(last)-1].Name)
-	}
-}

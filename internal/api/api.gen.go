@@ -493,6 +493,9 @@ type Risk = document.Risk
 // Role defines model for Role.
 type Role = document.Role
 
+// RunVisit one tooth of a sitting
+type RunVisit = document.RunVisit
+
 // RunningClock defines model for RunningClock.
 type RunningClock = document.RunningClock
 
@@ -606,6 +609,9 @@ type ToothGroup = document.ToothGroup
 
 // Touch defines model for Touch.
 type Touch = document.Touch
+
+// TrayItem defines model for TrayItem.
+type TrayItem = document.TrayItem
 
 // Treatment restore, seal or watch
 type Treatment = document.Treatment
@@ -780,6 +786,9 @@ type EvaluateFillingParams struct {
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
 	Along *SectionAlong `form:"along,omitempty" json:"along,omitempty"`
+
+	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
+	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
@@ -2246,6 +2255,14 @@ func (siw *ServerInterfaceWrapper) EvaluateFilling(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "along", c.Request.URL.Query(), &params.Along, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter along: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "case" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "case", c.Request.URL.Query(), &params.Case, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter case: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -4910,9 +4927,23 @@ func (response EvaluateFilling200JSONResponse) VisitEvaluateFillingResponse(w ht
 	return err
 }
 
-type EvaluateFilling422ApplicationProblemPlusJSONResponse struct {
+type EvaluateFilling404ApplicationProblemPlusJSONResponse struct {
 	ProblemApplicationProblemPlusJSONResponse
 }
+
+func (response EvaluateFilling404ApplicationProblemPlusJSONResponse) VisitEvaluateFillingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateFilling422ApplicationProblemPlusJSONResponse Problem
 
 func (response EvaluateFilling422ApplicationProblemPlusJSONResponse) VisitEvaluateFillingResponse(w http.ResponseWriter) error {
 

@@ -31,8 +31,16 @@ func (s *server) ListRuns(ctx context.Context, r ListRunsRequestObject) (ListRun
 			return nil, err
 		}
 		state := chair.Run(len(sequence.Steps), happened(run))
+		visits, err := visitsOf(run)
+		if err != nil {
+			return nil, err
+		}
+		teeth := []string{}
+		for _, v := range visits {
+			teeth = append(teeth, v.Tooth)
+		}
 		answer = append(answer, ChairRunSummary{
-			Id: run.ID, By: run.User.Name, Own: run.UserID == currentUser(ctx).ID, StartedAt: run.StartedAt, Finished: state.Finished,
+			Id: run.ID, Case: run.CaseID, Teeth: teeth, By: run.User.Name, Own: run.UserID == currentUser(ctx).ID, StartedAt: run.StartedAt, Finished: state.Finished,
 			Examination: run.Examination, Minutes: document.Thousandth(state.Seconds / 60), Slips: len(state.Slips),
 		})
 	}
@@ -46,32 +54,78 @@ func (s *server) StartRun(ctx context.Context, r StartRunRequestObject) (StartRu
 	if err != nil {
 		return nil, err
 	}
-	rehearsed, err := s.rehearsed(ctx, CaseDocument(kept.Draft))
-	if err != nil {
-		return nil, err
-	}
-	if why := rehearsed.Refused(); why != "" {
-		return nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
-	}
-	led := rehearsed.Sequence()
-	products, err := s.products(ctx)
-	if err != nil {
-		return nil, err
-	}
-	led.Steps = append(led.Steps, plan.FillSteps(rehearsed.Filled(products), len(led.Steps))...)
-	sequence, err := json.Marshal(led)
-	if err != nil {
-		return nil, err
-	}
-	id, err := s.Store.StartRun(ctx, u.PracticeID, store.ChairRun{
-		CaseID: r.Id, UserID: u.ID, RequestKey: r.Params.IdempotencyKey, CaseDocument: kept.Draft, Sequence: sequence,
+	run := store.ChairRun{
+		CaseID: r.Id, UserID: u.ID, RequestKey: r.Params.IdempotencyKey, CaseDocument: kept.Draft,
 		Examination: r.Body.Examination, LimitMinutes: r.Body.LimitMinutes,
-	})
+	}
+	var led document.ProvenSequence
+	if r.Body.Sitting {
+		var visits []RunVisit
+		if led, visits, err = s.ledTogether(ctx, r.Id); err != nil {
+			return nil, err
+		}
+		if run.Visits, err = json.Marshal(visits); err != nil {
+			return nil, err
+		}
+	} else if led, err = s.led(ctx, kept); err != nil {
+		return nil, err
+	}
+	if run.Sequence, err = json.Marshal(led); err != nil {
+		return nil, err
+	}
+	id, err := s.Store.StartRun(ctx, u.PracticeID, run)
 	if err != nil {
 		return nil, err
 	}
 	answer, err := s.run(ctx, r.Id, id)
 	return StartRun201JSONResponse(answer), err
+}
+
+// led is the sequence of a case at the chair.
+func (s *server) led(ctx context.Context, kept *store.Case) (led document.ProvenSequence, err error) {
+	rehearsed, err := s.rehearsed(ctx, CaseDocument(kept.Draft))
+	if err != nil {
+		return led, err
+	}
+	if why := rehearsed.Refused(); why != "" {
+		return led, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
+	}
+	products, err := s.products(ctx)
+	if err != nil {
+		return led, err
+	}
+	open, err := s.facing(ctx, kept.ID, rehearsed.Case)
+	return plan.Led([]*plan.Rehearsed{rehearsed}, products, open...), err
+}
+
+// ledTogether is the sequence of a case and of those that are treated in one sitting with it.
+func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.ProvenSequence, visits []RunVisit, err error) {
+	drafts, ids, err := s.quadrant(ctx, id)
+	if err != nil {
+		return led, nil, err
+	}
+	var all []*plan.Rehearsed
+	for _, c := range plan.InOneSitting(drafts) {
+		rehearsed, err := s.rehearse(ctx, c)
+		if err != nil {
+			return led, nil, fmt.Errorf("cutting tooth %s: %w", c.Tooth, err)
+		}
+		if rehearsed.Refused() != "" {
+			continue
+		}
+		kept, err := s.Store.Case(ctx, currentUser(ctx).PracticeID, ids[c.Tooth.String()])
+		if err != nil {
+			return led, nil, err
+		}
+		own := rehearsed.Sequence()
+		visits = append(visits, RunVisit{Case: kept.ID, Tooth: own.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: own.DentinLeftMm, DentinAskedMm: own.DentinAskedMm})
+		all = append(all, rehearsed)
+	}
+	if len(all) < plan.FewestOfSitting {
+		return led, nil, &problem{status: http.StatusConflict, title: "This case is treated alone", detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting."}
+	}
+	products, err := s.products(ctx)
+	return plan.Led(all, products), visits, err
 }
 
 // GetRun reads a run as it stands.
@@ -90,13 +144,20 @@ func (s *server) run(ctx context.Context, caseID, id uuid.UUID) (ChairRun, error
 	if err != nil {
 		return ChairRun{}, err
 	}
+	state, err := stateAnswer(sequence, run)
+	if err != nil {
+		return ChairRun{}, err
+	}
 	past, err := s.pastSeconds(ctx, u.ID, run.ID, sequence)
 	if err != nil {
 		return ChairRun{}, err
 	}
 	a := ChairRun{
 		Id: run.ID, By: run.User.Name, Own: run.UserID == u.ID, StartedAt: run.StartedAt, Examination: run.Examination, LimitMinutes: run.LimitMinutes,
-		Document: CaseDocument(run.CaseDocument), Sequence: sequence, PastSeconds: past, Events: []ChairEvent{}, State: stateAnswer(sequence, run),
+		Document: CaseDocument(run.CaseDocument), Sequence: sequence, PastSeconds: past, Events: []ChairEvent{}, State: state,
+	}
+	if a.Visits, err = visitsOf(run); err != nil {
+		return ChairRun{}, err
 	}
 	for _, e := range run.Events {
 		a.Events = append(a.Events, ChairEvent{Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM})
@@ -133,7 +194,8 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 	if run, err = s.Store.Run(ctx, r.Id, r.Run); err != nil {
 		return nil, err
 	}
-	return KeepRunEvents200JSONResponse(stateAnswer(sequence, run)), nil
+	answer, err := stateAnswer(sequence, run)
+	return KeepRunEvents200JSONResponse(answer), err
 }
 
 func sequenceOf(run *store.ChairRun) (document.ProvenSequence, error) {
@@ -166,7 +228,45 @@ func eventsOf(kept []store.ChairEvent) []chair.Event {
 	return events
 }
 
-func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairState {
+// visitsOf are the teeth of a sitting; none of a run of one tooth.
+func visitsOf(run *store.ChairRun) (visits []RunVisit, err error) {
+	if run.Visits == nil {
+		return nil, nil
+	}
+	if err := json.Unmarshal(run.Visits, &visits); err != nil {
+		return nil, fmt.Errorf("reading the teeth of run %s: %w", run.ID, err)
+	}
+	return visits, nil
+}
+
+// judgedBy is what a slip is judged by at a step.
+func judgedBy(step int, sequence document.ProvenSequence, visits []RunVisit) chair.Case {
+	if step < len(sequence.Steps) && len(sequence.Steps[step].Teeth) > 0 {
+		for _, v := range visits {
+			if v.Tooth == sequence.Steps[step].Teeth[0] {
+				return chair.Case{DentinLeft: v.DentinLeftMm, Wanted: v.DentinAskedMm}
+			}
+		}
+	}
+	return chair.Case{DentinLeft: sequence.DentinLeftMm, Wanted: sequence.DentinAskedMm}
+}
+
+// sameTooth are those of some slips that happened at a tooth of a step's.
+func sameTooth(slips []chair.Event, step int, sequence document.ProvenSequence) []chair.Event {
+	teeth := func(step int) []string {
+		if step < len(sequence.Steps) {
+			return sequence.Steps[step].Teeth
+		}
+		return nil
+	}
+	return slices.DeleteFunc(slices.Clone(slips), func(e chair.Event) bool { return !slices.Equal(teeth(e.Step), teeth(step)) })
+}
+
+func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairState, error) {
+	visits, err := visitsOf(run)
+	if err != nil {
+		return ChairState{}, err
+	}
 	events := happened(run)
 	state := chair.Run(len(sequence.Steps), events)
 	a := ChairState{Step: state.Step, Seconds: document.Thousandth(state.Seconds), AtSeconds: document.Thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}, Clocks: []RunningClock{}}
@@ -179,11 +279,11 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) ChairSta
 	if len(run.Events) > 0 {
 		a.LastNumber = run.Events[len(run.Events)-1].Number
 	}
-	judged := chair.Case{DentinLeft: sequence.DentinLeftMm, Wanted: sequence.DentinAskedMm}
 	for n, slip := range state.Slips {
-		a.Sequels = append(a.Sequels, ChairSequel{Kind: slip.Kind, Step: slip.Step, Text: judged.Sequel(slip, state.Slips[:n])})
+		judged := judgedBy(slip.Step, sequence, visits)
+		a.Sequels = append(a.Sequels, ChairSequel{Kind: slip.Kind, Step: slip.Step, Text: judged.Sequel(slip, sameTooth(state.Slips[:n], slip.Step, sequence))})
 	}
-	return a
+	return a, nil
 }
 
 // limitsOf are the clocks of a sequence's steps.

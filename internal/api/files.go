@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/solid"
@@ -74,7 +76,7 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 	case file == "plan.json" && fixed != nil:
 		err = json.Indent(&content, fixed.PlanDocument, "", "  ") // as it was fixed, whatever the core says today
 	default:
-		err = s.makeFile(ctx, &content, file, document, head)
+		err = s.makeFile(ctx, &content, file, r.Id, document, head)
 	}
 	if err != nil {
 		return nil, err
@@ -85,10 +87,13 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 	return fileAnswer{prefix + file, content.Bytes()}, nil
 }
 
-func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, document []byte, head export.CardHead) error {
+func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, id uuid.UUID, document []byte, head export.CardHead) error {
 	c, err := s.caseOf(ctx, document)
 	if err != nil {
 		return err
+	}
+	if file == "sitting.pdf" {
+		return s.makeSitting(ctx, out, id, head)
 	}
 	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
 	if err != nil {
@@ -108,13 +113,16 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 		encoder.SetIndent("", "  ")
 		return encoder.Encode(rehearsed.Prove(result.KeptDocument(products)))
 	case "card.pdf", "card-letter.pdf":
-		return s.makeCard(ctx, out, file, c, result, head)
+		return s.makeCard(ctx, out, file, id, c, result, head)
 	}
 	if result.Refused() != "" {
 		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
 	}
 	if strings.HasPrefix(file, "steps.") {
 		return s.makeSteps(ctx, out, file, c)
+	}
+	if file == "tray.pdf" {
+		return s.makeTray(ctx, out, id, c, head)
 	}
 	switch file {
 	case "drawing.svg":
@@ -130,7 +138,7 @@ func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, d
 }
 
 // makeCard writes a card, its steps proven by cutting.
-func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c *intake.Case, result *plan.Result, head export.CardHead) error {
+func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, id uuid.UUID, c *intake.Case, result *plan.Result, head export.CardHead) error {
 	paper := export.A4
 	if file == "card-letter.pdf" {
 		paper = export.Letter
@@ -150,16 +158,50 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, c
 	if err != nil {
 		return err
 	}
+	filled, err := s.filled(ctx, id, c)
+	if err != nil {
+		return err
+	}
+	return export.WriteCard(out, result, export.Beside{Rehearsed: rehearsed, Forces: forces, Filled: filled}, head, paper)
+}
+
+// filled is how a case is filled, as its card has it.
+func (s *server) filled(ctx context.Context, id uuid.UUID, c *intake.Case) (export.Filled, error) {
 	products, err := s.products(ctx)
 	if err != nil {
+		return export.Filled{}, err
+	}
+	open, err := s.facing(ctx, id, c)
+	if err != nil {
+		return export.Filled{}, err
+	}
+	filled, err := s.Planner.FillOf(ctx, c, products, open, plan.DefaultGrid, plan.Sections{})
+	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.CourseSteps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
+}
+
+// makeTray writes what has to lie ready for a case, the burs as the kit cuts it.
+func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, id uuid.UUID, c *intake.Case, head export.CardHead) error {
+	if _, err := s.rehearse(ctx, c); err != nil {
 		return err
 	}
-	fillings, views, err := s.Planner.FillOf(ctx, c, products, plan.DefaultGrid, plan.Sections{})
+	filled, err := s.filled(ctx, id, c)
 	if err != nil {
 		return err
 	}
-	filled := export.Filled{Fill: plan.FillDocument(fillings), Views: views}
-	return export.WriteCard(out, result, export.Beside{Rehearsed: rehearsed, Forces: forces, Filled: filled}, head, paper)
+	return export.WriteTray(out, head, export.TraySheet{Teeth: []string{c.Tooth.String()}, Tray: filled.Tray}, export.A4)
+}
+
+// makeSitting writes the order and the tray of the sitting that a case is treated in.
+func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUID, head export.CardHead) error {
+	planned, ids, err := s.sitting(ctx, id)
+	if err != nil {
+		return err
+	}
+	if planned == nil {
+		return unprocessable("This case is treated alone", intake.Faults{{Path: "$", Message: "no other cervical cavity of the quadrant is planned in the same material: print its own tray"}})
+	}
+	answer := sittingAnswer(planned, ids)
+	return export.WriteTray(out, head, export.TraySheet{Teeth: planned.Teeth, Rounds: answer.Steps, Tray: answer.Tray}, export.A4)
 }
 
 // makeSteps writes the proven steps as a table or a document.

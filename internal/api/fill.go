@@ -3,6 +3,8 @@ package api
 import (
 	"context"
 
+	"obturon/core/fill"
+	"obturon/core/sitting"
 	"obturon/internal/plan"
 )
 
@@ -16,12 +18,21 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	fillings, views, err := s.Planner.FillOf(ctx, c, products, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
+	if c.Kit, _, err = s.kitOf(ctx); err != nil {
+		return nil, err
+	}
+	var open []fill.Facing
+	if r.Params.Case != nil {
+		if open, err = s.facing(ctx, *r.Params.Case, c); err != nil {
+			return nil, err
+		}
+	}
+	filled, err := s.Planner.FillOf(ctx, c, products, open, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateFilling200JSONResponse{Fill: plan.FillDocument(fillings), Views: []View{}}
-	for _, v := range views {
+	answer := EvaluateFilling200JSONResponse{Fill: plan.FillDocument(filled.Fillings), Views: []View{}, Before: plan.CourseSteps(filled.Before), BeforeSeconds: sitting.Seconds(filled.Before), Tray: plan.TrayItems(filled.Tray)}
+	for _, v := range filled.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}
 	return answer, nil

@@ -4,24 +4,52 @@ import (
 	"context"
 	"errors"
 	"log/slog"
+	"strings"
 
 	"github.com/google/uuid"
 
+	"obturon/core/fill"
 	"obturon/core/intake"
+	"obturon/core/sitting"
 	"obturon/internal/plan"
 )
 
 // PlanSitting plans the cervical cavities of a patient's quadrant as one sitting.
 func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (PlanSittingResponseObject, error) {
-	first, c, err := s.draftOf(ctx, r.Id)
+	sitting, ids, err := s.sitting(ctx, r.Id)
+	return PlanSitting200JSONResponse(sittingAnswer(sitting, ids)), err
+}
+
+// sitting plans what is done in one sitting with a case; nil where that is done alone. ids are
+// the cases by their teeth.
+func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitting, ids map[string]uuid.UUID, err error) {
+	drafts, ids, err := s.quadrant(ctx, id)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
+	}
+	products, err := s.products(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	if drafts[0].Kit, _, err = s.kitOf(ctx); err != nil {
+		return nil, nil, err
+	}
+	planned, err = s.Planner.Sitting(ctx, drafts, products, plan.DefaultGrid)
+	return planned, ids, err
+}
+
+// quadrant are the drafts of a patient's quadrant, one a tooth, that of a case first, with the
+// cases' ids by their teeth.
+func (s *server) quadrant(ctx context.Context, id uuid.UUID) ([]*intake.Case, map[string]uuid.UUID, error) {
+	first, c, err := s.draftOf(ctx, id)
+	if err != nil {
+		return nil, nil, err
 	}
 	ids := map[string]uuid.UUID{c.Tooth.String(): first.ID}
 	drafts := []*intake.Case{c}
 	all, err := s.Store.InQuadrant(ctx, reachOf(currentUser(ctx)), first)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	for _, other := range all {
 		if _, taken := ids[other.Tooth]; taken {
@@ -34,32 +62,44 @@ func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (P
 			slog.Warn("a case that cannot be read is left out of a sitting", "case", other.ID, "error", err)
 			continue
 		case err != nil:
-			return nil, err
+			return nil, nil, err
 		}
 		ids[other.Tooth] = other.ID
 		drafts = append(drafts, draft)
 	}
-	sitting, err := s.Planner.Sitting(ctx, drafts, plan.DefaultGrid)
+	return drafts, ids, nil
+}
+
+// facing are the boxes of the patient's other cases that open towards a case's tooth.
+func (s *server) facing(ctx context.Context, id uuid.UUID, c *intake.Case) ([]fill.Facing, error) {
+	drafts, _, err := s.quadrant(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	return PlanSitting200JSONResponse(sittingAnswer(sitting, ids)), nil
+	return sitting.Facing(c, drafts[1:]), nil
 }
 
 // sittingAnswer names the case of each tooth.
-func sittingAnswer(sitting *plan.Sitting, ids map[string]uuid.UUID) Sitting {
-	answer := Sitting{Visits: []SittingVisit{}, Steps: []SittingStep{}}
-	if sitting == nil {
+func sittingAnswer(planned *plan.Sitting, ids map[string]uuid.UUID) Sitting {
+	answer := Sitting{Visits: []SittingVisit{}, Steps: []SittingStep{}, Tray: []TrayItem{}}
+	if planned == nil {
 		return answer
 	}
-	for _, tooth := range sitting.Teeth {
+	for _, tooth := range planned.Teeth {
 		answer.Visits = append(answer.Visits, SittingVisit{Case: ids[tooth], Tooth: tooth})
 	}
-	for _, step := range sitting.Steps {
-		answer.Steps = append(answer.Steps, SittingStep{
-			Step: step.Name, Instrument: step.Tray(), Instruments: step.Instruments, Action: step.Action, Caution: step.Caution, Seconds: step.Seconds,
-			Teeth: step.Teeth, Once: step.Once,
-		})
+	for _, r := range sitting.Rounds(planned.Steps) {
+		first := r.Steps[0]
+		step := SittingStep{Step: r.Name, Instrument: first.Tray(), Action: first.Action, Caution: first.Caution, Why: first.Why, Seconds: r.Seconds, Teeth: r.Teeth, Once: r.Once}
+		if first.Laying {
+			names := make([]string, len(r.Steps))
+			for n, s := range r.Steps {
+				names[n] = s.Name
+			}
+			step.Action = strings.Join(names, ", ") + "."
+		}
+		answer.Steps = append(answer.Steps, step)
 	}
+	answer.Tray = plan.TrayItems(planned.Tray)
 	return answer
 }

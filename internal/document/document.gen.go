@@ -819,11 +819,17 @@ type ChairRun struct {
 	Sequence  ProvenSequence `json:"sequence"`
 	StartedAt time.Time      `json:"started_at"`
 	State     ChairState     `json:"state"`
+
+	// Visits the teeth of a sitting; left out of a run of one tooth
+	Visits []RunVisit `json:"visits,omitempty"`
 }
 
 // ChairRunSummary defines model for ChairRunSummary.
 type ChairRunSummary struct {
-	By          string             `json:"by"`
+	By string `json:"by"`
+
+	// Case that it was begun at
+	Case        openapi_types.UUID `json:"case"`
 	Examination bool               `json:"examination"`
 	Finished    bool               `json:"finished"`
 	Id          openapi_types.UUID `json:"id"`
@@ -833,6 +839,9 @@ type ChairRunSummary struct {
 	Own       bool      `json:"own"`
 	Slips     int       `json:"slips"`
 	StartedAt time.Time `json:"started_at"`
+
+	// Teeth of a sitting
+	Teeth []string `json:"teeth"`
 }
 
 // ChairSequel defines model for ChairSequel.
@@ -1209,7 +1218,15 @@ type FillStep struct {
 
 // FilledCase defines model for FilledCase.
 type FilledCase struct {
-	Fill []CavityFill `json:"fill"`
+	// Before what is done before anything is cut
+	Before []Step `json:"before"`
+
+	// BeforeSeconds that it takes
+	BeforeSeconds int          `json:"before_seconds"`
+	Fill          []CavityFill `json:"fill"`
+
+	// Tray what has to lie ready for it
+	Tray []TrayItem `json:"tray"`
 
 	// Views the sections of the cavities with their filling in them, by the ids of the plan's views
 	Views []View `json:"views"`
@@ -1667,6 +1684,9 @@ type NewChairRun struct {
 
 	// LimitMinutes 0 for none
 	LimitMinutes int `json:"limit_minutes,omitempty"`
+
+	// Sitting with the other cervical cavities of the quadrant, in one sitting
+	Sitting bool `json:"sitting,omitempty"`
 }
 
 // NewPatient defines model for NewPatient.
@@ -2159,6 +2179,17 @@ type Risk = intake.Risk
 // Role defines model for Role.
 type Role string
 
+// RunVisit one tooth of a sitting
+type RunVisit struct {
+	Case          openapi_types.UUID `json:"case"`
+	DentinAskedMm float64            `json:"dentin_asked_mm,omitempty"`
+	DentinLeftMm  float64            `json:"dentin_left_mm,omitempty"`
+
+	// Document A case, obturon.case/1; kept as it was sent
+	Document CaseDocument `json:"document"`
+	Tooth    string       `json:"tooth"`
+}
+
 // RunningClock defines model for RunningClock.
 type RunningClock struct {
 	// FromSeconds since the run began
@@ -2277,22 +2308,27 @@ type SiteChoice struct {
 
 // Sitting defines model for Sitting.
 type Sitting struct {
-	Steps  []SittingStep  `json:"steps"`
+	Steps []SittingStep `json:"steps"`
+
+	// Tray what has to lie ready for it
+	Tray   []TrayItem     `json:"tray"`
 	Visits []SittingVisit `json:"visits"`
 }
 
 // SittingStep defines model for SittingStep.
 type SittingStep struct {
-	Action      string         `json:"action"`
-	Caution     string         `json:"caution"`
-	Instrument  string         `json:"instrument"`
-	Instruments []InstrumentId `json:"instruments"`
+	Action     string `json:"action"`
+	Caution    string `json:"caution"`
+	Instrument string `json:"instrument"`
 
 	// Once for all teeth at a time
 	Once    bool     `json:"once"`
 	Seconds int      `json:"seconds"`
 	Step    string   `json:"step"`
 	Teeth   []string `json:"teeth"`
+
+	// Why why it comes now
+	Why string `json:"why,omitempty"`
 }
 
 // SittingVisit defines model for SittingVisit.
@@ -2394,6 +2430,9 @@ type Step struct {
 	Position string `json:"position,omitempty"`
 	Seconds  int    `json:"seconds"`
 
+	// Shown number, from 1, of the step of its tooth's own sequence in whose picture it shows
+	Shown int `json:"shown,omitempty"`
+
 	// Speed of a step
 	Speed Speed `json:"speed"`
 
@@ -2403,6 +2442,9 @@ type Step struct {
 	// Stays what is left standing, on purpose
 	Stays string `json:"stays,omitempty"`
 	Step  string `json:"step"`
+
+	// Teeth that it is for, of several in one sitting
+	Teeth []string `json:"teeth,omitempty"`
 
 	// Why why this instrument, and why now; this and what follows only of a rehearsed step
 	Why string `json:"why,omitempty"`
@@ -2640,6 +2682,22 @@ type Touch struct {
 	// Pulp least distance to the pulp in mm
 	Pulp   float64   `json:"pulp"`
 	PulpAt []float64 `json:"pulp_at"`
+}
+
+// TrayItem defines model for TrayItem.
+type TrayItem struct {
+	Count int `json:"count"`
+
+	// Group where it lies
+	Group string `json:"group"`
+
+	// Missing none lies ready
+	Missing bool   `json:"missing,omitempty"`
+	Name    string `json:"name"`
+
+	// Note an amount, or why none lies ready
+	Note      string `json:"note,omitempty"`
+	SingleUse bool   `json:"single_use,omitempty"`
 }
 
 // Treatment restore, seal or watch
@@ -2883,6 +2941,9 @@ type EvaluateFillingParams struct {
 
 	// Along where the mesiodistal section lies, mm towards facial from the middle
 	Along SectionAlong `form:"along,omitempty" json:"along,omitempty"`
+
+	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
+	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.

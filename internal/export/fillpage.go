@@ -13,8 +13,10 @@ import (
 
 // Filled is how a plan's cavities are filled, with the sections that show it.
 type Filled struct {
-	Fill  []document.CavityFill
-	Views []drawing.View
+	Fill   []document.CavityFill
+	Views  []drawing.View
+	Before []document.Step // the bur
+	Tray   []document.TrayItem
 }
 
 const leastRoom = 22.0 // mm of paper, under which what follows begins a new page
@@ -32,6 +34,8 @@ func fillPages(r *plan.Result, filled Filled, head CardHead, paper Paper) []*can
 	for _, f := range filled.Fill {
 		p.cavity(f, len(filled.Fill) > 1, &laid)
 	}
+	p.before(filled.Before)
+	p.tray(filled.Tray)
 	return p.pages
 }
 
@@ -126,12 +130,45 @@ func (p *fillPaper) cavity(f document.CavityFill, named bool, laid *int) {
 	}
 	p.heading("In order")
 	for n, s := range f.Steps {
-		p.text("%d  %s, %s. %s %s", n+1, s.Name, lasting(s), s.Action, s.Caution)
+		p.text("%d  %s, %s. %s %s", n+1, s.Name, lasting(s.Clock, s.Seconds), s.Action, s.Caution)
 	}
 	p.heading("What this rests on")
 	for _, text := range f.Assumptions {
 		p.text("–  %s", text)
 	}
+}
+
+// before is what is done before anything is cut.
+func (p *fillPaper) before(steps []document.Step) {
+	p.heading("Before the bur")
+	for _, s := range steps {
+		p.text("–  %s, %s. %s %s", s.Step, lasting(s.Clock, s.Seconds), s.Action, s.Caution)
+	}
+}
+
+// tray is what lies ready, by its groups.
+func (p *fillPaper) tray(tray []document.TrayItem) {
+	p.heading("On the tray")
+	for n := 0; n < len(tray); {
+		group := tray[n].Group
+		var names []string
+		for ; n < len(tray) && tray[n].Group == group; n++ {
+			names = append(names, trayWords(tray[n]))
+		}
+		p.text("%s: %s.", group, strings.Join(names, "; "))
+	}
+}
+
+// trayWords is an item with how many of it, and what there is to say of it.
+func trayWords(i document.TrayItem) string {
+	text := i.Name
+	if i.Count > 1 {
+		text = fmt.Sprintf("%d × %s", i.Count, text)
+	}
+	if i.Note != "" {
+		text += " (" + i.Note + ")"
+	}
+	return text
 }
 
 func capital(text string) string {
@@ -171,13 +208,14 @@ func level(l document.AmalgamLoad) string {
 }
 
 // lasting is how long a step takes.
-func lasting(s document.FillStep) string {
-	c := s.Clock
+func lasting(c *document.StepClock, seconds int) string {
 	switch {
 	case c == nil:
-		return fmt.Sprintf("%d s", s.Seconds)
+		return fmt.Sprintf("%d s", seconds)
 	case c.LeastSeconds == 0:
-		return fmt.Sprintf("%d s, by %d s after step %d", s.Seconds, c.MostSeconds, c.After)
+		return fmt.Sprintf("%d s, by %d s after step %d", seconds, c.MostSeconds, c.After)
+	case c.LeastSeconds >= 120:
+		return fmt.Sprintf("clock %g to %g min", float64(c.LeastSeconds)/60, float64(c.MostSeconds)/60)
 	case c.MostSeconds > c.LeastSeconds:
 		return fmt.Sprintf("clock %d to %d s", c.LeastSeconds, c.MostSeconds)
 	}

@@ -128,7 +128,7 @@ func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at
 	return r, ctx.Err()
 }
 
-// Judged is Evaluate without pictures, volumes and steps: cut, measured and judged.
+// Judged is Evaluate without pictures and volumes: cut, measured and judged.
 // Errors are the same.
 func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
 	r, _, err := p.judged(ctx, c, grid, solved)
@@ -150,6 +150,7 @@ func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, want
 		r.explain(n, checks)
 		r.Subjects, r.Checks = append(r.Subjects, s), append(r.Checks, checks...)
 	}
+	r.Steps = sequence.Tooth(r.Cut.Cavities, len(basis.Staying) > 0)
 	return r, basis, ctx.Err()
 }
 

@@ -8,6 +8,7 @@ import (
 	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/measure"
+	"obturon/core/sitting"
 	"obturon/core/solid"
 )
 
@@ -20,34 +21,50 @@ type Filling struct {
 	Lamp   fill.Lamp
 }
 
-// FillOf plans the fillings of a case's cavities and draws them in the sections of its sheet.
-// Nothing is filled of a case that is not cut. Errors are those of Evaluate.
-func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Products, grid float64, at Sections) ([]Filling, []drawing.View, error) {
+// FilledCase is how a case is filled, with all that is done before it.
+type FilledCase struct {
+	Fillings []Filling
+	Views    []drawing.View // the sections of its sheet, with the filling in them
+	Before   []sitting.Step // of its course, all that comes before the bur
+	Tray     []sitting.Item // that has to lie ready for it
+}
+
+// FillOf plans the fillings of a case's cavities. Its course is that of the kit where the
+// case was rehearsed. Nothing is filled of a case that is not cut. Errors are those of
+// Evaluate.
+func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Products, open []fill.Facing, grid float64, at Sections) (FilledCase, error) {
 	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil || r.Refused() != "" {
-		return nil, nil, err
+		return FilledCase{}, err
 	}
-	fillings := r.Filled(products)
-	var views []drawing.View
+	fillings := r.Filled(products, open...)
+	steps := r.Steps
+	if known := p.Known(c, grid); known != nil {
+		steps = known.Chair
+	}
+	course := sitting.Together([]sitting.Visit{{Steps: r.course(steps, fillings, products)}})
+	all := FilledCase{Fillings: fillings, Before: sitting.Before(course)}
+	all.Tray = sitting.Tray(course, laidOut(fillings), c.Kit)
 	for _, f := range fillings {
 		subject := r.subject(f.Subject, basis, at)
 		drawn := drawing.FilledSections(drawing.Views(subject), subject, f.Plans, f.Matrix)
 		if len(fillings) > 1 {
 			name(f.Cavity, drawn, nil)
 		}
-		views = append(views, drawn...)
+		all.Views = append(all.Views, drawn...)
 		if err := ctx.Err(); err != nil {
-			return nil, nil, err
+			return FilledCase{}, err
 		}
 	}
-	return fillings, views, nil
+	return all, nil
 }
 
-// Filled plans the fillings of all cavities.
-func (r *Result) Filled(products fill.Products) []Filling {
+// Filled plans the fillings of all cavities; boxes of other teeth that are open at the time
+// are filled in one go with those that they face.
+func (r *Result) Filled(products fill.Products, facing ...fill.Facing) []Filling {
 	all := make([]Filling, len(r.Subjects))
 	for n, s := range r.Subjects {
-		f := Filling{Subject: s, Plans: fill.Plans(s, products), Matrix: fill.MatrixOf(s, products), Lamp: products.Lamps[0]}
+		f := Filling{Subject: s, Plans: fill.Plans(s, products), Matrix: fill.MatrixOf(s, products).Facing(facing), Lamp: products.Lamps[0]}
 		f.Steps = fill.Steps(s, f.Plans, f.Matrix, products)
 		all[n] = f
 	}

@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"obturon/core/fill"
-	"obturon/core/instrument"
 	"obturon/core/school"
 	"obturon/internal/document"
 )
@@ -46,22 +45,6 @@ func clockDocument(c *fill.Clock) *document.StepClock {
 		return nil
 	}
 	return &document.StepClock{LeastSeconds: c.Least, MostSeconds: c.Most, After: c.After}
-}
-
-// FillSteps writes the steps that fill some cavities, to follow on so many others.
-func FillSteps(fillings []Filling, before int) []document.Step {
-	var all []document.Step
-	for _, f := range fillings {
-		first := before + len(all)
-		for _, s := range f.Steps {
-			step := document.Step{Step: s.Name, Of: nameAmong(fillings, f), Action: s.Action, Caution: s.Caution, Seconds: s.Seconds, Speed: instrument.ByHand, Instruments: []instrument.ID{}, Filling: true, Clock: clockDocument(s.Clock)}
-			if c := step.Clock; c != nil && c.After > 0 {
-				c.After += first
-			}
-			all = append(all, step)
-		}
-	}
-	return all
 }
 
 func matrixDocument(m fill.Matrix) document.Matrix {

@@ -5,51 +5,143 @@ import (
 	"fmt"
 
 	"obturon/core/advice"
+	"obturon/core/fill"
+	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/sequence"
+	"obturon/core/sitting"
+	"obturon/internal/document"
 )
 
-// Sitting plans the cases of one patient's quadrant as one sitting: those of a
-// Class V in the material of the first, which is named first. Others are left
-// out; fewer than two teeth make no sitting, and nil. Errors are those of
-// Evaluate, with the tooth.
-func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, grid float64) (*Sitting, error) {
-	if len(cases) == 0 {
-		return nil, nil
-	}
-	first := advice.Decide(cases[0])
+// Sitting is several cavities at the cervical line of one quadrant, prepared, filled and
+// finished together.
+type Sitting struct {
+	Teeth []string
+	Steps []sitting.Step
+	Tray  []sitting.Item // that has to lie ready for it
+}
+
+// Sitting plans the cases of one patient's quadrant as one sitting, the first named first:
+// those that InOneSitting leaves and that are cut, taken from the kit of the first. Fewer than two teeth make no sitting, and
+// nil. Errors are those of Evaluate, with the tooth.
+func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fill.Products, grid float64) (*Sitting, error) {
 	s := &Sitting{}
-	var visits []sequence.Visit
-	for n, c := range cases {
-		decided := advice.Decide(c)
-		if decided.Class != lesion.ClassV || decided.Choice.Material != first.Choice.Material || !c.Tooth.SameQuadrant(cases[0].Tooth) {
-			if n == 0 {
-				return nil, nil
-			}
-			continue
-		}
-		r, basis, err := p.cut(ctx, c, grid, solved)
+	var visits []sitting.Visit
+	var filled []sitting.Filled
+	for _, c := range InOneSitting(cases) {
+		r, _, err := p.judged(ctx, c, grid, solved)
 		if err != nil {
 			return nil, fmt.Errorf("planning tooth %s: %w", c.Tooth, err)
 		}
 		if r.Refused() != "" {
 			continue
 		}
-		visits = append(visits, sequence.Visit{Tooth: c.Tooth.String(), Steps: sequence.Tooth(r.Cut.Cavities, len(basis.Staying) > 0)})
+		fillings := r.Filled(products)
+		visits = append(visits, sitting.Visit{Tooth: c.Tooth.String(), Steps: r.course(r.Steps, fillings, products)})
 		s.Teeth = append(s.Teeth, c.Tooth.String())
+		filled = append(filled, laidOut(fillings)...)
 	}
-	const fewest = 2
-	if len(visits) < fewest {
+	if len(visits) < FewestOfSitting {
 		return nil, nil
 	}
-	s.Steps = sequence.Sitting(visits, first.Choice.Material)
+	s.Steps = sitting.Together(visits)
+	s.Tray = sitting.Tray(s.Steps, filled, cases[0].Kit)
 	return s, nil
 }
 
-// Sitting is several cavities at the cervical line of one quadrant, prepared, filled and
-// finished together.
-type Sitting struct {
-	Teeth []string
-	Steps []sequence.Shared
+// FewestOfSitting is how many teeth make a sitting.
+const FewestOfSitting = 2
+
+// InOneSitting are those of a patient's cases that are treated with the first: cavities at
+// the cervical line of its quadrant, in its material; none where the first is none.
+func InOneSitting(cases []*intake.Case) []*intake.Case {
+	var with []*intake.Case
+	for n, c := range cases {
+		decided := advice.Decide(c)
+		if decided.Class == lesion.ClassV && decided.Choice.Material == advice.Decide(cases[0]).Choice.Material && c.Tooth.SameQuadrant(cases[0].Tooth) {
+			with = append(with, c)
+		} else if n == 0 {
+			return nil
+		}
+	}
+	if len(with) < FewestOfSitting {
+		return nil
+	}
+	return with
+}
+
+// course is what is done for a tooth, from marking to the last word.
+func (r *Result) course(cut []sequence.Step, fillings []Filling, products fill.Products) []sitting.Step {
+	var filled []sitting.Filling
+	for _, f := range fillings {
+		filled = append(filled, sitting.Filling{Of: nameAmong(fillings, f), Steps: f.Steps})
+	}
+	return sitting.Course(cut, sitting.Ready(r.Subjects, r.Case, products), filled)
+}
+
+// laidOut is what of some fillings has to lie ready.
+func laidOut(fillings []Filling) []sitting.Filled {
+	all := make([]sitting.Filled, len(fillings))
+	for n, f := range fillings {
+		all[n] = sitting.Filled{Plans: f.Plans, Matrix: f.Matrix}
+	}
+	return all
+}
+
+// Led is the sequence at the chair of one tooth, or of several in one sitting, from marking
+// to the last word. Of several it has the cavities of all, one after the other.
+func Led(all []*Rehearsed, products fill.Products, facing ...fill.Facing) document.ProvenSequence {
+	led := all[0].Sequence()
+	visits := make([]sitting.Visit, len(all))
+	of, before := map[string]*Rehearsed{}, map[string]int{}
+	for n, r := range all {
+		tooth := r.Case.Tooth.String()
+		visits[n] = sitting.Visit{Tooth: tooth, Steps: r.course(r.Chair, r.Filled(products, facing...), products)}
+		of[tooth] = r
+		if n == 0 {
+			continue
+		}
+		before[tooth] = len(led.Cavities)
+		own := r.Sequence()
+		led.Cavities, led.AsCut = append(led.Cavities, own.Cavities...), append(led.AsCut, own.AsCut...)
+	}
+	steps := sitting.Together(visits)
+	led.Steps = CourseSteps(steps)
+	for n, s := range steps {
+		if s.Cut == nil {
+			continue
+		}
+		r, first := all[0], 0
+		if len(s.Teeth) > 0 {
+			r, first = of[s.Teeth[0]], before[s.Teeth[0]]
+		}
+		led.Steps[n].Cut = stepCut(first+s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])
+	}
+	return led
+}
+
+// CourseSteps writes the steps of a sitting.
+func CourseSteps(steps []sitting.Step) []document.Step {
+	plain := make([]sequence.Step, len(steps))
+	for n, s := range steps {
+		plain[n] = s.Step
+	}
+	all := Steps(plain)
+	for n, s := range steps {
+		all[n].Teeth, all[n].Clock, all[n].Filling, all[n].Shown = s.Teeth, clockDocument(s.Clock), s.Filling, s.Shown
+		if s.Instruments == nil {
+			all[n].Instruments = []instrument.ID{}
+		}
+	}
+	return all
+}
+
+// TrayItems writes what lies ready.
+func TrayItems(tray []sitting.Item) []document.TrayItem {
+	all := make([]document.TrayItem, len(tray))
+	for n, i := range tray {
+		all[n] = document.TrayItem{Group: string(i.Group), Name: i.Name, Count: i.Count, SingleUse: i.SingleUse, Note: i.Note, Missing: i.Missing}
+	}
+	return all
 }

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"obturon/core/cavity"
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/school"
@@ -30,7 +31,7 @@ func TestASittingTakesTheNecksOfOneQuadrantAndMaterial(t *testing.T) {
 		{"one that is not cut", []*intake.Case{neck("33", "composite"), sealed}, nil},
 		{"first is no neck", []*intake.Case{molarCase(), neck("33", "composite"), neck("32", "composite")}, nil},
 	} {
-		s, err := planner.Sitting(context.Background(), c.cases, 0.2)
+		s, err := planner.Sitting(context.Background(), c.cases, fill.Usual(), 0.2)
 		if err != nil {
 			t.Errorf("%s: %v", c.name, err)
 			continue

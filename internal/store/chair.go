@@ -21,6 +21,7 @@ type ChairRun struct {
 	RequestKey   *uuid.UUID
 	CaseDocument datatypes.JSON
 	Sequence     datatypes.JSON // as it was when the run began
+	Visits       datatypes.JSON // the teeth of a sitting, with their cases; null of one tooth
 	Examination  bool
 	LimitMinutes int
 	StartedAt    time.Time `gorm:"default:now()"`
@@ -94,10 +95,11 @@ func (s *Store) Run(ctx context.Context, caseID, id uuid.UUID) (*ChairRun, error
 
 func inOrder(tx *gorm.DB) *gorm.DB { return tx.Order("number") }
 
-// Runs lists the runs of a case, the newest first. Errors are the database's.
+// Runs lists the runs of a case and the sittings that it was part of, the newest first. Errors are the database's.
 func (s *Store) Runs(ctx context.Context, caseID uuid.UUID) ([]ChairRun, error) {
 	var all []ChairRun
-	err := s.db.WithContext(ctx).Preload("User").Preload("Events", inOrder).Where("case_id = ?", caseID).Order("started_at desc").Find(&all).Error
+	err := s.db.WithContext(ctx).Preload("User").Preload("Events", inOrder).
+		Where("case_id = ? or visits @> jsonb_build_array(jsonb_build_object('case', ?::text))", caseID, caseID.String()).Order("started_at desc").Find(&all).Error
 	if err != nil {
 		return nil, fmt.Errorf("listing the runs: %w", err)
 	}

@@ -172,16 +172,23 @@ func (s *Store) KeepSummary(ctx context.Context, p PlanSummary) error {
 	return nil
 }
 
+// quadrantOf matches the teeth of a tooth's quadrant, those of both dentitions.
+func quadrantOf(tooth string) string {
+	const permanent = 4 // quadrants; the primary ones are counted on from there
+	own := int(tooth[0] - '0')
+	return fmt.Sprintf("^[%d%d]", own, (own+permanent-1)%(2*permanent)+1)
+}
+
 // InQuadrant lists the live cases that somebody sees of a case's patient and
 // quadrant, that case first, then by last change. Errors are the database's.
 func (s *Store) InQuadrant(ctx context.Context, r Reach, of *Case) ([]Case, error) {
 	args := r.args()
-	args["patient"], args["first"], args["quadrant"] = of.PatientID, of.ID, of.Tooth[:1]+"%"
+	args["patient"], args["first"], args["quadrant"] = of.PatientID, of.ID, quadrantOf(of.Tooth)
 	var found []Case
 	err := s.db.WithContext(ctx).Raw(`
 		select c.id, c.tooth, c.draft from dental_case c
 		join app_user u on u.id = c.created_by
-		where `+inReach+` and c.archived_at is null and c.patient_id = @patient and c.tooth like @quadrant
+		where `+inReach+` and c.archived_at is null and c.patient_id = @patient and c.tooth ~ @quadrant
 		order by c.id = @first desc, c.updated_at desc`, args).Scan(&found).Error
 	if err != nil {
 		return nil, fmt.Errorf("looking for the patient's other cases: %w", err)

@@ -139,7 +139,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };
@@ -1375,9 +1375,16 @@ export interface components {
             /** Format: date-time */
             started_at: string;
             state: components["schemas"]["ChairState"];
+            /** @description the teeth of a sitting; left out of a run of one tooth */
+            visits?: components["schemas"]["RunVisit"][];
         };
         ChairRunSummary: {
             by: string;
+            /**
+             * Format: uuid
+             * @description that it was begun at
+             */
+            case: string;
             examination: boolean;
             finished: boolean;
             /** Format: uuid */
@@ -1391,6 +1398,8 @@ export interface components {
             slips: number;
             /** Format: date-time */
             started_at: string;
+            /** @description of a sitting */
+            teeth: string[];
         };
         ChairSequel: {
             kind: components["schemas"]["ChairEventKind"];
@@ -1743,7 +1752,13 @@ export interface components {
             seconds: number;
         };
         FilledCase: {
+            /** @description what is done before anything is cut */
+            before: components["schemas"]["Step"][];
+            /** @description that it takes */
+            before_seconds: number;
             fill: components["schemas"]["CavityFill"][];
+            /** @description what has to lie ready for it */
+            tray: components["schemas"]["TrayItem"][];
             /** @description the sections of the cavities with their filling in them, by the ids of the plan's views */
             views: components["schemas"]["View"][];
         };
@@ -2022,7 +2037,7 @@ export interface components {
          * @description an instrument of the kit
          * @enum {string}
          */
-        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "57" | "557" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine";
+        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "57" | "557" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine" | "12 blade" | "finishing burs" | "filling instrument" | "amalgam carrier" | "burnisher" | "curing lamp" | "applicator" | "floss" | "band with retainer" | "sectional band with ring" | "T-band" | "clear strip" | "rubber dam" | "molar clamp" | "premolar clamp" | "cotton rolls" | "surface gel" | "syringe";
         /**
          * @description how well the field can be kept dry
          * @enum {string}
@@ -2192,6 +2207,8 @@ export interface components {
             examination?: boolean;
             /** @description 0 for none */
             limit_minutes?: number;
+            /** @description with the other cervical cavities of the quadrant, in one sitting */
+            sitting?: boolean;
         };
         NewPatient: {
             /** @description the year of birth, four figures */
@@ -2848,7 +2865,7 @@ export interface components {
          * @description what a product is for; of composite, how it is placed
          * @enum {string}
          */
-        ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp";
+        ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp" | "anaesthetic";
         ProductKindOf: {
             figures: components["schemas"]["ProductFigure"][];
             kind: components["schemas"]["ProductKind"];
@@ -3078,6 +3095,17 @@ export interface components {
         Risk: "low" | "moderate" | "high";
         /** @enum {string} */
         Role: "dentist" | "learner" | "teacher" | "administrator";
+        /** @description one tooth of a sitting */
+        RunVisit: {
+            /** Format: uuid */
+            case: string;
+            /** Format: double */
+            dentin_asked_mm?: number;
+            /** Format: double */
+            dentin_left_mm?: number;
+            document: components["schemas"]["CaseDocument"];
+            tooth: string;
+        };
         RunningClock: {
             /**
              * Format: double
@@ -3173,18 +3201,21 @@ export interface components {
         };
         Sitting: {
             steps: components["schemas"]["SittingStep"][];
+            /** @description what has to lie ready for it */
+            tray: components["schemas"]["TrayItem"][];
             visits: components["schemas"]["SittingVisit"][];
         };
         SittingStep: {
             action: string;
             caution: string;
             instrument: string;
-            instruments: components["schemas"]["InstrumentId"][];
             /** @description for all teeth at a time */
             once: boolean;
             seconds: number;
             step: string;
             teeth: string[];
+            /** @description why it comes now */
+            why?: string;
         };
         SittingVisit: {
             /** Format: uuid */
@@ -3261,12 +3292,16 @@ export interface components {
             /** @description of the operator, and how the place is seen */
             position?: string;
             seconds: number;
+            /** @description number, from 1, of the step of its tooth's own sequence in whose picture it shows */
+            shown?: number;
             speed: components["schemas"]["Speed"];
             /** @description where the first bur enters */
             start?: string;
             /** @description what is left standing, on purpose */
             stays?: string;
             step: string;
+            /** @description that it is for, of several in one sitting */
+            teeth?: string[];
             /** @description why this instrument, and why now; this and what follows only of a rehearsed step */
             why?: string;
         };
@@ -3503,6 +3538,17 @@ export interface components {
              */
             pulp: number;
             pulp_at: number[];
+        };
+        TrayItem: {
+            count: number;
+            /** @description where it lies */
+            group: string;
+            /** @description none lies ready */
+            missing?: boolean;
+            name: string;
+            /** @description an amount, or why none lies ready */
+            note?: string;
+            single_use?: boolean;
         };
         /**
          * @description restore, seal or watch
@@ -3873,7 +3919,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
+                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };
@@ -4368,6 +4414,8 @@ export interface operations {
                 across?: components["parameters"]["SectionAcross"];
                 /** @description where the mesiodistal section lies, mm towards facial from the middle */
                 along?: components["parameters"]["SectionAlong"];
+                /** @description the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it */
+                case?: string;
             };
             header?: never;
             path?: never;
@@ -4388,6 +4436,7 @@ export interface operations {
                     "application/json": components["schemas"]["FilledCase"];
                 };
             };
+            404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
         };
     };

@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
+import { useSitting } from "@/features/tray/sitting";
 import { Button } from "@/ui/Button";
 import { useRuns, useStartRun } from "./runs";
 
@@ -16,6 +17,10 @@ export function ChairPage() {
   const start = useStartRun(id);
   const [examination, setExamination] = useState(false);
   const [limit, setLimit] = useState("60");
+  const sitting = useSitting(id, true);
+  const others = (sitting.data?.visits ?? []).filter((v) => v.case !== id).map((v) => v.tooth);
+  const [asked] = useSearchParams();
+  const [together, setTogether] = useState(asked.has("sitting"));
   const failed = dental.error ?? runs.error;
   if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !runs.data) return <p className="p-10 text-soft">Reading the case…</p>;
@@ -30,7 +35,13 @@ export function ChairPage() {
   function begin() {
     if (limitFault) return;
     start.mutate(
-      { key: newKey(), body: examination ? { examination, limit_minutes: minutes } : {} },
+      {
+        key: newKey(),
+        body: {
+          ...(examination && { examination, limit_minutes: minutes }),
+          ...(together && others.length > 0 && { sitting: true }),
+        },
+      },
       { onSuccess: (run) => navigate(`/cases/${id}/chair/${run.id}`) },
     );
   }
@@ -46,11 +57,19 @@ export function ChairPage() {
         </p>
       </div>
       {open && (
-        <Button kind="main" onClick={() => navigate(`/cases/${id}/chair/${open.id}`)}>
+        <Button kind="main" onClick={() => navigate(`/cases/${open.case}/chair/${open.id}`)}>
           Go on with the run of {when(open)}
+          {open.teeth.length > 0 && `, ${open.teeth.join(" and ")}`}
         </Button>
       )}
       <section className="grid gap-3 rounded border border-line bg-panel p-4">
+        {others.length > 0 && (
+          <label className="flex items-center gap-2">
+            <input type="checkbox" checked={together} onChange={(e) => setTogether(e.target.checked)} />
+            With {others.join(" and ")} in one sitting: each instrument goes round once, all are bonded before
+            the first is filled
+          </label>
+        )}
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={examination} onChange={(e) => setExamination(e.target.checked)} />
           As in an examination: a limit, and no hints
@@ -88,6 +107,7 @@ export function ChairPage() {
               <li key={r.id} className="flex gap-4 py-1">
                 <span className="flex-1">
                   {when(r)}, {r.by}
+                  {r.teeth.length > 0 && `, ${r.teeth.join(" and ")}`}
                   {r.examination && ", examination"}
                 </span>
                 <span>{Math.round(r.minutes)} min</span>

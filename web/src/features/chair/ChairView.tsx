@@ -27,6 +27,11 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
   const [told, tell] = useState("");
   const { steps } = run.sequence;
   const step = steps[standing.step];
+  // Of a sitting the tooth that the step is about is the one to be seen.
+  const shown = run.visits?.find((v) => v.tooth === step?.teeth?.[0]) ?? {
+    document: run.document,
+    case: caseId,
+  };
   const going = run.own && !standing.finished;
   const running = standing.clocks.some((c) => c.step === standing.step);
   // Where time decides and no other step starts it, the first press starts the clock.
@@ -71,9 +76,9 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
         <div className="relative grid min-h-0 min-w-0 border-r border-line bg-sheet">
           {step && !run.examination ? (
             step.filling ? (
-              <FilledPicture document={run.document} turn={turn} />
+              <FilledPicture document={shown.document} caseId={shown.case} turn={turn} />
             ) : (
-              <Picture document={run.document} step={standing.step} turn={turn} />
+              <Picture document={shown.document} step={(step.shown ?? standing.step + 1) - 1} turn={turn} />
             )
           ) : (
             <p className="place-self-center p-10 text-center text-4xl text-soft">
@@ -136,8 +141,16 @@ const footSwitchWords: Record<FootSwitch, string> = {
 };
 
 /** The filling in the sections of the tooth, in one view at a time. */
-function FilledPicture({ document, turn }: { document: Schema["CaseDocument"]; turn: number }) {
-  const filling = useFilling(document, {}, true);
+function FilledPicture({
+  document,
+  caseId,
+  turn,
+}: {
+  document: Schema["CaseDocument"];
+  caseId: string;
+  turn: number;
+}) {
+  const filling = useFilling(document, { caseId, proven: true, wanted: true });
   const views = filling.data?.views ?? [];
   const along = Math.max(
     views.findIndex((v) => v.section === "along"),
@@ -214,6 +227,7 @@ function StepText({ step, number, of, bare, children }: TextProps) {
               {step.position && <span className="block text-soft">{step.position}</span>}
             </div>
           </div>
+          {step.why && step.teeth && <p className="text-[32px] leading-[1.15] text-soft">{step.why}</p>}
           {step.figure && <p className="font-mono text-[64px] leading-none font-bold">{step.figure}</p>}
           <p className="text-[32px] leading-[1.15]">{step.action}</p>
           {step.caution && (

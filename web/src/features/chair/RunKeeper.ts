@@ -159,7 +159,8 @@ export class RunKeeper {
       else if (e.kind === "clock_started") start(e.step, e.at_seconds);
       else if (e.kind === "clock_stopped") clocks = clocks.filter((c) => c.step !== e.step);
       else if ((e.kind === "done" || e.kind === "skipped") && at) {
-        if (e.kind === "done") {
+        if (e.kind === "skipped") clocks = clocks.filter((c) => c.step !== s.step);
+        else {
           const { steps } = this.run.sequence;
           const least = steps[s.step]?.clock?.least_seconds ?? 0;
           clocks = clocks.filter((c) => c.step !== s.step || e.at_seconds - c.from_seconds < least);

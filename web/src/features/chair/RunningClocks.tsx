@@ -22,9 +22,10 @@ interface Props {
   standing: Standing;
 }
 
-/** All clocks that run, those of other steps with their names; the ends are seen and heard. */
+/** All clocks that run, that of the step at hand large and first; the ends are seen and heard. */
 export function RunningClocks({ run, keeper, standing }: Props) {
-  const { clocks } = standing;
+  const own = (c: Schema["RunningClock"]) => (c.step === standing.step ? 0 : 1);
+  const clocks = standing.clocks.toSorted((a, b) => own(a) - own(b));
   useTick(clocks.length > 0);
   const now = keeper.now();
   const { steps } = run.sequence;
@@ -38,6 +39,7 @@ export function RunningClocks({ run, keeper, standing }: Props) {
               key={`${c.step} ${c.from_seconds}`}
               name={stepName(step)}
               clock={step.clock}
+              small={own(c) > 0}
               ran={now - c.from_seconds}
               onStop={run.own ? () => keeper.note("clock_stopped", undefined, c.step) : undefined}
             />
@@ -48,15 +50,25 @@ export function RunningClocks({ run, keeper, standing }: Props) {
   );
 }
 
+const minute = 60;
+
+/** Seconds, or minutes and seconds where there are many. */
+function counted(seconds: number) {
+  if (seconds < 2 * minute) return `${seconds} s`;
+  return `${Math.floor(seconds / minute)}:${String(seconds % minute).padStart(2, "0")}`;
+}
+
 interface OneProps {
   name: string;
   clock: Schema["StepClock"];
+  /** Another step's: a line of its own is enough. */
+  small: boolean;
   /** Seconds since it was started. */
   ran: number;
   onStop?: () => void;
 }
 
-function RunningClock({ name, clock, ran, onStop }: OneProps) {
+function RunningClock({ name, clock, small, ran, onStop }: OneProps) {
   const { words, seconds, late } = reading(clock, ran);
   // Announced a little before the least and before the most, and at the least itself.
   const stage = [
@@ -74,28 +86,30 @@ function RunningClock({ name, clock, ran, onStop }: OneProps) {
   return (
     <li
       className={clsx(
-        "flex items-baseline gap-4 rounded border-4 px-4 py-1 text-[32px] leading-tight",
+        "flex items-baseline gap-4 rounded px-4 text-[32px] leading-tight",
+        small ? "border-2" : "border-4 py-1",
         late || near ? "border-warn" : "border-line",
         near && !late && "bg-accent-ground",
       )}
     >
-      <b className="font-mono text-[64px] leading-none">{Math.ceil(seconds)}</b>
-      <span className="text-soft">s</span>
-      <span className="min-w-0 flex-1">
+      <b className={clsx("font-mono leading-none", small ? "text-[32px]" : "text-[64px]")}>
+        {counted(Math.ceil(seconds))}
+      </b>
+      <span className={clsx("min-w-0 flex-1", small && "truncate")}>
         {name}
-        <span className="block text-soft">{words}</span>
+        <span className={clsx("text-soft", small ? "ml-2" : "block")}>{words}</span>
       </span>
       {onStop && (
         <button
           type="button"
           aria-label={`Stop the clock: ${name}`}
-          className="rounded border border-line bg-sheet px-4 py-1"
+          className={clsx("rounded border border-line bg-sheet px-4", !small && "py-1")}
           onClick={(event) => {
             event.currentTarget.blur(); // the next Space is the chair's again
             onStop();
           }}
         >
-          Stop
+          {small ? "×" : "Stop"}
         </button>
       )}
     </li>

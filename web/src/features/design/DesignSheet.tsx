@@ -20,9 +20,10 @@ import { bareView } from "@/features/forces/bareView";
 import { ForcesOverlay, shownTilt } from "@/features/forces/ForcesOverlay";
 import { ForcesPanel } from "@/features/forces/ForcesPanel";
 import { useForces } from "@/features/forces/useForces";
+import { TrayPanel } from "@/features/tray/TrayPanel";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
-import { FormRail, fillingView, forcesView, forms } from "./FormRail";
+import { FormRail, fillingView, forcesView, forms, trayView } from "./FormRail";
 import { openFile } from "./files";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
@@ -67,6 +68,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
   const inForces = form === forcesView;
   const inFilling = form === fillingView;
+  const inTray = form === trayView;
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
 
@@ -128,7 +130,12 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     return (evaluated?.dimensions ?? []).map((d) => ({ ...d, value: set[d.id] ?? d.proposed }));
   }, [evaluated, document]);
   const checks = evaluated?.plan.checks ?? [];
-  const filling = useFilling(document, sections, inFilling && evaluation.settled);
+  const filling = useFilling(document, {
+    sections,
+    caseId: dental.id,
+    proven: proven !== undefined,
+    wanted: (inFilling || inTray) && evaluation.settled,
+  });
   const views = evaluated?.views ?? [];
   const cells = staged
     ? sheetCells(staged.views, sideView, setSideView, sections)
@@ -287,6 +294,13 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               />
             ) : inFilling ? (
               <FillingPanel filling={filling} />
+            ) : inTray ? (
+              <TrayPanel
+                caseId={dental.id}
+                filling={filling}
+                neck={evaluated.plan.class === "V"}
+                onPrint={open}
+              />
             ) : inForces ? (
               <ForcesPanel
                 dental={dental}

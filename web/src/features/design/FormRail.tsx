@@ -18,6 +18,9 @@ export const forcesView = "forces";
 /** And what the cavity is filled with, portion by portion. */
 export const fillingView = "filling";
 
+/** And what comes before the bur, and lies ready for all of it. */
+export const trayView = "tray";
+
 interface Props {
   checks: Schema["Check"][];
   current: string;
@@ -56,6 +59,9 @@ export function FormRail({ checks, current, onSelect }: Props) {
       </Aside>
       <Aside id={fillingView} name="Fill" current={current} onSelect={onSelect}>
         <path d="M-8 -6H-4V6H4V-6H8M-4 2H4M-4 -2H4" fill="none" stroke="var(--soft)" strokeWidth="2" />
+      </Aside>
+      <Aside id={trayView} name="Tray" current={current} onSelect={onSelect}>
+        <path d="M-8 -3L-6 5H6L8 -3M-3 3V-7M1 3L4 -7" fill="none" stroke="var(--soft)" strokeWidth="2" />
       </Aside>
     </nav>
   );

@@ -28,6 +28,7 @@ interface Props {
 export const exportedFiles: [string, string][] = [
   ["card.pdf", "Card, A4 (PDF)"],
   ["card-letter.pdf", "Card, Letter (PDF)"],
+  ["tray.pdf", "Tray (PDF)"],
   ["drawing.svg", "Drawing (SVG)"],
   ["drawing.png", "Drawing (PNG)"],
   ["steps.csv", "Steps, proven (CSV)"],

@@ -1,15 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, unwrap } from "@/api/client";
-
-/** The cervical cavities of this patient's quadrant that are done together. */
-function useSitting(id: string, wanted: boolean) {
-  return useQuery({
-    queryKey: ["sitting", id],
-    enabled: wanted,
-    queryFn: async () => unwrap(await api.GET("/cases/{id}/sitting", { params: { path: { id } } })),
-  });
-}
+import { useSitting } from "@/features/tray/sitting";
 
 /** Several cervical cavities as one sitting: each step on all teeth before the next. */
 export function SittingPanel({ id, wanted }: { id: string; wanted: boolean }) {
@@ -35,7 +25,10 @@ export function SittingPanel({ id, wanted }: { id: string; wanted: boolean }) {
             )}
           </span>
         ))}
-        ; about {minutes} min.
+        ; about {minutes} min.{" "}
+        <Link className="text-accent underline" to={`/cases/${id}/chair?sitting`}>
+          At the chair
+        </Link>
       </p>
       <ol className="mt-1 space-y-0.5">
         {steps.map((s, n) => (
@@ -48,7 +41,8 @@ export function SittingPanel({ id, wanted }: { id: string; wanted: boolean }) {
             <span className="w-5 shrink-0 text-right text-xs text-soft">{n + 1}</span>
             <span className="flex-1">
               {s.step}
-              <span className="text-xs text-soft">, {s.instrument}</span>
+              {s.instrument && <span className="text-xs text-soft">, {s.instrument}</span>}
+              {s.why && <span className="block text-xs text-soft">{s.why}</span>}
             </span>
             <span className="shrink-0 font-mono text-xs text-soft">
               {s.once ? "once" : s.teeth.length === visits.length ? "each" : s.teeth.join(" ")}

@@ -32,9 +32,10 @@ export function useStage(document: CaseDocument, step: number | undefined) {
   });
 }
 
-/** The name of a step, with the cavity that it is about. */
+/** The name of a step, with the cavity and the teeth that it is about. */
 export function stepName(step: Schema["Step"]) {
-  return step.of ? `${step.step}, ${step.of}` : step.step;
+  const teeth = step.teeth?.join(" and ");
+  return [step.step, step.of, teeth].filter(Boolean).join(", ");
 }
 
 /** How an instrument turns, in words. */

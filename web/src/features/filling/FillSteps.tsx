@@ -3,11 +3,17 @@ import { Heading } from "@/ui/Heading";
 
 const perMinute = 60;
 
+interface Props {
+  title?: string;
+  steps: Schema["FillStep"][];
+  seconds: number;
+}
+
 /** What is done from the matrix to the last word, with what time decides marked by a clock. */
-export function FillSteps({ steps, seconds }: { steps: Schema["FillStep"][]; seconds: number }) {
+export function FillSteps({ title = "In order", steps, seconds }: Props) {
   return (
     <>
-      <Heading ground="a practised hand">{`In order, about ${Math.ceil(seconds / perMinute)} min`}</Heading>
+      <Heading ground="a practised hand">{`${title}, about ${Math.ceil(seconds / perMinute)} min`}</Heading>
       <ol className="space-y-1">
         {steps.map((s, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their order
@@ -34,6 +40,9 @@ export function FillSteps({ steps, seconds }: { steps: Schema["FillStep"][]; sec
 }
 
 function clockWords({ least_seconds: least, most_seconds: most, after }: Schema["StepClock"]) {
+  const long = least >= 2 * perMinute; // counted in minutes
+  const [from, to] = long ? [least / perMinute, most / perMinute] : [least, most];
+  const unit = long ? "min" : "s";
   if (least === 0) return `by ${most} s from step ${after}`;
-  return `clock ${least === most ? least : `${least}–${most}`} s`;
+  return `clock ${from === to ? from : `${from}–${to}`} ${unit}`;
 }

@@ -4,14 +4,27 @@ import type { Sections } from "@/features/design/evaluation";
 
 const keptMilliseconds = 60_000;
 
+interface Asked {
+  sections?: Sections;
+  /** Boxes of the patient's other cases that face this one's are filled in one go with it. */
+  caseId: string;
+  /** Its steps are proven by cutting: what lies ready for them is known better. */
+  proven: boolean;
+  wanted: boolean;
+}
+
 /** How the cavities of a document are filled, once its plan has settled. */
-export function useFilling(document: CaseDocument, sections: Sections, wanted: boolean) {
+export function useFilling(document: CaseDocument, { sections, caseId, proven, wanted }: Asked) {
   return useQuery({
-    queryKey: ["filling", document, sections],
+    queryKey: ["filling", document, sections, caseId, proven],
     enabled: wanted,
     queryFn: async ({ signal }) =>
       unwrap(
-        await api.POST("/evaluate/filling", { params: { query: { ...sections } }, body: document, signal }),
+        await api.POST("/evaluate/filling", {
+          params: { query: { ...sections, case: caseId } },
+          body: document,
+          signal,
+        }),
       ),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
