@@ -1,3 +1,4 @@
+import { spawn } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
 import { scan, scanBothThemes, settled, signIn, startCase } from "./steps";
 
@@ -73,4 +74,32 @@ test("an amalgam is weighed, and its loads have their places", async ({ page }) 
   const id = page.url().split("/").pop();
   const solid = await page.request.get(`/api/cases/${id}/files/filling.stl`);
   expect((await solid.body()).subarray(0, 15).toString()).toBe("obturon filling");
+});
+
+test("a lamp is read by a radiometer, and dentin is left moist by a tick", async ({ page }) => {
+  const radiometer = spawn("../bin/obturon", ["radiometer", "--output", "0"], {
+    stdio: ["pipe", "ignore", "inherit"],
+  });
+  try {
+    await page.goto("/materials");
+    await page.getByRole("button", { name: "Use a radiometer: Room one" }).click();
+    await expect(page.getByText("Radiometer connected: hold the tip to it")).toBeVisible({ timeout: 20_000 });
+    const reading = page.getByLabel("Reading: Room one", { exact: true });
+    radiometer.stdin?.write("900\n\n");
+    await expect(reading).toHaveValue(/^(8[789]\d|9[012]\d)$/);
+    const read = await reading.inputValue();
+    await expect(page.getByLabel("Day of the reading: Room one")).toHaveValue(/^20\d\d-\d\d-\d\d$/);
+    await page.getByRole("button", { name: "Add the reading: Room one" }).click();
+    await expect(
+      page.getByRole("region", { name: "Curing lamp" }).getByRole("cell", { name: read, exact: true }),
+    ).toBeVisible();
+    const moist = page.getByRole("checkbox", { name: /^Dentin left moist/ }).first();
+    await expect(moist).toBeChecked();
+    await moist.uncheck();
+    await expect(page.getByRole("button", { name: "Keep the materials" })).toBeEnabled();
+    await page.getByRole("button", { name: "Leave as it was" }).click();
+    await expect(moist).toBeChecked();
+  } finally {
+    radiometer.kill();
+  }
 });

@@ -49,6 +49,9 @@ type Figure struct {
 	Usual, Least, Most float64
 }
 
+// YesNo is the unit of what is so, 1, or not, 0.
+const YesNo = "yes/no"
+
 // Figures of a kind, with the usual values of generic products (operative dentistry and
 // materials convention): to be replaced by what the practice's own say on their sheets.
 func Figures(kind Kind) []Figure {
@@ -87,7 +90,7 @@ func Figures(kind Kind) []Figure {
 			{"etch_enamel_seconds", "Acid on enamel", "s", 15, 0, 60},
 			{"etch_dentin_seconds", "Acid on dentin", "s", 15, 0, 30},
 			{"rinse_seconds", "Rinse", "s", 10, 0, 60},
-			{"moist", "Dentin left moist, 1 or 0", "", 1, 0, 1},
+			{"moist", "Dentin left moist", YesNo, 1, 0, 1},
 			{"rub_seconds", "Rub in", "s", 15, 0, 60},
 			{"thin_seconds", "Thin with air", "s", 5, 1, 60},
 			{"cure_seconds", "Cure", "s", 10, 0, 60},
@@ -163,7 +166,10 @@ func Check(all []Product) []Fault {
 		known := map[string]bool{}
 		for _, f := range figures {
 			known[f.ID] = true
-			if v := p.value(f.ID); !(v >= f.Least && v <= f.Most) {
+			v := p.value(f.ID)
+			if f.Unit == YesNo && v != 0 && v != 1 {
+				say("figures."+f.ID, "%s is %g: give 1 for yes or 0 for no", f.Label, v)
+			} else if !(v >= f.Least && v <= f.Most) {
 				say("figures."+f.ID, "%s", strings.TrimSpace(fmt.Sprintf("%s is %g: give %g to %g %s", f.Label, v, f.Least, f.Most, f.Unit)))
 			}
 		}
@@ -289,7 +295,7 @@ func (made *Products) add(p Product) {
 	case Bonding:
 		made.Adhesives = append(made.Adhesives, Adhesive{
 			Name: p.Name, EtchEnamel: p.value("etch_enamel_seconds"), EtchDentin: p.value("etch_dentin_seconds"), Rinse: p.value("rinse_seconds"),
-			Moist: p.value("moist") >= 0.5, Rub: p.value("rub_seconds"), Thin: p.value("thin_seconds"), Cure: p.value("cure_seconds"),
+			Moist: p.value("moist") == 1, Rub: p.value("rub_seconds"), Thin: p.value("thin_seconds"), Cure: p.value("cure_seconds"),
 		})
 	case Numbing:
 		made.Anaesthetics = append(made.Anaesthetics, Anaesthetic{Name: p.Name, InfiltrationMinutes: p.value("infiltration_minutes"), BlockMinutes: p.value("block_minutes"), NumbMinutes: p.value("numb_minutes")})

@@ -53,6 +53,8 @@ func TestFaultsOfProductsNameFieldAndRemedy(t *testing.T) {
 		{"no time to work", []Product{figure(Bulk, "working_seconds", 5)}, "figures.working_seconds", "give 20 to 900 s"},
 		{"less at most than at least", []Product{figure(Bulk, "dose_most", 10)}, "figures.dose_most", "give more"},
 		{"carved before it is condensed", []Product{figure(Alloy, "carve_seconds", 180)}, "figures.carve_seconds", "before condensing"},
+		{"half moist", []Product{figure(Bonding, "moist", 0.5)}, "figures.moist", "1 for yes or 0 for no"},
+		{"awake before it is numb", []Product{figure(Numbing, "block_minutes", 30), {Kind: Numbing, Name: "Short", Figures: map[string]float64{"numb_minutes": 10, "block_minutes": 12}}}, "figures.numb_minutes", "waited for 12"},
 		{"a figure of another kind", []Product{figure(Alloy, "dose_most", 10)}, "figures.dose_most", "leave it out"},
 		{"no kind", []Product{{Kind: "cement", Name: "Ours"}}, "kind", "use amalgam"},
 		{"no name", []Product{{Kind: Bulk, Name: " "}}, "name", "give it one"},

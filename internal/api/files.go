@@ -193,6 +193,15 @@ func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, id uuid.UUID, 
 
 // makeSitting writes the order and the tray of the sitting that a case is treated in.
 func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUID, head export.CardHead) error {
+	drafts, _, err := s.quadrant(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, c := range plan.InOneSitting(drafts) { // so that the burs are those that the kit cuts with
+		if _, err := s.rehearse(ctx, c); err != nil {
+			return err
+		}
+	}
 	planned, ids, err := s.sitting(ctx, id)
 	if err != nil {
 		return err

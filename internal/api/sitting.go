@@ -31,8 +31,12 @@ func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitti
 	if err != nil {
 		return nil, nil, err
 	}
-	if drafts[0].Kit, _, err = s.kitOf(ctx); err != nil {
+	kit, _, err := s.kitOf(ctx)
+	if err != nil {
 		return nil, nil, err
+	}
+	for _, c := range drafts {
+		c.Kit = kit
 	}
 	planned, err = s.Planner.Sitting(ctx, drafts, products, plan.DefaultGrid)
 	return planned, ids, err

@@ -1909,6 +1909,8 @@ type ProductFigure struct {
 	Label string  `json:"label"`
 	Least float64 `json:"least"`
 	Most  float64 `json:"most"`
+
+	// Unit yes/no of what is so, 1, or not, 0
 	Unit  string  `json:"unit"`
 	Usual float64 `json:"usual"`
 }

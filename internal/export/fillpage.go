@@ -34,8 +34,10 @@ func fillPages(r *plan.Result, filled Filled, head CardHead, paper Paper) []*can
 	for _, f := range filled.Fill {
 		p.cavity(f, len(filled.Fill) > 1, &laid)
 	}
-	p.before(filled.Before)
-	p.tray(filled.Tray)
+	if len(filled.Tray) > 0 {
+		p.before(filled.Before)
+		p.tray(filled.Tray)
+	}
 	return p.pages
 }
 

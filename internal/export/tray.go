@@ -88,9 +88,12 @@ func (p *trayPaper) items() {
 		p.ctx.SetFillColor(canvas.Transparent)
 		p.ctx.DrawPath(margin, p.y-0.2, canvas.Rectangle(box, box))
 		p.line(margin+toName, 9, canvas.FontRegular, i.Name)
-		count := fmt.Sprint(i.Count)
-		if i.SingleUse {
-			count += ", single use"
+		count := ""
+		switch {
+		case i.SingleUse:
+			count = fmt.Sprintf("%d, single use", i.Count)
+		case i.Count > 1:
+			count = fmt.Sprint(i.Count)
 		}
 		p.line(margin+toCount, 9, canvas.FontRegular, count)
 		p.line(margin+toCount+30, 9, canvas.FontRegular, i.Note)

@@ -38,11 +38,7 @@ func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Prod
 		return FilledCase{}, err
 	}
 	fillings := r.Filled(products, open...)
-	steps := r.Steps
-	if known := p.Known(c, grid); known != nil {
-		steps = known.Chair
-	}
-	course := sitting.Together([]sitting.Visit{{Steps: r.course(steps, fillings, products)}})
+	course := sitting.Together([]sitting.Visit{{Steps: r.course(p.steps(r, grid), fillings, products)}})
 	all := FilledCase{Fillings: fillings, Before: sitting.Before(course)}
 	all.Tray = sitting.Tray(course, laidOut(fillings), c.Kit)
 	for _, f := range fillings {

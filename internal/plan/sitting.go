@@ -38,7 +38,7 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 			continue
 		}
 		fillings := r.Filled(products)
-		visits = append(visits, sitting.Visit{Tooth: c.Tooth.String(), Steps: r.course(r.Steps, fillings, products)})
+		visits = append(visits, sitting.Visit{Tooth: c.Tooth.String(), Steps: r.course(p.steps(r, grid), fillings, products)})
 		s.Teeth = append(s.Teeth, c.Tooth.String())
 		filled = append(filled, laidOut(fillings)...)
 	}
@@ -48,6 +48,15 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 	s.Steps = sitting.Together(visits)
 	s.Tray = sitting.Tray(s.Steps, filled, cases[0].Kit)
 	return s, nil
+}
+
+// steps are those of a case as the kit cuts it where it was rehearsed, else as the design
+// leads to them.
+func (p *Planner) steps(r *Result, grid float64) []sequence.Step {
+	if known := p.Known(r.Case, grid); known != nil {
+		return known.Chair
+	}
+	return r.Steps
 }
 
 // FewestOfSitting is how many teeth make a sitting.

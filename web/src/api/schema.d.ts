@@ -2857,6 +2857,7 @@ export interface components {
             least: number;
             /** Format: double */
             most: number;
+            /** @description yes/no of what is so, 1, or not, 0 */
             unit: string;
             /** Format: double */
             usual: number;

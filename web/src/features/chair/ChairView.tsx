@@ -6,12 +6,13 @@ import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { BurProfile } from "@/features/design/BurProfile";
 import { useInstruments } from "@/features/design/evaluation";
 import { firstDrawn, speedWords, stepName, useStage } from "@/features/design/sequence";
+import type { Device } from "@/features/device/useDevice";
 import { useFilling } from "@/features/filling/filling";
 import { ChairClock } from "./ChairClock";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { RunningClocks } from "./RunningClocks";
 import { useChairKeys } from "./useChairKeys";
-import { type FootSwitch, useFootSwitch } from "./useFootSwitch";
+import { useFootSwitch } from "./useFootSwitch";
 
 interface Props {
   caseId: string;
@@ -134,7 +135,7 @@ export function ChairView({ caseId, run, keeper, standing }: Props) {
   );
 }
 
-const footSwitchWords: Record<FootSwitch, string> = {
+const footSwitchWords: Record<Device, string> = {
   off: "Use a foot switch",
   sought: "Foot switch: none answers yet",
   connected: "Foot switch connected",

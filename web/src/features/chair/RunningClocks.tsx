@@ -96,7 +96,7 @@ function RunningClock({ name, clock, small, ran, onStop }: OneProps) {
         {counted(Math.ceil(seconds))}
       </b>
       <span className={clsx("min-w-0 flex-1", small && "truncate")}>
-        {name}
+        <span className={clsx(!small && "sr-only")}>{name}</span>
         <span className={clsx("text-soft", small ? "ml-2" : "block")}>{words}</span>
       </span>
       {onStop && (

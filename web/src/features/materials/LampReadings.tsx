@@ -1,6 +1,22 @@
 import { useState } from "react";
 import type { Schema } from "@/api/client";
+import { type Device, useDevice } from "@/features/device/useDevice";
 import { Button } from "@/ui/Button";
+
+/** Where a radiometer that speaks WebSocket listens, on the computer of this browser. */
+const radiometerAddress = "ws://127.0.0.1:8088";
+
+const meterWords: Record<Device, string> = {
+  off: "Use a radiometer",
+  sought: "Radiometer: none answers yet",
+  connected: "Radiometer connected: hold the tip to it",
+};
+
+/** The day by the clock of this place, as a date field has it. */
+function today() {
+  const now = new Date();
+  return new Date(now.getTime() - 60_000 * now.getTimezoneOffset()).toISOString().slice(0, 10);
+}
 
 type Reading = Schema["LampReading"];
 
@@ -15,6 +31,11 @@ interface Props {
 export function LampReadings({ named, readings, may, onChange }: Props) {
   const [on, setOn] = useState("");
   const [typed, setTyped] = useState("");
+  const [metered, meter] = useState(false);
+  const radiometer = useDevice(radiometerAddress, metered, (text) => {
+    setTyped(text);
+    setOn((day) => day || today());
+  });
   const output = typed.trim() === "" ? Number.NaN : Number(typed.replace(",", "."));
   const best = Math.max(...readings.map((r) => r.output), 1);
   return (
@@ -86,6 +107,14 @@ export function LampReadings({ named, readings, may, onChange }: Props) {
           >
             Add the reading
           </Button>
+          <button
+            type="button"
+            aria-label={`${meterWords[radiometer]}: ${named}`}
+            className="text-accent underline"
+            onClick={() => meter(!metered)}
+          >
+            {meterWords[radiometer]}
+          </button>
         </form>
       )}
     </div>

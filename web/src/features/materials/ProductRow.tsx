@@ -15,6 +15,9 @@ interface Props {
   onChange: (to: Product | undefined) => void;
 }
 
+/** The unit of a figure that is 1 where something is so, and 0 where it is not. */
+const yesNo = "yes/no";
+
 /** One product with its figures. */
 export function ProductRow({ kind, product, taken, note, faults, may, onChange }: Props) {
   const named = product.name || "the new product";
@@ -43,21 +46,34 @@ export function ProductRow({ kind, product, taken, note, faults, may, onChange }
         )}
       </div>
       <div className="mt-2 flex flex-wrap gap-x-5 gap-y-2">
-        {kind.figures.map((f) => (
-          // biome-ignore lint/a11y/noLabelWithoutControl: the figure is the control
-          <label key={f.id} className="flex items-center gap-1.5">
-            <span className="text-soft">{f.label}</span>
-            <FigureInput
-              label={`${f.label}: ${named}`}
-              value={product.figures?.[f.id]}
-              open={`usual, ${f.usual}`}
-              placeholder={String(f.usual)}
-              faulty={outside(product.figures?.[f.id], f)}
-              onChange={(value) => may && set(f.id, value)}
-            />
-            <span className="text-xs text-soft">{f.unit}</span>
-          </label>
-        ))}
+        {kind.figures.map((f) =>
+          f.unit === yesNo ? (
+            <label key={f.id} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                aria-label={`${f.label}: ${named}`}
+                checked={(product.figures?.[f.id] ?? f.usual) === 1}
+                disabled={!may}
+                onChange={(e) => set(f.id, e.target.checked ? 1 : 0)}
+              />
+              <span className="text-soft">{f.label}</span>
+            </label>
+          ) : (
+            // biome-ignore lint/a11y/noLabelWithoutControl: the figure is the control
+            <label key={f.id} className="flex items-center gap-1.5">
+              <span className="text-soft">{f.label}</span>
+              <FigureInput
+                label={`${f.label}: ${named}`}
+                value={product.figures?.[f.id]}
+                open={`usual, ${f.usual}`}
+                placeholder={String(f.usual)}
+                faulty={outside(product.figures?.[f.id], f)}
+                onChange={(value) => may && set(f.id, value)}
+              />
+              <span className="text-xs text-soft">{f.unit}</span>
+            </label>
+          ),
+        )}
       </div>
       {kind.kind === "lamp" && (
         <LampReadings

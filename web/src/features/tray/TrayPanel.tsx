@@ -50,7 +50,7 @@ export function TrayPanel({ caseId, filling, neck, onPrint }: Props) {
 function Laid({ title, tray, onPrint }: { title: string; tray: Schema["TrayItem"][]; onPrint: () => void }) {
   const groups = [...new Set(tray.map((i) => i.group))];
   return (
-    <section aria-label={title}>
+    <section aria-label={title} className="mt-4">
       <Heading ground="1× is thrown away after">{title}</Heading>
       {groups.map((group) => (
         <div key={group} className="mt-1.5">
