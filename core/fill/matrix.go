@@ -64,9 +64,11 @@ type Band struct {
 	// leaves it; Short names the walls that stop it.
 	Passes float64
 	Short  []string
-	Wedge  *Wedge           // nil where no tooth stands beside
-	Facing []notation.Tooth // whose boxes are open towards it
-	Notes  []string
+	Wedge  *Wedge // nil where no tooth stands beside
+	// Restored is what the filling restores there; nil where no tooth stands beside.
+	Restored *Proximal
+	Facing   []notation.Tooth // whose boxes are open towards it
+	Notes    []string
 }
 
 // Wedge is what presses a band to the gingival margin.
@@ -119,6 +121,18 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 type Facing struct {
 	Tooth notation.Tooth
 	Side  notation.Side // of the tooth that is filled, on which it stands
+}
+
+// Restores is a matrix with what the filling restores behind its bands.
+func (m Matrix) Restores(s *measure.Subject, plans []Plan, beside map[notation.Side]*anatomy.Neighbour) Matrix {
+	m.Bands = slices.Clone(m.Bands)
+	for n := range m.Bands {
+		b := &m.Bands[n]
+		if p, ok := ProximalOf(s, plans, b.Side, beside[b.Side]); ok {
+			b.Restored, b.Notes = &p, append(slices.Clone(b.Notes), p.Words()...)
+		}
+	}
+	return m
 }
 
 // Facing is a matrix beside open boxes of other teeth.

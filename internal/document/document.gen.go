@@ -1628,11 +1628,20 @@ type Matrix struct {
 
 // MatrixBand defines model for MatrixBand.
 type MatrixBand struct {
-	HeightMm float64  `json:"height_mm"`
-	Notes    []string `json:"notes"`
+	// ContactMm how near the filling comes to the tooth beside, measured on its solid; this and what follows left out where none stands there
+	ContactMm *float64 `json:"contact_mm,omitempty"`
+
+	// FacialEmbrasureMm how far the teeth stand apart there, as high as the contact
+	FacialEmbrasureMm  float64  `json:"facial_embrasure_mm,omitempty"`
+	HeightMm           float64  `json:"height_mm"`
+	LingualEmbrasureMm float64  `json:"lingual_embrasure_mm,omitempty"`
+	Notes              []string `json:"notes"`
 
 	// OverMm how far it stands over the marginal ridge
 	OverMm float64 `json:"over_mm"`
+
+	// RidgeOverMm by how much its marginal ridge stands over that of the tooth beside
+	RidgeOverMm *float64 `json:"ridge_over_mm,omitempty"`
 
 	// Seats whether the cavity's margins leave it room beside the next tooth
 	Seats bool           `json:"seats"`

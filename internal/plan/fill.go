@@ -60,7 +60,8 @@ func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Prod
 func (r *Result) Filled(products fill.Products, facing ...fill.Facing) []Filling {
 	all := make([]Filling, len(r.Subjects))
 	for n, s := range r.Subjects {
-		f := Filling{Subject: s, Plans: fill.Plans(s, products), Matrix: fill.MatrixOf(s, products).Facing(facing), Lamp: products.Lamps[0]}
+		f := Filling{Subject: s, Plans: fill.Plans(s, products), Lamp: products.Lamps[0]}
+		f.Matrix = fill.MatrixOf(s, products).Restores(s, f.Plans, r.Neighbours).Facing(facing)
 		f.Steps = fill.Steps(s, f.Plans, f.Matrix, products)
 		all[n] = f
 	}

@@ -54,8 +54,16 @@ func matrixDocument(m fill.Matrix) document.Matrix {
 			Side: document.MatrixBandSide(b.Side.String()), HeightMm: document.Thousandth(b.Height), UnderMm: document.Thousandth(b.Under), OverMm: document.Thousandth(b.Over),
 			Seats: len(b.Short) == 0, Notes: b.Notes,
 		}
+		if b.Restored != nil {
+			contact := document.Thousandth(b.Restored.Contact)
+			band.ContactMm = &contact
+			if ridge := document.Thousandth(b.Restored.RidgeOver); !math.IsNaN(ridge) {
+				band.RidgeOverMm = &ridge
+			}
+		}
 		if b.Wedge != nil {
 			band.WedgeFrom = document.MatrixBandWedgeFrom(b.Wedge.From)
+			band.FacialEmbrasureMm, band.LingualEmbrasureMm = document.Thousandth(b.Wedge.Facial), document.Thousandth(b.Wedge.Lingual)
 		}
 		d.Bands = append(d.Bands, band)
 	}

@@ -2153,14 +2153,31 @@ export interface components {
             why: string;
         };
         MatrixBand: {
+            /**
+             * Format: double
+             * @description how near the filling comes to the tooth beside, measured on its solid; this and what follows left out where none stands there
+             */
+            contact_mm?: number;
+            /**
+             * Format: double
+             * @description how far the teeth stand apart there, as high as the contact
+             */
+            facial_embrasure_mm?: number;
             /** Format: double */
             height_mm: number;
+            /** Format: double */
+            lingual_embrasure_mm?: number;
             notes: string[];
             /**
              * Format: double
              * @description how far it stands over the marginal ridge
              */
             over_mm: number;
+            /**
+             * Format: double
+             * @description by how much its marginal ridge stands over that of the tooth beside
+             */
+            ridge_over_mm?: number;
             /** @description whether the cavity's margins leave it room beside the next tooth */
             seats: boolean;
             /** @enum {string} */
