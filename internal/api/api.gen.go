@@ -845,6 +845,12 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// EvaluateSolidParams defines parameters for EvaluateSolid.
+type EvaluateSolidParams struct {
+	// Filled filled to what it was
+	Filled bool `form:"filled,omitempty" json:"filled,omitempty"`
+}
+
 // EvaluateStrainParams defines parameters for EvaluateStrain.
 type EvaluateStrainParams struct {
 	// At where the section lies, mm towards mesial from the middle
@@ -1206,7 +1212,7 @@ type ServerInterface interface {
 	DrawStage(c *gin.Context, params DrawStageParams)
 	// EvaluateSolid The cut tooth of a case, as finely as the screen shows it
 	// (POST /evaluate/solid)
-	EvaluateSolid(c *gin.Context)
+	EvaluateSolid(c *gin.Context, params EvaluateSolidParams)
 	// SolveProposal Move the proposal's figures until its own gauges are content
 	// (POST /evaluate/solve)
 	SolveProposal(c *gin.Context)
@@ -2506,6 +2512,20 @@ func (siw *ServerInterfaceWrapper) DrawStage(c *gin.Context) {
 // EvaluateSolid operation middleware
 func (siw *ServerInterfaceWrapper) EvaluateSolid(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateSolidParams
+
+	// ------------- Optional query parameter "filled" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "filled", c.Request.URL.Query(), &params.Filled, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter filled: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2513,7 +2533,7 @@ func (siw *ServerInterfaceWrapper) EvaluateSolid(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EvaluateSolid(c)
+	siw.Handler.EvaluateSolid(c, params)
 }
 
 // SolveProposal operation middleware
@@ -5228,7 +5248,8 @@ func (response DrawStage422ApplicationProblemPlusJSONResponse) VisitDrawStageRes
 }
 
 type EvaluateSolidRequestObject struct {
-	Body *EvaluateSolidJSONRequestBody
+	Params EvaluateSolidParams
+	Body   *EvaluateSolidJSONRequestBody
 }
 
 type EvaluateSolidResponseObject interface {
@@ -8008,8 +8029,10 @@ func (sh *strictHandler) DrawStage(ctx *gin.Context, params DrawStageParams) {
 }
 
 // EvaluateSolid operation middleware
-func (sh *strictHandler) EvaluateSolid(ctx *gin.Context) {
+func (sh *strictHandler) EvaluateSolid(ctx *gin.Context, params EvaluateSolidParams) {
 	var request EvaluateSolidRequestObject
+
+	request.Params = params
 
 	var body EvaluateSolidJSONRequestBody
 	var err error

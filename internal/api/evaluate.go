@@ -83,12 +83,15 @@ func (s *server) EvaluateSolid(ctx context.Context, r EvaluateSolidRequestObject
 	if err != nil {
 		return nil, err
 	}
-	result, mesh, err := s.Planner.Screen(ctx, c, plan.DefaultGrid)
+	result, mesh, err := s.Planner.Screen(ctx, c, plan.DefaultGrid, r.Params.Filled)
 	if err != nil {
 		return nil, err
 	}
 	if mesh == nil {
 		return nil, intake.Faults{{Path: "$.findings", Message: "this case is not cut, so there is no cut tooth: see the plan's refusal"}}
+	}
+	if r.Params.Filled {
+		return EvaluateSolid200JSONResponse(packed(export.NewFilledMesh(result, mesh))), nil
 	}
 	return EvaluateSolid200JSONResponse(*meshAnswer(result, mesh)), nil
 }
@@ -169,8 +172,8 @@ func leaveOutRelief(views []View) {
 }
 
 func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
-	web := export.NewWebMesh(r, m)
-	return &MeshData{Vertices: web.Vertices, Triangles: web.Triangles, Step: web.Step, Mirrored: web.Mirrored, Data: web.Data}
+	mesh := packed(export.NewWebMesh(r, m))
+	return &mesh
 }
 
 func dimensionAnswer(d cavity.Dimension, apart string) Dimension {

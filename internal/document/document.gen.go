@@ -3011,6 +3011,12 @@ type DrawStageParams struct {
 	Step int `form:"step" json:"step"`
 }
 
+// EvaluateSolidParams defines parameters for EvaluateSolid.
+type EvaluateSolidParams struct {
+	// Filled filled to what it was
+	Filled bool `form:"filled,omitempty" json:"filled,omitempty"`
+}
+
 // EvaluateStrainParams defines parameters for EvaluateStrain.
 type EvaluateStrainParams struct {
 	// At where the section lies, mm towards mesial from the middle

@@ -38,6 +38,21 @@ var planned = func() *plan.Result {
 	return r
 }()
 
+// bonded has a box, bevels and an old filling.
+var bonded = func() *plan.Result {
+	r, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
+		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Contacts: []solid.Point2{{X: 3, Y: 2}},
+		Findings: []lesion.Finding{
+			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
+		},
+		Choice: intake.Choice{Material: "composite", School: "adhesive"},
+	}, 0.15)
+	if err != nil {
+		panic(err)
+	}
+	return r
+}()
+
 func TestSTLHoldsTheSolid(t *testing.T) {
 	var out bytes.Buffer
 	mesh := planned.Prepared.Mesh
@@ -293,6 +308,44 @@ func rangeOf(r school.Range) document.Range {
 	return document.Range{Min: low, Max: high}
 }
 
+// The filled tooth is as large as the sound one, and its filling shows as much of its surface
+// as the filling's solid is free.
+func TestTheFilledToothShowsItsFilling(t *testing.T) {
+	for _, material := range []uint8{AmalgamFace, CompositeFace} {
+		r := map[uint8]*plan.Result{AmalgamFace: planned, CompositeFace: bonded}[material]
+		sound := r.Model.Surface.Uncut().Mesh() // as fine as the filling is measured on
+		web := NewFilledMesh(r, sound)
+		u := unpack(t, web)
+		area := func(n int) float64 {
+			c := u.triangles[n]
+			return r3.Norm(r3.Cross(r3.Sub(u.vertices[c[1]], u.vertices[c[0]]), r3.Sub(u.vertices[c[2]], u.vertices[c[0]]))) / 2
+		}
+		shown, all, whole := 0.0, 0.0, 0.0
+		for n, label := range u.labels {
+			all += area(n)
+			switch label {
+			case material:
+				shown += area(n)
+			case OuterEnamel, RootSurface:
+			default:
+				t.Fatalf("a facet of label %d", label)
+			}
+		}
+		for n := range sound.Triangles {
+			whole += sound.Area(n)
+		}
+		free := 0.0
+		for _, f := range r.Filled(fill.Usual()) {
+			for _, p := range f.Plans {
+				free += p.Free
+			}
+		}
+		if math.Abs(shown/free-1) > 0.05 || math.Abs(all/whole-1) > 0.01 {
+			t.Errorf("label %d: %.2f mm² shown of %.2f, %.1f in all of %.1f", material, shown, free, all, whole)
+		}
+	}
+}
+
 func BenchmarkWebMesh(b *testing.B) {
 	for b.Loop() {
 		NewWebMesh(planned, planned.Turning)
@@ -300,16 +353,6 @@ func BenchmarkWebMesh(b *testing.B) {
 }
 
 func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
-	bonded, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
-		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Contacts: []solid.Point2{{X: 3, Y: 2}},
-		Findings: []lesion.Finding{
-			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
-		},
-		Choice: intake.Choice{Material: "composite", School: "adhesive"},
-	}, 0.15)
-	if err != nil {
-		t.Fatal(err)
-	}
 	seen := map[string]bool{}
 	for _, v := range bonded.Views {
 		for _, l := range v.Layers {

@@ -8,6 +8,7 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/plan"
 )
@@ -22,6 +23,8 @@ const (
 	LesionLeft
 	PulpSurface
 	BevelFace
+	AmalgamFace
+	CompositeFace
 	meshLabels
 )
 
@@ -53,12 +56,35 @@ func stepOf(m *solid.Mesh) float64 {
 // shadingGroups is how many sets of faces share normals: outside, walls, floor, bevel.
 const shadingGroups = 4
 
-var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1, 3}
+var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1, 3, 0, 0}
 
 // NewWebMesh packs the prepared tooth. The mesh is one of the result's.
 func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 	m = parted(r, m)
 	return packMesh(r.Model, m, screenLabels(r, m))
+}
+
+// NewFilledMesh packs a tooth that is filled to what it was, its filling apart from what is
+// tooth; the mesh is that of the uncut tooth.
+func NewFilledMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
+	const aside = 0.5 // mm past the tool, within which facets may reach over its border
+	tool, filling := r.Cut.Tool, uint8(CompositeFace)
+	if r.Cut.Cavities[0].Material == school.Amalgam {
+		filling = AmalgamFace
+	}
+	near := tool.Bounds()
+	near.Min, near.Max = r3.Sub(near.Min, r3.Vec{X: aside, Y: aside, Z: aside}), r3.Add(near.Max, r3.Vec{X: aside, Y: aside, Z: aside})
+	inReach := func(p r3.Vec) bool { return near.Contains(p) }
+	m = m.SplitWhere(tool.Distance, func(n int) bool { return inReach(m.Centroid(n)) })
+	m = m.SplitWhere(tissueBorder(r.Model, true), func(n int) bool { return m.Centroid(n).Z > rootOnly })
+	sound := &plan.Result{Model: r.Model}
+	labels := screenLabels(sound, m)
+	for n := range labels {
+		if at := m.Centroid(n); inReach(at) && tool.Distance(at) < 0 {
+			labels[n] = filling
+		}
+	}
+	return packMesh(r.Model, m, labels)
 }
 
 // NewToothMesh packs the surface of a sound tooth; the mesh is one of its own.
@@ -106,7 +132,7 @@ func packMesh(model *anatomy.Model, m *solid.Mesh, labels []uint8) *WebMesh {
 				web.Vertices++
 				*at = int32(web.Vertices)
 				normal := normals[shadeKey(v, labels[n])]
-				if labels[n] <= RootSurface {
+				if shadingGroup[labels[n]] == 0 {
 					// The finer model shades fissures the coarse mesh cannot hold.
 					normal = model.Surface.Gradient(m.Vertices[v])
 				}

@@ -198,14 +198,19 @@ func (r *Result) alone(c *cavity.Cavity) *measure.Prepared {
 	return carve(r.Model, c.Tool())
 }
 
-// Screen is the cut tooth of a case for the screen, as AtOnce has it, with the result as far
-// as it carries the mesh; nil where the plan is refused. Errors are those of Evaluate.
-func (p *Planner) Screen(ctx context.Context, c *intake.Case, grid float64) (*Result, *solid.Mesh, error) {
+// Screen is the cut tooth of a case for the screen, as AtOnce has it, or filled to what it was,
+// with the result as far as it carries the mesh; nil where the plan is refused. Errors are
+// those of Evaluate.
+func (p *Planner) Screen(ctx context.Context, c *intake.Case, grid float64, filled bool) (*Result, *solid.Mesh, error) {
 	r, _, err := p.cut(ctx, c, grid, atOnce)
 	if err != nil || r.Refused() != "" {
 		return nil, nil, err
 	}
-	return r, r.Model.Screen().Uncut().Carve(r.Cut.Tool).Mesh(), ctx.Err()
+	tooth := r.Model.Screen().Uncut()
+	if !filled {
+		tooth = tooth.Carve(r.Cut.Tool)
+	}
+	return r, tooth.Mesh(), ctx.Err()
 }
 
 // explain tells of the checks of an untouched cavity that stay off their targets what would

@@ -4667,7 +4667,10 @@ export interface operations {
     };
     evaluateSolid: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description filled to what it was */
+                filled?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -9,6 +9,7 @@ import { colourByLabel, softwareRendering } from "./toothColours";
 import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "./turntable";
 
 interface Props {
+  title: string;
   mesh: Schema["MeshData"];
   /** A lighter mesh, shown while turning on machines that need it; the same where no finer one is at hand. */
   turning: Schema["MeshData"];
@@ -26,7 +27,7 @@ interface Props {
 }
 
 /** The cut tooth, turnable; wheel to come closer, standard views by button and by key. */
-export function ToothView3D({ mesh, turning, mark, pull, loads, from, upper, biting }: Props) {
+export function ToothView3D({ title, mesh, turning, mark, pull, loads, from, upper, biting }: Props) {
   const full = useTooth(mesh);
   const light = useTooth(turning);
   const [inMotion, setInMotion] = useState(false);
@@ -37,7 +38,7 @@ export function ToothView3D({ mesh, turning, mark, pull, loads, from, upper, bit
   return (
     <>
       <figcaption className="flex min-h-6 flex-wrap items-center gap-x-0.5 px-2 pt-1 text-xs">
-        <span className="mr-auto font-bold text-ink">Cut tooth</span>
+        <span className="mr-auto font-bold text-ink">{title}</span>
         <ViewBar turntable={turntable} biting={biting} />
       </figcaption>
       <div className="min-h-0 flex-1">
@@ -47,7 +48,7 @@ export function ToothView3D({ mesh, turning, mark, pull, loads, from, upper, bit
           orthographic
           camera={{ near: 0.1, far: 200 }}
           role="img"
-          aria-label={`Cut tooth in three dimensions${viewInWords(view)}; drag to turn`}
+          aria-label={`${title} in three dimensions${viewInWords(view)}; drag to turn`}
           data-testid="tooth-3d"
           data-view={view.name}
           data-triangles={inMotion && slow ? turning.triangles : mesh.triangles}

@@ -11,6 +11,8 @@ export const labelNames = [
   "lesion left",
   "pulp",
   "bevel",
+  "amalgam",
+  "composite",
 ];
 
 export interface ToothMesh {

@@ -1,10 +1,32 @@
 import { BufferAttribute, Color } from "three";
 import type { ToothMesh } from "./decodeMesh";
 
-/** Colours by label: porcelain, root, cut enamel, dentin, floor, lesion, pulp, bevel. */
+/** Colours by label: porcelain, root, cut enamel, dentin, floor, lesion, pulp, bevel, amalgam, composite. */
 const tones = {
-  light: ["#f4f4f0", "#dcc79a", "#c3d0da", "#e2c886", "#e9d59c", "#6b4a2b", "#cf8f8a", "#dfe7ec"],
-  dark: ["#d3d7d6", "#b59f70", "#9db0be", "#c2a866", "#cdb878", "#8f6a45", "#b9736e", "#bccbd6"],
+  light: [
+    "#f4f4f0",
+    "#dcc79a",
+    "#c3d0da",
+    "#e2c886",
+    "#e9d59c",
+    "#6b4a2b",
+    "#cf8f8a",
+    "#dfe7ec",
+    "#8d9297",
+    "#ecdfba",
+  ],
+  dark: [
+    "#d3d7d6",
+    "#b59f70",
+    "#9db0be",
+    "#c2a866",
+    "#cdb878",
+    "#8f6a45",
+    "#b9736e",
+    "#bccbd6",
+    "#70777d",
+    "#c9ba8d",
+  ],
 };
 
 /** Gives each vertex the tone of its label. */

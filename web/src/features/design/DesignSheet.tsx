@@ -61,7 +61,6 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [pointed, point] = useState<number[]>(); // a place of the proof
   const stage = useStage(document, shownStep);
   const staged = shownStep === undefined ? undefined : stage.data;
-  const solid = useSolid(document, hasWebGL() && evaluation.settled && evaluation.data?.mesh !== undefined);
   const queries = useQueryClient();
   const fix = useFixRevision(dental.id);
   const [fixing, setFixing] = useState(false);
@@ -69,6 +68,11 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const inForces = form === forcesView;
   const inFilling = form === fillingView;
   const inTray = form === trayView;
+  const solid = useSolid(
+    document,
+    hasWebGL() && evaluation.settled && evaluation.data?.mesh !== undefined,
+    inFilling,
+  );
   const [hovered, setHovered] = useState<string>();
   const [selected, setSelected] = useState<string>();
 
@@ -272,7 +276,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 {evaluated.mesh && (
                   <Tooth3D
                     mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
-                    turning={staged?.mesh ?? evaluated.mesh}
+                    turning={staged?.mesh ?? (inFilling ? solid.data : undefined) ?? evaluated.mesh}
+                    title={inFilling && !staged ? "Filled tooth" : "Cut tooth"}
                     mark={inForces ? undefined : mark}
                     pull={inForces ? forces.shownPull : undefined}
                     loads={inForces ? forces.parting.data?.loads : undefined}

@@ -110,11 +110,12 @@ function useSolving(document: CaseDocument, drawn: UseQueryResult<Schema["Evalua
 }
 
 /** The cut tooth as finely as the screen shows it, once its plan has settled. */
-export function useSolid(document: CaseDocument, settled: boolean) {
+export function useSolid(document: CaseDocument, settled: boolean, filled = false) {
   return useQuery({
-    queryKey: ["solid", document],
+    queryKey: ["solid", document, filled],
     enabled: settled,
-    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/solid", { body: document, signal })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.POST("/evaluate/solid", { params: { query: { filled } }, body: document, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
   });
