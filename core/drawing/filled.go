@@ -25,7 +25,11 @@ func FilledSections(finished []View, s Subject, plans []fill.Plan, m fill.Matrix
 		v.Tags, v.Layers = nil, slices.DeleteFunc(slices.Clone(from.Layers), func(l Layer) bool { return l.Kind == Lesion || l.Kind == Filling || l.Kind == Uncut })
 		v.addFilling(plans)
 		for _, b := range m.Bands {
-			v.addBand(s, b)
+			if m.Kind == fill.Strip {
+				v.addStrip(s, b)
+			} else {
+				v.addBand(s, b)
+			}
 		}
 		all = append(all, v)
 	}
@@ -120,6 +124,32 @@ func inside(lines []solid.Polyline) (at solid.Point2, ok bool) {
 		}
 	}
 	return at, longest > 0
+}
+
+// addStrip draws a strip in a section across the crown, along the tooth as it was.
+func (v *View) addStrip(s Subject, b fill.Band) {
+	const step, reach, most = 0.1, 9.0, 3.0 // mm; as far to facial and lingual of the contact
+	m := s.Model
+	out := m.Table.U
+	if b.Side == notation.Distal {
+		out = r3.Scale(-1, out)
+	}
+	if v.Section != Across || math.Abs(r3.Dot(v.Plane.U, out)) < 0.9 {
+		return
+	}
+	contact := v.Plane.Project(m.Contact(b.Side).At)
+	var line solid.Polyline
+	for y := -most; y <= most; y += step {
+		level := r3.Add(v.Plane.Origin, r3.Scale(contact.Y+y, v.Plane.V))
+		level = r3.Sub(level, r3.Scale(r3.Dot(level, out), out))
+		into, hit := m.Surface.RootAlong(r3.Add(level, r3.Scale(reach, out)), r3.Scale(-1, out), 0, reach, step)
+		if hit {
+			line.Points = append(line.Points, v.Plane.Project(r3.Add(level, r3.Scale(reach-into, out))))
+		}
+	}
+	if len(line.Points) > 1 {
+		v.add(Band, line)
+	}
 }
 
 // addBand draws a matrix and its wedge in a section that runs towards their side.

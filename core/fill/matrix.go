@@ -114,10 +114,13 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 	for _, side := range c.Boxes {
 		m.Bands = append(m.Bands, bandOf(s, side, products))
 	}
+	if side, ok := c.Site.Side(); ok && m.Kind == Strip {
+		m.Bands = append(m.Bands, stripOf(s, side, products))
+	}
 	return m
 }
 
-// Facing is a box of the tooth beside that is open at the same time.
+// Facing is a cavity of the tooth beside that is open at the same time.
 type Facing struct {
 	Tooth notation.Tooth
 	Side  notation.Side // of the tooth that is filled, on which it stands
@@ -145,7 +148,7 @@ func (m Matrix) Facing(open []Facing) Matrix {
 				continue
 			}
 			b.Facing = append(b.Facing, f.Tooth)
-			b.Notes = append(slices.Clone(b.Notes), fmt.Sprintf("The box of %s faces it: both bands stand before either is filled, one wedge between them, and the two are filled in one go, so that each contact is built against the other's band.", f.Tooth))
+			b.Notes = append(slices.Clone(b.Notes), fmt.Sprintf("The cavity of %s faces it: both bands stand before either is filled, one wedge between them, and the two are filled in one go, so that each contact is built against the other's band.", f.Tooth))
 		}
 	}
 	return m
@@ -180,9 +183,58 @@ func bandOf(s *measure.Subject, side notation.Side, products Products) Band {
 			b.Short = append(b.Short, cavity.FeatureName(wall))
 		}
 	}
-	b.Wedge = wedgeOf(s, side, margin, beside, products)
+	depth, _ := box.AxialDepth()
+	b.Wedge = wedgeOf(s, side, margin, beside, depth.Value, products)
 	b.Notes = b.notes(s.Cavity.Material)
 	return b
+}
+
+// stripOf fits a strip between front teeth, by the margin that it covers.
+func stripOf(s *measure.Subject, side notation.Side, products Products) Band {
+	table := s.Model.Table
+	low, high := math.Inf(1), math.Inf(-1)
+	var margin r3.Vec
+	for _, m := range s.Margin.Points {
+		h := table.To(m.At).Z
+		if h < low {
+			low, margin = h, m.At
+		}
+		high = math.Max(high, h)
+	}
+	b := Band{Side: side, Under: bandUnder, Over: bandOver, Gingival: low, Height: high - low + bandUnder + bandOver, Passes: math.Inf(1)}
+	wide := fmt.Sprintf("A strip at least %.1f mm wide: %.1f past the gingival margin and as much past the incisal one.", b.Height, bandUnder)
+	beside := s.Cavity.Adjacent[side]
+	if beside == nil {
+		b.Notes = []string{wide, "No tooth stands beside it."}
+		return b
+	}
+	if r, ok := s.Smooth().Clearance(0, beside); ok {
+		b.Passes = r.Value
+	}
+	b.Wedge = wedgeOf(s, side, margin, beside, inwards(s, side), products)
+	b.Notes = []string{wide}
+	if b.Passes < bandThick {
+		b.Notes = append(b.Notes, "The contact stands: the strip passes once a wedge has parted the teeth.")
+	} else {
+		b.Notes = append(b.Notes, fmt.Sprintf("It passes with %.2f mm to spare.", b.Passes-bandThick))
+	}
+	b.Notes = append(b.Notes, fmt.Sprintf("The wedge presses it to the gingival margin, and parts the teeth by %.2f mm: the strip and what composite shrinks. Pull it snug as the light is on.", b.Wedge.Parts))
+	return b
+}
+
+// inwards is how far a cavity reaches in from the tooth's contact, mm.
+func inwards(s *measure.Subject, side notation.Side) float64 {
+	out := s.Model.Table.U
+	if side == notation.Distal {
+		out = r3.Scale(-1, out)
+	}
+	contact, deepest := s.Model.Contact(side).At, 0.0
+	for _, bed := range s.Beds() {
+		for _, w := range bed.Walls {
+			deepest = math.Max(deepest, r3.Dot(r3.Sub(contact, w.At), out))
+		}
+	}
+	return deepest
 }
 
 // gingivalMargin is the lowest place of a box's margin, and its height along the table's axis.
@@ -199,8 +251,9 @@ func gingivalMargin(s *measure.Subject, box measure.Box) (at r3.Vec, low float64
 }
 
 // wedgeOf looks how far the teeth stand apart where a wedge would enter: most of the way from
-// the contact to the facial and to the lingual side, as high as the gingival margin lies.
-func wedgeOf(s *measure.Subject, side notation.Side, margin r3.Vec, beside *anatomy.AdjacentSurface, products Products) *Wedge {
+// the contact to the facial and to the lingual side, as high as the gingival margin lies. What
+// composite shrinks is that of the cavity's depth there, mm.
+func wedgeOf(s *measure.Subject, side notation.Side, margin r3.Vec, beside *anatomy.AdjacentSurface, depth float64, products Products) *Wedge {
 	const entry = 0.75  // of the way out from the contact
 	const corner = 0.75 // of the way to the contact from the tooth's middle, where its sides are looked for
 	sign := 1.0
@@ -227,8 +280,7 @@ func wedgeOf(s *measure.Subject, side notation.Side, margin r3.Vec, beside *anat
 	w.Room = math.Max(contact.At.Z-contact.Height/2-margin.Z, 0)
 	w.Parts = bandThick
 	if s.Cavity.Material == school.Composite {
-		depth, _ := s.Box(side).AxialDepth()
-		w.Parts += LinearShrinkage(products.of(Packable).Shrinkage) * depth.Value
+		w.Parts += LinearShrinkage(products.of(Packable).Shrinkage) * depth
 	}
 	return w
 }

@@ -14,7 +14,7 @@ import (
 // Proximal is what a filling restores towards the tooth beside, measured on its solid, mm.
 type Proximal struct {
 	Contact float64 // how near it comes
-	Below   float64 // by how much the contact lies under the marginal ridge
+	Below   float64 // by how much the contact lies under the marginal ridge; NaN of a front tooth
 	// RidgeOver is by how much its marginal ridge stands over that of the tooth beside; NaN
 	// beside a front tooth, whose ridge runs down the lingual surface.
 	RidgeOver float64
@@ -43,11 +43,14 @@ func ProximalOf(s *measure.Subject, plans []Plan, side notation.Side, beside *an
 		}
 		ridge = math.Max(ridge, plans[n].highest(s.Model, side))
 	}
-	if math.IsInf(p.Contact, 1) || math.IsInf(ridge, -1) {
+	if math.IsInf(p.Contact, 1) {
 		return p, false
 	}
+	p.Below, p.RidgeOver = math.NaN(), math.NaN()
+	if math.IsInf(ridge, -1) || s.Model.Tooth.Anterior() {
+		return p, true
+	}
 	p.Below = ridge - height(at)
-	p.RidgeOver = math.NaN()
 	if !beside.Tooth.Anterior() {
 		p.RidgeOver = ridge - height(beside.Into(beside.Ridge(facing(side))))
 	}
@@ -85,6 +88,9 @@ func (p *Part) highest(m *anatomy.Model, side notation.Side) float64 {
 // Words tell what is restored, and where that asks for care.
 func (p Proximal) Words() []string {
 	contact := fmt.Sprintf("The contact closes to %.2f mm, %.1f mm under the ridge.", math.Max(p.Contact, 0), p.Below)
+	if math.IsNaN(p.Below) {
+		contact = fmt.Sprintf("The contact closes to %.2f mm.", math.Max(p.Contact, 0))
+	}
 	if p.Contact > closes {
 		contact = fmt.Sprintf("As modelled it stays %.2f mm off the tooth beside: no contact is to be restored by the tooth's own shape.", p.Contact)
 	}

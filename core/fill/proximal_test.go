@@ -14,11 +14,12 @@ func TestWhatIsRestoredIsTold(t *testing.T) {
 		of   Proximal
 		says []string
 	}{
-		"level":          {Proximal{Contact: 0.01, Below: 1.5, RidgeOver: 0.02, Beside: beside}, []string{"closes to 0.01 mm, 1.5 mm under the ridge", "as high as that of 46"}},
-		"a little lower": {Proximal{Contact: -0.02, Below: 1.5, RidgeOver: -0.3, Beside: beside}, []string{"closes to 0.00 mm", "0.3 mm under that of 46"}},
-		"a step":         {Proximal{Contact: 0.03, Below: 1.2, RidgeOver: 0.8, Beside: beside}, []string{"0.8 mm over that of 46", "food catches"}},
-		"no contact":     {Proximal{Contact: 0.4, Below: 1.2, RidgeOver: 0, Beside: beside}, []string{"stays 0.40 mm off"}},
-		"a canine":       {Proximal{Contact: 0.01, Below: 1.2, RidgeOver: math.NaN(), Beside: notation.MustParse("43")}, []string{"closes to 0.01 mm"}},
+		"level":               {Proximal{Contact: 0.01, Below: 1.5, RidgeOver: 0.02, Beside: beside}, []string{"closes to 0.01 mm, 1.5 mm under the ridge", "as high as that of 46"}},
+		"a little lower":      {Proximal{Contact: -0.02, Below: 1.5, RidgeOver: -0.3, Beside: beside}, []string{"closes to 0.00 mm", "0.3 mm under that of 46"}},
+		"a step":              {Proximal{Contact: 0.03, Below: 1.2, RidgeOver: 0.8, Beside: beside}, []string{"0.8 mm over that of 46", "food catches"}},
+		"no contact":          {Proximal{Contact: 0.4, Below: 1.2, RidgeOver: 0, Beside: beside}, []string{"stays 0.40 mm off"}},
+		"between front teeth": {Proximal{Contact: 0.01, Below: math.NaN(), RidgeOver: math.NaN(), Beside: beside}, []string{"The contact closes to 0.01 mm."}},
+		"a canine":            {Proximal{Contact: 0.01, Below: 1.2, RidgeOver: math.NaN(), Beside: notation.MustParse("43")}, []string{"closes to 0.01 mm"}},
 	} {
 		words := c.of.Words()
 		all := strings.Join(words, " ")

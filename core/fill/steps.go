@@ -69,13 +69,13 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []Step
 	all = append(all, products.Adhesives[0].steps(meets(s))...)
 	number := 0
 	for _, p := range plans {
-		for _, i := range p.Increments {
+		for n, i := range p.Increments {
 			number++
-			all = append(all, i.steps(number)...)
+			all = append(all, i.steps(number, len(m.Bands) > 0 && n == len(p.Increments)-1)...)
 		}
 	}
 	all = append(all, m.off()...)
-	if len(m.Bands) > 0 {
+	if len(m.Bands) > 0 && m.Kind != Strip { // which lets the light through
 		all = append(all, Step{Name: "Cure from the sides", Instruments: []instrument.ID{instrument.CuringLamp}, Seconds: secondsFromSides, Clock: &Clock{Least: secondsFromSides, Most: 2 * secondsFromSides}, Action: "From facial, then from lingual: what stood behind the band has had its light from one side only."})
 	}
 	return append(all, finished(s, products)...)
@@ -96,7 +96,10 @@ func (m Matrix) steps() []Step {
 		}
 	}
 	if len(m.Pieces()) > 1 {
-		step.Instruments = append(step.Instruments, instrument.Wedge, instrument.Burnisher)
+		step.Instruments = append(step.Instruments, instrument.Wedge)
+	}
+	if m.Kind != Strip {
+		step.Instruments = append(step.Instruments, instrument.Burnisher)
 	}
 	return []Step{step}
 }
@@ -219,7 +222,8 @@ func (a Adhesive) steps(of substrate) []Step {
 	return all
 }
 
-func (i Laid) steps(number int) []Step {
+// steps lay and cure an increment; the last one behind a band is shaped before it is cured.
+func (i Laid) steps(number int, shaped bool) []Step {
 	paste := instrument.CompositePaste
 	if i.Product.Kind == Flowing {
 		paste = instrument.Flowable
@@ -231,6 +235,9 @@ func (i Laid) steps(number int) []Step {
 	}
 	if i.Product.WorkingSeconds < secondsIncrement {
 		place.Caution = fmt.Sprintf("It stays soft for %.0f s only, and laying it takes about %d: turn the operating light off it, or take it in two.", i.Product.WorkingSeconds, secondsIncrement)
+	}
+	if shaped {
+		place.Action += " Open the embrasures with an explorer while it is soft: cured, it takes a bur."
 	}
 	least, most := int(math.Ceil(i.Light.Exposure.Least)), int(math.Ceil(i.Light.Exposure.Most))
 	cure := Step{

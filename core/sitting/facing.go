@@ -10,7 +10,7 @@ import (
 	"obturon/core/notation"
 )
 
-// Facing are the boxes of a patient's other cases that open towards a tooth: filled in one go
+// Facing are the cavities of a patient's other cases that open towards a tooth: filled in one go
 // with its own, each contact is built against the other's band.
 func Facing(c *intake.Case, others []*intake.Case) []fill.Facing {
 	var all []fill.Facing
@@ -29,10 +29,10 @@ func Facing(c *intake.Case, others []*intake.Case) []fill.Facing {
 	return all
 }
 
-// opensTowards reports a case that is cut with a box on the side of another tooth.
+// opensTowards reports a case that is cut on the side of another tooth.
 func opensTowards(c *intake.Case, t notation.Tooth) bool {
 	decided := advice.Decide(c)
-	if decided.Refused != "" || decided.Class != lesion.ClassII && decided.Class != lesion.Rebuild {
+	if decided.Refused != "" || decided.Class != lesion.ClassII && decided.Class != lesion.Rebuild && decided.Class != lesion.ClassIII && decided.Class != lesion.ClassIV {
 		return false
 	}
 	for _, surface := range decided.Surfaces {

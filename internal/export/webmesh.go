@@ -68,6 +68,7 @@ func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 // tooth; the mesh is that of the uncut tooth.
 func NewFilledMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 	const aside = 0.5 // mm past the tool, within which facets may reach over its border
+	const thin = 0.03 // mm: where a bevel runs out, less than that of filling is none to the eye
 	tool, filling := r.Cut.Tool, uint8(CompositeFace)
 	if r.Cut.Cavities[0].Material == school.Amalgam {
 		filling = AmalgamFace
@@ -75,12 +76,13 @@ func NewFilledMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 	near := tool.Bounds()
 	near.Min, near.Max = r3.Sub(near.Min, r3.Vec{X: aside, Y: aside, Z: aside}), r3.Add(near.Max, r3.Vec{X: aside, Y: aside, Z: aside})
 	inReach := func(p r3.Vec) bool { return near.Contains(p) }
-	m = m.SplitWhere(tool.Distance, func(n int) bool { return inReach(m.Centroid(n)) })
+	inside := func(p r3.Vec) float64 { return tool.Distance(p) + thin }
+	m = m.SplitWhere(inside, func(n int) bool { return inReach(m.Centroid(n)) })
 	m = m.SplitWhere(tissueBorder(r.Model, true), func(n int) bool { return m.Centroid(n).Z > rootOnly })
 	sound := &plan.Result{Model: r.Model}
 	labels := screenLabels(sound, m)
 	for n := range labels {
-		if at := m.Centroid(n); inReach(at) && tool.Distance(at) < 0 {
+		if at := m.Centroid(n); inReach(at) && inside(at) < 0 {
 			labels[n] = filling
 		}
 	}
