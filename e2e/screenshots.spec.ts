@@ -12,6 +12,7 @@ const faces = {
     ["HV-081", "lower right second molar", "filling", "Fill"],
     ["HV-089", "lower left canine", "class-five", "Outline"],
     ["HV-081", "lower right second molar", "forces", "Forces"],
+    ["HV-081", "lower right second molar", "tray", "Tray"],
   ],
   dark: [["HV-088", "upper left lateral incisor", "class-four", "Finish"]],
 } as const;
@@ -66,12 +67,12 @@ for (const scheme of ["light", "dark"] as const) {
           .click();
         await settled(page);
         await page.waitForTimeout(1500);
-        await page.screenshot({ path: `${shots}/boxes-light.png` });
         await page.getByRole("link", { name: "At the chair" }).click();
         await page.getByRole("button", { name: /Begin/ }).click();
-        for (const at of [1, 2, 3, 4]) {
-          await expect(page.getByText(new RegExp(`^${at} of \\d+$`))).toBeVisible({ timeout: 90_000 });
-          await page.keyboard.press("Space");
+        // Past what comes before the bur, into the box.
+        for (const [n, key] of ["Space", "s", "s", "Space", "Space", "Space"].entries()) {
+          await expect(page.getByText(new RegExp(`^${n + 1} of \\d+$`))).toBeVisible({ timeout: 90_000 });
+          await page.keyboard.press(key);
         }
         await expect(page.getByText("Drawing…")).toBeHidden({ timeout: 30_000 });
         await page.waitForTimeout(1500);
@@ -99,6 +100,10 @@ for (const scheme of ["light", "dark"] as const) {
           const filling = page.getByRole("complementary", { name: "Filling" });
           await expect(filling).toHaveAttribute("aria-busy", "false", { timeout: 30_000 });
           await filling.getByRole("table").evaluate((e) => e.scrollIntoView({ block: "center" }));
+        } else if (name === "tray") {
+          const tray = page.getByRole("complementary", { name: "Tray" });
+          await expect(tray).toHaveAttribute("aria-busy", "false", { timeout: 30_000 });
+          await tray.getByRole("region").evaluate((e) => e.scrollIntoView());
         } else {
           await expect(margins).toBeVisible();
           await margins.evaluate((e) => e.scrollIntoView({ block: "end" }));

@@ -313,12 +313,11 @@ func finished(s *measure.Subject, products Products) []Step {
 		}
 	}
 	all := append([]Step{flash, polish}, contact(s)...)
-	all = append(all, bite(s))
 	etch := int(math.Ceil(products.Adhesives[0].EtchEnamel))
 	if etch > 0 {
 		all = append(all, Step{Name: "Etch the margins again", Instruments: []instrument.ID{instrument.Etch}, Seconds: etch, Clock: &Clock{Least: etch, Most: etch}, Action: "Acid along the margins, rinsed and dried."})
 	}
-	all = append(all, Step{Name: "Seal", Instruments: []instrument.ID{instrument.Resin, instrument.CuringLamp}, Seconds: secondsSeal, Action: "Thin resin into what finishing has opened, cured."})
+	all = append(all, Step{Name: "Seal", Instruments: []instrument.ID{instrument.Resin, instrument.CuringLamp}, Seconds: secondsSeal, Action: "Thin resin into what finishing has opened, cured."}, bite(s))
 	return append(all, Step{Name: "Tell the patient", Last: true, Together: true, Seconds: secondsTell, Action: "It may be sensitive for some days. Nothing is bitten while numb."})
 }
 

@@ -145,7 +145,7 @@ func TestStepsOfAFilling(t *testing.T) {
 		t.Errorf("%d loads are mixed of %d", loads, len(amalgam.Plans[0].Loads))
 	}
 	composite := filling(forms[0].on("36", school.Composite, "board"))
-	if got, want := names(composite.Steps), "Etch enamel; Etch dentin; Rinse; Dry; Bond; Thin it; Cure the bond; Lay layer 1; Cure layer 1; Lay layer 2; Cure layer 2; Flash off; Finish; Bite; Etch the margins again; Seal; Tell the patient"; got != want {
+	if got, want := names(composite.Steps), "Etch enamel; Etch dentin; Rinse; Dry; Bond; Thin it; Cure the bond; Lay layer 1; Cure layer 1; Lay layer 2; Cure layer 2; Flash off; Finish; Etch the margins again; Seal; Bite; Tell the patient"; got != want {
 		t.Errorf("composite: %s, want %s", got, want)
 	}
 	short := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Quick", Figures: map[string]float64{"working_seconds": 20}}})
