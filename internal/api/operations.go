@@ -54,7 +54,7 @@ var operations = map[string]operation{
 	"createCase": {needs: document.MayStartCase},
 	"getCase":    {needs: document.MayReadCase}, "getRevision": {needs: document.MayReadCase},
 	"getCaseFile": {needs: document.MayReadCase, computes: true, long: true}, "judgeUnder": {needs: document.MayReadCase, computes: true},
-	"planSitting": {needs: document.MayReadCase, computes: true},
+	"planSitting": {needs: document.MayReadCase, computes: true, long: true},
 	"saveDraft":   {needs: document.MayChangeCase}, "fixRevision": {needs: document.MayChangeCase, computes: true},
 	"listRuns": {needs: document.MayReadCase}, "getRun": {needs: document.MayReadCase},
 	"startRun": {needs: document.MayChangeCase, computes: true, long: true}, "keepRunEvents": {needs: document.MayChangeCase},

@@ -19,15 +19,20 @@ type Filled struct {
 	Tray   []document.TrayItem
 }
 
-const leastRoom = 22.0 // mm of paper, under which what follows begins a new page
-
 // fillPages are the card's pages of the filling: its sections, what stands round it, its
 // portions and its steps; none where it was not planned.
 func fillPages(r *plan.Result, filled Filled, head CardHead, paper Paper) []*canvas.Canvas {
 	if len(filled.Fill) == 0 {
 		return nil
 	}
-	p := &fillPaper{r: r, head: head, paper: paper}
+	p := &fillPaper{paged{head: func() *card {
+		c := newCard(paper)
+		c.title(r, head)
+		c.y -= 5
+		c.line(margin, 10, canvas.FontBold, "Filling")
+		c.y -= 3
+		return c
+	}}}
 	p.begin()
 	p.sections(filled.Views)
 	laid := 0
@@ -41,45 +46,13 @@ func fillPages(r *plan.Result, filled Filled, head CardHead, paper Paper) []*can
 	return p.pages
 }
 
-// fillPaper goes on to a new page where one is full.
-type fillPaper struct {
-	*card
-	r     *plan.Result
-	head  CardHead
-	paper Paper
-	pages []*canvas.Canvas
-}
-
-func (p *fillPaper) begin() {
-	p.card = newCard(p.paper)
-	p.title(p.r, p.head)
-	p.y -= 5
-	p.line(margin, 10, canvas.FontBold, "Filling")
-	p.y -= 3
-	p.pages = append(p.pages, p.page)
-}
-
-// room begins a new page where the rest of this one is too low.
-func (p *fillPaper) room() {
-	if p.y < leastRoom {
-		p.begin()
-	}
-}
+// fillPaper is the pages of a filling.
+type fillPaper struct{ paged }
 
 func (p *fillPaper) text(format string, args ...any) {
 	const size = 8.5
 	p.room()
 	p.paragraph(fmt.Sprintf(format, args...), margin, size, p.textWidth())
-}
-
-func (p *fillPaper) heading(text string) {
-	const withText = 10.0 // mm: no heading ends a page
-	if p.y < leastRoom+withText {
-		p.begin()
-	}
-	p.y -= 5
-	p.line(margin, 9.5, canvas.FontBold, text)
-	p.y -= 1.5
 }
 
 // sections puts up to three of them beside each other.

@@ -23,7 +23,15 @@ type TraySheet struct {
 // with their count. Errors are those of the writer.
 func WriteTray(w io.Writer, head CardHead, sheet TraySheet, paper Paper) error {
 	out := pdf.New(w, paper.Width, paper.Height, nil)
-	p := &trayPaper{paper: paper, sheet: sheet, head: head}
+	p := &trayPaper{paged{head: func() *card {
+		c := newCard(paper)
+		c.line(margin, 16, canvas.FontBold, "Tray for "+strings.Join(sheet.Teeth, ", "))
+		c.y -= 7.5
+		c.line(margin, 10, canvas.FontRegular, fmt.Sprintf("patient %s   |   %s   |   %s", orDash(head.Patient), head.Revision, head.Practice))
+		c.y -= 3
+		c.rule()
+		return c
+	}}, sheet}
 	p.begin()
 	p.items()
 	p.rounds()
@@ -39,38 +47,10 @@ func WriteTray(w io.Writer, head CardHead, sheet TraySheet, paper Paper) error {
 	return nil
 }
 
+// trayPaper is the pages of a tray.
 type trayPaper struct {
-	*card
-	paper Paper
-	head  CardHead
+	paged
 	sheet TraySheet
-	pages []*canvas.Canvas
-}
-
-func (p *trayPaper) begin() {
-	p.card = newCard(p.paper)
-	p.line(margin, 16, canvas.FontBold, "Tray for "+strings.Join(p.sheet.Teeth, ", "))
-	p.y -= 7.5
-	p.line(margin, 10, canvas.FontRegular, fmt.Sprintf("patient %s   |   %s   |   %s", orDash(p.head.Patient), p.head.Revision, p.head.Practice))
-	p.y -= 3
-	p.rule()
-	p.pages = append(p.pages, p.page)
-}
-
-func (p *trayPaper) room() {
-	if p.y < leastRoom {
-		p.begin()
-	}
-}
-
-func (p *trayPaper) heading(text string) {
-	const withText = 10.0 // mm: no heading ends a page
-	if p.y < leastRoom+withText {
-		p.begin()
-	}
-	p.y -= 7
-	p.line(margin, 10, canvas.FontBold, text)
-	p.y -= 1
 }
 
 func (p *trayPaper) items() {

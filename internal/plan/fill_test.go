@@ -13,6 +13,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
+	"obturon/core/sitting"
 )
 
 // Over the class tables increments tile their filling, keep to their limit and hold on to
@@ -34,7 +35,11 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			for _, f := range r.Filled(products) {
+			fillings := r.Filled(products)
+			if r.Refused() == "" {
+				courseHolds(t, sitting.Together([]sitting.Visit{{Steps: r.course(r.Steps, fillings, products)}}), laidOut(fillings))
+			}
+			for _, f := range fillings {
 				if len(f.Plans) == 0 {
 					t.Error("nothing is filled")
 				}
@@ -72,6 +77,35 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 				}
 			}
 		})
+	}
+}
+
+// courseHolds checks that all that is done of a tooth can be done in its order, with what lies
+// ready.
+func courseHolds(t *testing.T, course []sitting.Step, filled []sitting.Filled) {
+	t.Helper()
+	at := func(name string) int {
+		return slices.IndexFunc(course, func(s sitting.Step) bool { return s.Name == name })
+	}
+	first := len(sitting.Before(course))
+	if numb, prove := at("Numb"), at("Prove it numb"); numb < 1 || prove <= numb || prove >= first {
+		t.Errorf("it is marked, then numbed as step %d and proven as %d, and cut from %d on", numb+1, prove+1, first+1)
+	}
+	if off, bite := at("Dam off"), at("Bite"); off > bite || bite < 0 {
+		t.Errorf("the dam goes as step %d, it is bitten on as %d", off+1, bite+1)
+	}
+	for n, s := range course {
+		if s.Name == "" || s.Action == "" || s.Seconds <= 0 {
+			t.Errorf("step %d is %q in %d s: %q", n+1, s.Name, s.Seconds, s.Action)
+		}
+		if c := s.Clock; c != nil && (c.After > n || c.Most < c.Least || c.Most <= 0) {
+			t.Errorf("the clock of step %d, %s, is %+v", n+1, s.Name, *c)
+		}
+	}
+	for _, i := range sitting.Tray(course, filled, nil) {
+		if i.Name == "" || i.Count < 1 || i.Count > 20 || !slices.Contains(sitting.Groups, i.Group) {
+			t.Errorf("on the tray lies %+v", i)
+		}
 	}
 }
 
