@@ -318,7 +318,7 @@ test("two necks are filled in one sitting: all etched, all bonded, then each fil
     await startCase(page, { ...cervical, tooth, answer, code: "HV-891", material: "Composite" });
   const sitting = page.getByRole("region", { name: "One sitting" });
   await expect(sitting).toContainText("44, 43");
-  await sitting.getByRole("link", { name: "At the chair" }).click();
+  await sitting.getByRole("link", { name: "Begin the sitting" }).click();
   await expect(page.getByRole("checkbox", { name: /With 43 in one sitting/ })).toBeChecked();
   await page.getByRole("button", { name: "Begin the first step" }).click();
   const at = stepAtHand(page);

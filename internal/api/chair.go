@@ -12,6 +12,7 @@ import (
 
 	"obturon/core/chair"
 	"obturon/core/intake"
+	"obturon/core/sitting"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
@@ -100,12 +101,12 @@ func (s *server) led(ctx context.Context, kept *store.Case) (led document.Proven
 
 // ledTogether is the sequence of a case and of those that are treated in one sitting with it.
 func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.ProvenSequence, visits []RunVisit, err error) {
-	drafts, ids, err := s.quadrant(ctx, id)
+	drafts, cases, err := s.quadrant(ctx, id)
 	if err != nil {
 		return led, nil, err
 	}
 	var all []*plan.Rehearsed
-	for _, c := range plan.InOneSitting(drafts) {
+	for _, c := range sitting.With(drafts) {
 		rehearsed, err := s.rehearse(ctx, c)
 		if err != nil {
 			return led, nil, fmt.Errorf("cutting tooth %s: %w", c.Tooth, err)
@@ -113,15 +114,11 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 		if rehearsed.Refused() != "" {
 			continue
 		}
-		kept, err := s.Store.Case(ctx, currentUser(ctx).PracticeID, ids[c.Tooth.String()])
-		if err != nil {
-			return led, nil, err
-		}
-		own := rehearsed.Sequence()
+		kept, own := cases[c.Tooth.String()], rehearsed.Sequence()
 		visits = append(visits, RunVisit{Case: kept.ID, Tooth: own.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: own.DentinLeftMm, DentinAskedMm: own.DentinAskedMm})
 		all = append(all, rehearsed)
 	}
-	if len(all) < plan.FewestOfSitting {
+	if len(all) < sitting.Fewest {
 		return led, nil, &problem{status: http.StatusConflict, title: "This case is treated alone", detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting."}
 	}
 	products, err := s.products(ctx)

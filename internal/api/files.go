@@ -14,6 +14,7 @@ import (
 
 	"obturon/core/fill"
 	"obturon/core/intake"
+	"obturon/core/sitting"
 	"obturon/core/solid"
 	"obturon/internal/export"
 	"obturon/internal/plan"
@@ -197,19 +198,19 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 	if err != nil {
 		return err
 	}
-	for _, c := range plan.InOneSitting(drafts) { // so that the burs are those that the kit cuts with
+	for _, c := range sitting.With(drafts) { // so that the burs are those that the kit cuts with
 		if _, err := s.rehearse(ctx, c); err != nil {
 			return err
 		}
 	}
-	planned, ids, err := s.sitting(ctx, id)
+	planned, cases, err := s.sitting(ctx, id)
 	if err != nil {
 		return err
 	}
 	if planned == nil {
 		return unprocessable("This case is treated alone", intake.Faults{{Path: "$", Message: "no other cervical cavity of the quadrant is planned in the same material: print its own tray"}})
 	}
-	answer := sittingAnswer(planned, ids)
+	answer := sittingAnswer(planned, cases)
 	return export.WriteTray(out, head, export.TraySheet{Teeth: planned.Teeth, Rounds: answer.Steps, Tray: answer.Tray}, export.A4)
 }
 

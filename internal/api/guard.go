@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
+	"path"
 	"runtime/debug"
 	"strings"
 
@@ -104,7 +105,9 @@ func (s *server) secureHeaders(c *gin.Context) {
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("X-Frame-Options", "DENY")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; worker-src 'self' blob:; connect-src 'self' ws://"+device.PedalAddress+" ws://"+device.RadiometerAddress+"; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+	if passive := path.Ext(c.Request.URL.Path); passive != ".woff2" && passive != ".css" { // their page's policy holds for them
+		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; worker-src 'self' blob:; connect-src 'self' ws://"+device.PedalAddress+" ws://"+device.RadiometerAddress+"; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+	}
 }
 
 // ownContext gives use cases a context that stays theirs: the router hands its own

@@ -12,18 +12,19 @@ import (
 	"obturon/core/intake"
 	"obturon/core/sitting"
 	"obturon/internal/plan"
+	"obturon/internal/store"
 )
 
 // PlanSitting plans the cervical cavities of a patient's quadrant as one sitting.
 func (s *server) PlanSitting(ctx context.Context, r PlanSittingRequestObject) (PlanSittingResponseObject, error) {
-	sitting, ids, err := s.sitting(ctx, r.Id)
-	return PlanSitting200JSONResponse(sittingAnswer(sitting, ids)), err
+	planned, cases, err := s.sitting(ctx, r.Id)
+	return PlanSitting200JSONResponse(sittingAnswer(planned, cases)), err
 }
 
-// sitting plans what is done in one sitting with a case; nil where that is done alone. ids are
-// the cases by their teeth.
-func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitting, ids map[string]uuid.UUID, err error) {
-	drafts, ids, err := s.quadrant(ctx, id)
+// sitting plans what is done in one sitting with a case; nil where that is done alone. Cases
+// are by their teeth.
+func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitting, cases map[string]store.Case, err error) {
+	drafts, cases, err := s.quadrant(ctx, id)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -39,24 +40,24 @@ func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitti
 		c.Kit = kit
 	}
 	planned, err = s.Planner.Sitting(ctx, drafts, products, plan.DefaultGrid)
-	return planned, ids, err
+	return planned, cases, err
 }
 
 // quadrant are the drafts of a patient's quadrant, one a tooth, that of a case first, with the
-// cases' ids by their teeth.
-func (s *server) quadrant(ctx context.Context, id uuid.UUID) ([]*intake.Case, map[string]uuid.UUID, error) {
+// cases by their teeth.
+func (s *server) quadrant(ctx context.Context, id uuid.UUID) ([]*intake.Case, map[string]store.Case, error) {
 	first, c, err := s.draftOf(ctx, id)
 	if err != nil {
 		return nil, nil, err
 	}
-	ids := map[string]uuid.UUID{c.Tooth.String(): first.ID}
+	cases := map[string]store.Case{c.Tooth.String(): *first}
 	drafts := []*intake.Case{c}
 	all, err := s.Store.InQuadrant(ctx, reachOf(currentUser(ctx)), first)
 	if err != nil {
 		return nil, nil, err
 	}
 	for _, other := range all {
-		if _, taken := ids[other.Tooth]; taken {
+		if _, taken := cases[other.Tooth]; taken {
 			continue
 		}
 		draft, err := s.caseOf(ctx, other.Draft)
@@ -68,10 +69,10 @@ func (s *server) quadrant(ctx context.Context, id uuid.UUID) ([]*intake.Case, ma
 		case err != nil:
 			return nil, nil, err
 		}
-		ids[other.Tooth] = other.ID
+		cases[other.Tooth] = other
 		drafts = append(drafts, draft)
 	}
-	return drafts, ids, nil
+	return drafts, cases, nil
 }
 
 // facing are the boxes of the patient's other cases that open towards a case's tooth.
@@ -84,13 +85,13 @@ func (s *server) facing(ctx context.Context, id uuid.UUID, c *intake.Case) ([]fi
 }
 
 // sittingAnswer names the case of each tooth.
-func sittingAnswer(planned *plan.Sitting, ids map[string]uuid.UUID) Sitting {
+func sittingAnswer(planned *plan.Sitting, cases map[string]store.Case) Sitting {
 	answer := Sitting{Visits: []SittingVisit{}, Steps: []SittingStep{}, Tray: []TrayItem{}}
 	if planned == nil {
 		return answer
 	}
 	for _, tooth := range planned.Teeth {
-		answer.Visits = append(answer.Visits, SittingVisit{Case: ids[tooth], Tooth: tooth})
+		answer.Visits = append(answer.Visits, SittingVisit{Case: cases[tooth].ID, Tooth: tooth})
 	}
 	for _, r := range sitting.Rounds(planned.Steps) {
 		first := r.Steps[0]

@@ -4,11 +4,9 @@ import (
 	"context"
 	"fmt"
 
-	"obturon/core/advice"
 	"obturon/core/fill"
 	"obturon/core/instrument"
 	"obturon/core/intake"
-	"obturon/core/lesion"
 	"obturon/core/sequence"
 	"obturon/core/sitting"
 	"obturon/internal/document"
@@ -22,14 +20,14 @@ type Sitting struct {
 	Tray  []sitting.Item // that has to lie ready for it
 }
 
-// Sitting plans the cases of one patient's quadrant as one sitting, the first named first:
-// those that InOneSitting leaves and that are cut, taken from the kit of the first. Fewer than two teeth make no sitting, and
-// nil. Errors are those of Evaluate, with the tooth.
+// Sitting plans what of the cases of one patient's quadrant is treated with the first, and is
+// cut, as one sitting with the kit of the first; nil where that is done alone. Errors are those
+// of Evaluate, with the tooth.
 func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fill.Products, grid float64) (*Sitting, error) {
 	s := &Sitting{}
 	var visits []sitting.Visit
 	var filled []sitting.Filled
-	for _, c := range InOneSitting(cases) {
+	for _, c := range sitting.With(cases) {
 		r, _, err := p.judged(ctx, c, grid, solved)
 		if err != nil {
 			return nil, fmt.Errorf("planning tooth %s: %w", c.Tooth, err)
@@ -42,7 +40,7 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 		s.Teeth = append(s.Teeth, c.Tooth.String())
 		filled = append(filled, laidOut(fillings)...)
 	}
-	if len(visits) < FewestOfSitting {
+	if len(visits) < sitting.Fewest {
 		return nil, nil
 	}
 	s.Steps = sitting.Together(visits)
@@ -57,27 +55,6 @@ func (p *Planner) steps(r *Result, grid float64) []sequence.Step {
 		return known.Chair
 	}
 	return r.Steps
-}
-
-// FewestOfSitting is how many teeth make a sitting.
-const FewestOfSitting = 2
-
-// InOneSitting are those of a patient's cases that are treated with the first: cavities at
-// the cervical line of its quadrant, in its material; none where the first is none.
-func InOneSitting(cases []*intake.Case) []*intake.Case {
-	var with []*intake.Case
-	for n, c := range cases {
-		decided := advice.Decide(c)
-		if decided.Class == lesion.ClassV && decided.Choice.Material == advice.Decide(cases[0]).Choice.Material && c.Tooth.SameQuadrant(cases[0].Tooth) {
-			with = append(with, c)
-		} else if n == 0 {
-			return nil
-		}
-	}
-	if len(with) < FewestOfSitting {
-		return nil
-	}
-	return with
 }
 
 // course is what is done for a tooth, from marking to the last word.

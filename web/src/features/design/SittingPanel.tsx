@@ -27,7 +27,7 @@ export function SittingPanel({ id, wanted }: { id: string; wanted: boolean }) {
         ))}
         ; about {minutes} min.{" "}
         <Link className="text-accent underline" to={`/cases/${id}/chair?sitting`}>
-          At the chair
+          Begin the sitting
         </Link>
       </p>
       <ol className="mt-1 space-y-0.5">
