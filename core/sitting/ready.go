@@ -167,7 +167,7 @@ func clampName(id instrument.ID) string { return instrument.MustFind(id).Name }
 func toothBeside(t, on notation.Tooth) string {
 	switch {
 	case t.Anterior():
-		return "the first tooth behind the canine of each side"
+		return "the first tooth behind the canine of one side, on the other a tie of floss"
 	case on == t:
 		return "the tooth itself, for none stands behind it"
 	}
