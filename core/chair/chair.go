@@ -135,6 +135,7 @@ func (s *State) goTo(step int) {
 
 // Case is what slips are judged by.
 type Case struct {
+	Tooth      string  // of several in one run; "" of the only one
 	DentinLeft float64 // mm over the pulp, as measured on the computed cavity; 0 where unknown
 	Wanted     float64 // mm of it that the school asks for
 }
@@ -143,8 +144,20 @@ type Case struct {
 // convention).
 const exposing = 0.5
 
-// Sequel says what a slip leads on to; "" for what is none. Too deep adds up over a run.
-func (c Case) Sequel(e Event, before []Event) string {
+// Sequels say what slips lead on to, each judged by the case of the step at which it happened,
+// and by what happened to that tooth before.
+func Sequels(slips []Event, at func(step int) Case) []string {
+	all := make([]string, len(slips))
+	for n, slip := range slips {
+		own := at(slip.Step)
+		before := slices.DeleteFunc(slices.Clone(slips[:n]), func(e Event) bool { return at(e.Step).Tooth != own.Tooth })
+		all[n] = own.sequel(slip, before)
+	}
+	return all
+}
+
+// sequel says what a slip leads on to; "" for what is none. Too deep adds up over a run.
+func (c Case) sequel(e Event, before []Event) string {
 	switch e.Kind {
 	case NeighbourTouched:
 		return "Polish the neighbour with the finest disc before the filling, and record it. Look for a lost point of contact."

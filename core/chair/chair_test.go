@@ -75,7 +75,7 @@ func TestSlipsLeadOn(t *testing.T) {
 		{"pulp", deep, Event{Kind: PulpSeen}, nil, "Stop cutting"},
 		{"no slip", deep, Event{Kind: Done}, nil, ""},
 	} {
-		got := c.in.Sequel(c.e, c.before)
+		got := c.in.sequel(c.e, c.before)
 		if !strings.Contains(got, c.says) || (c.says == "") != (got == "") {
 			t.Errorf("%s: %q", c.name, got)
 		}
@@ -88,5 +88,19 @@ func TestPast(t *testing.T) {
 	}
 	if got, _ := Past([]float64{90, 10, 40}); got != 40 {
 		t.Errorf("the middle of 10, 40 and 90 is %v", got)
+	}
+}
+
+// Of several teeth each is judged by itself, in the order in which things happened.
+func TestSlipsAreJudgedByTheirTooth(t *testing.T) {
+	at := func(step int) Case {
+		return []Case{{Tooth: "33", DentinLeft: 2, Wanted: 1}, {Tooth: "34", DentinLeft: 0.6, Wanted: 1}}[step%2]
+	}
+	slips := []Event{{Kind: TooDeep, Step: 0, MM: 0.9}, {Kind: TooDeep, Step: 1, MM: 0.3}, {Kind: TooDeep, Step: 2, MM: 0.2}, {Kind: NeighbourTouched, Step: 1}}
+	got := Sequels(slips, at)
+	for n, wanted := range []string{"0.9 mm too deep leaves about 1.1", "0.3 mm too deep leaves about 0.3", "0.9 mm too deep", "finest disc"} {
+		if !strings.Contains(got[n], wanted) {
+			t.Errorf("slip %d leads on to %q, want %q", n, got[n], wanted)
+		}
 	}
 }

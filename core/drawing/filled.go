@@ -7,8 +7,8 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/anatomy"
 	"obturon/core/fill"
-	"obturon/core/notation"
 	"obturon/core/solid"
 )
 
@@ -126,25 +126,29 @@ func inside(lines []solid.Polyline) (at solid.Point2, ok bool) {
 	return at, longest > 0
 }
 
+// How closely a matrix follows the tooth, and from how far off the tooth is looked for, mm.
+const bandStep, bandReach = 0.1, 9.0
+
+// outside is how far (mm) a tooth's surface as it was stands out from a place within it.
+func outside(m *anatomy.Model, from, out r3.Vec) (mm float64, ok bool) {
+	into, ok := m.Surface.RootAlong(r3.Add(from, r3.Scale(bandReach, out)), r3.Scale(-1, out), 0, bandReach, bandStep)
+	return bandReach - into, ok
+}
+
 // addStrip draws a strip in a section across the crown, along the tooth as it was.
 func (v *View) addStrip(s Subject, b fill.Band) {
-	const step, reach, most = 0.1, 9.0, 3.0 // mm; as far to facial and lingual of the contact
-	m := s.Model
-	out := m.Table.U
-	if b.Side == notation.Distal {
-		out = r3.Scale(-1, out)
-	}
+	const most = 3.0 // mm to facial and lingual of the contact
+	m, out := s.Model, s.Box(b.Side).Outward()
 	if v.Section != Across || math.Abs(r3.Dot(v.Plane.U, out)) < 0.9 {
 		return
 	}
 	contact := v.Plane.Project(m.Contact(b.Side).At)
 	var line solid.Polyline
-	for y := -most; y <= most; y += step {
+	for y := -most; y <= most; y += bandStep {
 		level := r3.Add(v.Plane.Origin, r3.Scale(contact.Y+y, v.Plane.V))
 		level = r3.Sub(level, r3.Scale(r3.Dot(level, out), out))
-		into, hit := m.Surface.RootAlong(r3.Add(level, r3.Scale(reach, out)), r3.Scale(-1, out), 0, reach, step)
-		if hit {
-			line.Points = append(line.Points, v.Plane.Project(r3.Add(level, r3.Scale(reach-into, out))))
+		if mm, hit := outside(m, level, out); hit {
+			line.Points = append(line.Points, v.Plane.Project(r3.Add(level, r3.Scale(mm, out))))
 		}
 	}
 	if len(line.Points) > 1 {
@@ -154,12 +158,8 @@ func (v *View) addStrip(s Subject, b fill.Band) {
 
 // addBand draws a matrix and its wedge in a section that runs towards their side.
 func (v *View) addBand(s Subject, b fill.Band) {
-	const step, wedgeUnder = 0.1, 1.0 // mm; of a wedge under the gingival margin
-	m := s.Model
-	out := m.Table.U
-	if b.Side == notation.Distal {
-		out = r3.Scale(-1, out)
-	}
+	const wedgeUnder = 1.0 // mm under the gingival margin
+	m, out := s.Model, s.Box(b.Side).Outward()
 	if v.Section != Along || math.Abs(r3.Dot(v.Plane.U, out)) < 0.9 {
 		return
 	}
@@ -169,14 +169,11 @@ func (v *View) addBand(s Subject, b fill.Band) {
 	}
 	// From under the margin up along the tooth as it was; over its widest place the band
 	// stands straight.
-	const reach = 9.0 // mm
 	var line solid.Polyline
 	var widest float64
-	for h := b.Gingival - b.Under; h <= b.Gingival-b.Under+b.Height; h += step {
-		from := r3.Add(level(h), r3.Scale(reach, out))
-		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
-		if hit {
-			widest = math.Max(widest, reach-into)
+	for h := b.Gingival - b.Under; h <= b.Gingival-b.Under+b.Height; h += bandStep {
+		if mm, hit := outside(m, level(h), out); hit {
+			widest = math.Max(widest, mm)
 		}
 		if widest > 0 {
 			line.Points = append(line.Points, v.Plane.Project(r3.Add(level(h), r3.Scale(widest, out))))
@@ -189,10 +186,9 @@ func (v *View) addBand(s Subject, b fill.Band) {
 	}
 	base := level(b.Gingival - wedgeUnder)
 	at := func(h float64) (own, theirs float64, ok bool) {
-		from := r3.Add(level(h), r3.Scale(reach, out))
-		into, hit := m.Surface.RootAlong(from, r3.Scale(-1, out), 0, reach, step)
-		beside, also := n.ClearanceAlong(r3.Add(level(h), r3.Scale(reach-into, out)), out, reach)
-		return reach - into, reach - into + beside, hit && also
+		own, hit := outside(m, level(h), out)
+		beside, also := n.ClearanceAlong(r3.Add(level(h), r3.Scale(own, out)), out, bandReach)
+		return own, own + beside, hit && also
 	}
 	own, theirs, ok := at(b.Gingival - wedgeUnder)
 	if !ok {

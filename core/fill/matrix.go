@@ -224,10 +224,7 @@ func stripOf(s *measure.Subject, side notation.Side, products Products) Band {
 
 // inwards is how far a cavity reaches in from the tooth's contact, mm.
 func inwards(s *measure.Subject, side notation.Side) float64 {
-	out := s.Model.Table.U
-	if side == notation.Distal {
-		out = r3.Scale(-1, out)
-	}
+	out := s.Box(side).Outward()
 	contact, deepest := s.Model.Contact(side).At, 0.0
 	for _, bed := range s.Beds() {
 		for _, w := range bed.Walls {

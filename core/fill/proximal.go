@@ -25,6 +25,9 @@ type Proximal struct {
 // (operative dentistry convention).
 const level = 0.5
 
+// closes (mm) is how near two teeth stand that touch.
+const closes = 0.05
+
 // ProximalOf measures the side of a filling, of all its parts, towards a tooth; ok is false
 // where it has none there.
 func ProximalOf(s *measure.Subject, plans []Plan, side notation.Side, beside *anatomy.Neighbour) (p Proximal, ok bool) {
@@ -72,16 +75,11 @@ func (p *Part) highest(m *anatomy.Model, side notation.Side) float64 {
 	const beside = 0.4 // mm of the ridge's top
 	ridge := m.Table.To(m.Ridge(side))
 	top := math.Inf(-1)
-	for n, label := range p.Mesh.Labels {
-		if label != 0 {
-			continue
+	p.outer(func(q r3.Vec) {
+		if at := m.Table.To(q); math.Hypot(at.X-ridge.X, at.Y-ridge.Y) < beside {
+			top = math.Max(top, at.Z)
 		}
-		for _, v := range p.Mesh.Triangles[n] {
-			if at := m.Table.To(p.Mesh.Vertices[v]); math.Hypot(at.X-ridge.X, at.Y-ridge.Y) < beside {
-				top = math.Max(top, at.Z)
-			}
-		}
-	}
+	})
 	return top
 }
 
@@ -109,6 +107,3 @@ func (p Proximal) Words() []string {
 	}
 	return []string{contact, fmt.Sprintf("Its marginal ridge stands %.1f mm %s that of %s, as the tooth's own did: food catches on more than %.1f; level it as far as the bite allows.", step, which, p.Beside, level)}
 }
-
-// closes (mm) is how near two teeth stand that touch.
-const closes = 0.05

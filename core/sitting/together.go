@@ -194,6 +194,18 @@ type Round struct {
 	Once    bool // for all of them at a time
 }
 
+// Action is what is done in it; of a filling, what it is laid in.
+func (r Round) Action() string {
+	if !r.Steps[0].Laying {
+		return r.Steps[0].Action
+	}
+	names := make([]string, len(r.Steps))
+	for n, s := range r.Steps {
+		names[n] = s.Name
+	}
+	return strings.Join(names, ", ") + "."
+}
+
 // Rounds gather steps that belong together in a list.
 func Rounds(steps []Step) []Round {
 	const filled = "Fill"

@@ -161,6 +161,9 @@ func TestRoundsGatherWhatGoesRound(t *testing.T) {
 	rounds := Rounds(Together([]Visit{{"A", named(course)}, {"B", named(course)}}))
 	var all []string
 	for _, r := range rounds {
+		if r.Name == "Fill" && r.Action() != "lay, cure." {
+			t.Errorf("a filling is laid in %q", r.Action())
+		}
 		all = append(all, fmt.Sprintf("%s %s %d %v", r.Name, strings.Join(r.Teeth, "+"), r.Seconds, r.Once))
 	}
 	if got, want := strings.Join(all, ", "), "mark A+B 120 false, dam A+B 60 true, Fill A 120 false, Fill B 120 false, disc A+B 120 false"; got != want {

@@ -241,22 +241,11 @@ func judgedBy(step int, sequence document.ProvenSequence, visits []RunVisit) cha
 	if step < len(sequence.Steps) && len(sequence.Steps[step].Teeth) > 0 {
 		for _, v := range visits {
 			if v.Tooth == sequence.Steps[step].Teeth[0] {
-				return chair.Case{DentinLeft: v.DentinLeftMm, Wanted: v.DentinAskedMm}
+				return chair.Case{Tooth: v.Tooth, DentinLeft: v.DentinLeftMm, Wanted: v.DentinAskedMm}
 			}
 		}
 	}
 	return chair.Case{DentinLeft: sequence.DentinLeftMm, Wanted: sequence.DentinAskedMm}
-}
-
-// sameTooth are those of some slips that happened at a tooth of a step's.
-func sameTooth(slips []chair.Event, step int, sequence document.ProvenSequence) []chair.Event {
-	teeth := func(step int) []string {
-		if step < len(sequence.Steps) {
-			return sequence.Steps[step].Teeth
-		}
-		return nil
-	}
-	return slices.DeleteFunc(slices.Clone(slips), func(e chair.Event) bool { return !slices.Equal(teeth(e.Step), teeth(step)) })
 }
 
 func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairState, error) {
@@ -276,9 +265,8 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairSt
 	if len(run.Events) > 0 {
 		a.LastNumber = run.Events[len(run.Events)-1].Number
 	}
-	for n, slip := range state.Slips {
-		judged := judgedBy(slip.Step, sequence, visits)
-		a.Sequels = append(a.Sequels, ChairSequel{Kind: slip.Kind, Step: slip.Step, Text: judged.Sequel(slip, sameTooth(state.Slips[:n], slip.Step, sequence))})
+	for n, text := range chair.Sequels(state.Slips, func(step int) chair.Case { return judgedBy(step, sequence, visits) }) {
+		a.Sequels = append(a.Sequels, ChairSequel{Kind: state.Slips[n].Kind, Step: state.Slips[n].Step, Text: text})
 	}
 	return a, nil
 }

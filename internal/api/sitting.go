@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"log/slog"
-	"strings"
 
 	"github.com/google/uuid"
 
@@ -95,15 +94,9 @@ func sittingAnswer(planned *plan.Sitting, cases map[string]store.Case) Sitting {
 	}
 	for _, r := range sitting.Rounds(planned.Steps) {
 		first := r.Steps[0]
-		step := SittingStep{Step: r.Name, Instrument: first.Tray(), Action: first.Action, Caution: first.Caution, Why: first.Why, Seconds: r.Seconds, Teeth: r.Teeth, Once: r.Once}
-		if first.Laying {
-			names := make([]string, len(r.Steps))
-			for n, s := range r.Steps {
-				names[n] = s.Name
-			}
-			step.Action = strings.Join(names, ", ") + "."
-		}
-		answer.Steps = append(answer.Steps, step)
+		answer.Steps = append(answer.Steps, SittingStep{
+			Step: r.Name, Instrument: first.Tray(), Action: r.Action(), Caution: first.Caution, Why: first.Why, Seconds: r.Seconds, Teeth: r.Teeth, Once: r.Once,
+		})
 	}
 	answer.Tray = plan.TrayItems(planned.Tray)
 	return answer

@@ -1,4 +1,5 @@
 import { type ReactNode, useRef } from "react";
+import { ApiProblem, inWords } from "@/api/client";
 import { Button } from "./Button";
 import { Notice } from "./Notice";
 
@@ -11,8 +12,10 @@ interface Props {
   changed: boolean;
   /** May be kept now. */
   ready: boolean;
-  /** Why it was not kept. */
-  refusal?: { title: string; words: string };
+  /** Why it was not kept; null or left out where it was. */
+  error?: Error | null;
+  /** Where the faults stand, beside what they are about; left out where none has such a place. */
+  faultsStand?: string;
   /** More that can be done, before the two buttons. */
   children?: ReactNode;
   onLeave: () => void;
@@ -20,7 +23,19 @@ interface Props {
 }
 
 /** Stands over a page of the practice's own: what was changed is kept or left as it was. */
-export function KeepBar({ title, about, what, changed, ready, refusal, children, onLeave, onKeep }: Props) {
+export function KeepBar({
+  title,
+  about,
+  what,
+  changed,
+  ready,
+  error,
+  faultsStand,
+  children,
+  onLeave,
+  onKeep,
+}: Props) {
+  const problem = error instanceof ApiProblem ? error : undefined;
   const top = useRef<HTMLHeadingElement>(null);
   return (
     <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
@@ -43,10 +58,12 @@ export function KeepBar({ title, about, what, changed, ready, refusal, children,
           Keep {what}
         </Button>
       </div>
-      {refusal && (
+      {error && (
         <div className="basis-full">
-          <Notice tone="warn" title={refusal.title}>
-            {refusal.words}
+          <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
+            {problem?.faults.length && faultsStand
+              ? `What to change stands at ${faultsStand}.`
+              : inWords(error)}
           </Notice>
         </div>
       )}

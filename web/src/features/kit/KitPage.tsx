@@ -70,14 +70,8 @@ function Kit({ kept, instruments }: Props) {
         what="the kit"
         changed={changed}
         ready={may && !save.isPending}
-        refusal={
-          save.isError
-            ? {
-                title: problem?.problem.title ?? "The server does not answer",
-                words: faults.size > 0 ? "What to change stands at the instruments." : inWords(save.error),
-              }
-            : undefined
-        }
+        error={save.error}
+        faultsStand={faults.size > 0 ? "the instruments" : undefined}
         onLeave={() => setItems(kept.kit.items)}
         onKeep={() =>
           save.mutate(

@@ -49,16 +49,8 @@ function Materials({ kept }: { kept: Schema["PracticeProducts"] }) {
         what="the materials"
         changed={changed}
         ready={may && !save.isPending}
-        refusal={
-          save.isError
-            ? {
-                title: problem?.problem.title ?? "The server does not answer",
-                words: problem?.faults.length
-                  ? "What to change stands at the products."
-                  : inWords(save.error),
-              }
-            : undefined
-        }
+        error={save.error}
+        faultsStand="the products"
         onLeave={() => setAll(kept.products)}
         onKeep={() =>
           save.mutate(
