@@ -126,7 +126,7 @@ func rehearsalFiles(r *plan.Rehearsed, told []byte) map[string]maker {
 		for k, state := range one.Workpieces() {
 			n++
 			name := strings.TrimSpace(one.Cavity.Name + " " + one.Steps[k].Name())
-			files[stepFile(n)] = func(w io.Writer) error { return stl(state.Mesh(), name)(w) }
+			files[stepFile(n)] = func(w io.Writer) error { return stl(r.Case.Tooth, state.Mesh(), name)(w) }
 		}
 	}
 	return files

@@ -49,15 +49,15 @@ func made(r *plan.Result, planned []byte, c *intake.Case, fillings []plan.Fillin
 		return files
 	}
 	head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
-	files["intact.stl"] = stl(r.Model.Surface.Uncut().Mesh(), "intact")
-	files["prepared.stl"] = stl(r.Prepared.Mesh, "prepared")
-	files["cavity.stl"] = stl(r.CavitySolid(), "cavity")
-	files["filling.stl"] = stl(plan.FillingSolid(fillings), "filling")
+	files["intact.stl"] = stl(c.Tooth, r.Model.Surface.Uncut().Mesh(), "intact")
+	files["prepared.stl"] = stl(c.Tooth, r.Prepared.Mesh, "prepared")
+	files["cavity.stl"] = stl(c.Tooth, r.CavitySolid(), "cavity")
+	files["filling.stl"] = stl(c.Tooth, plan.FillingSolid(fillings), "filling")
 	n := 0
 	for _, f := range fillings {
 		for _, p := range f.Plans {
 			for _, i := range p.Increments {
-				files[incrementFile(n)] = stl(solid.Joined(i.Mesh), i.Name)
+				files[incrementFile(n)] = stl(c.Tooth, solid.Joined(i.Mesh), i.Name)
 				n++
 			}
 		}
@@ -65,13 +65,14 @@ func made(r *plan.Result, planned []byte, c *intake.Case, fillings []plan.Fillin
 	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
 	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, beside, head, export.A4) }
 	for side, n := range r.Neighbours {
-		files[neighbourFile(side)] = stl(n.Mesh(), side.String()+" neighbour")
+		files[neighbourFile(side)] = stl(c.Tooth, n.Mesh(), side.String()+" neighbour")
 	}
 	return files
 }
 
-func stl(m *solid.Mesh, name string) maker {
-	return func(w io.Writer) error { return export.WriteSTL(w, m, name) }
+// stl writes a mesh that lies in the frame of a tooth.
+func stl(tooth notation.Tooth, m *solid.Mesh, name string) maker {
+	return func(w io.Writer) error { return export.WriteSTL(w, export.Solid{Mesh: m, Tooth: tooth, Name: name}) }
 }
 
 // staging holds files under another name beside where they go, so that a full disk

@@ -5,50 +5,62 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/kdtree"
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/notation"
 )
 
-func besideFirstMolar(t *testing.T) *AdjacentSurface {
+func besideFirstMolar(t *testing.T) (*AdjacentSurface, []surfacePoint) {
 	t.Helper()
 	m, other := averages()["46"], averages()["45"]
 	f := Place(m, notation.Mesial, other).AdjacentSurface(m.MesialContact, 2)
-	if len(f.points) < 100 {
-		t.Fatalf("%d points face the molar", len(f.points))
+	var points []surfacePoint
+	f.places.Do(func(c kdtree.Comparable, _ *kdtree.Bounding, _ int) bool {
+		points = append(points, c.(surfacePoint))
+		return false
+	})
+	if len(points) < 100 {
+		t.Fatalf("%d points face the molar", len(points))
 	}
-	return f
+	return f, points
 }
 
-// Points are found by cells: the answer must be that of looking at all of them.
+// Points are found by a tree: the answer must be that of looking at all of them.
 func TestTheNearestPointOfANeighbourIsFoundFromAnywhere(t *testing.T) {
-	f := besideFirstMolar(t)
+	f, points := besideFirstMolar(t)
 	random := rand.New(rand.NewPCG(7, 11))
 	for range 400 {
 		p := r3.Vec{X: 12*random.Float64() - 2, Y: 12*random.Float64() - 6, Z: 12*random.Float64() - 4}
 		want := math.Inf(1)
-		for _, q := range f.points {
-			want = math.Min(want, r3.Norm(r3.Sub(p, q)))
+		for _, q := range points {
+			want = math.Min(want, r3.Norm(r3.Sub(p, q.at)))
+		}
+		highest := math.Inf(-1)
+		for _, q := range points {
+			if r3.Norm(r3.Sub(p, q.at)) < want+0.15 {
+				highest = math.Max(highest, r3.Dot(r3.Sub(p, q.at), q.normal))
+			}
 		}
 		at, ok := f.Nearest(p)
 		if got := r3.Norm(r3.Sub(p, at)); !ok || math.Abs(got-want) > 1e-9 {
 			t.Fatalf("from %v the nearest point lies %.4f away, found %.4f", p, want, got)
 		}
-		if mm, _ := f.Clearance(p); mm > want+1e-9 {
-			t.Errorf("from %v the clearance is %.4f, the nearest point %.4f away", p, mm, want)
+		if mm, _ := f.Clearance(p); math.Abs(mm-math.Min(want, highest)) > 1e-9 {
+			t.Errorf("from %v the clearance is %.4f, the nearest point %.4f away and its highest plane %.4f", p, mm, want, highest)
 		}
 	}
 }
 
 func TestClearanceIsNegativeInsideTheNeighbour(t *testing.T) {
-	f := besideFirstMolar(t)
+	f, points := besideFirstMolar(t)
 	contact := averages()["46"].MesialContact.At
-	for n := 0; n < len(f.points); n += 20 {
-		if r3.Norm(r3.Sub(f.points[n], contact)) > 1.2 { // the facing part ends there
+	for n := 0; n < len(points); n += 20 {
+		if r3.Norm(r3.Sub(points[n].at, contact)) > 1.2 { // the facing part ends there
 			continue
 		}
 		for _, step := range []float64{-0.1, 0.1, 0.3} {
-			p := r3.Add(f.points[n], r3.Scale(step, f.normals[n]))
+			p := r3.Add(points[n].at, r3.Scale(step, points[n].normal))
 			if mm, ok := f.Clearance(p); !ok || math.Abs(mm-step) > 0.05 {
 				t.Errorf("%.1f mm off the surface reads %.3f", step, mm)
 			}

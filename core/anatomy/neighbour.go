@@ -2,7 +2,6 @@ package anatomy
 
 import (
 	"math"
-	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -74,15 +73,13 @@ func (n *Neighbour) Field() func(p r3.Vec) float64 {
 
 // Mesh is the neighbour's surface where it stands.
 func (n *Neighbour) Mesh() *solid.Mesh {
-	own := n.Surface.Uncut().Mesh()
-	placed := &solid.Mesh{Vertices: make([]r3.Vec, len(own.Vertices)), Triangles: slices.Clone(own.Triangles), Labels: own.Labels}
-	for k, v := range own.Vertices {
-		placed.Vertices[k] = n.Into(v)
+	own, place := n.Surface.Uncut().Mesh(), n.Placement
+	if n.Mirrored {
+		own, place.Mirrored = own.TurnedOver(), false
 	}
-	if n.Mirrored { // a mirror turns the triangles inside out
-		for k, t := range placed.Triangles {
-			placed.Triangles[k] = [3]int32{t[0], t[2], t[1]}
-		}
+	placed := &solid.Mesh{Vertices: make([]r3.Vec, len(own.Vertices)), Triangles: own.Triangles, Labels: own.Labels}
+	for k, v := range own.Vertices {
+		placed.Vertices[k] = place.Into(v)
 	}
 	return placed
 }

@@ -16,22 +16,17 @@ import (
 func proximal(s Subject, side notation.Side) View {
 	m := s.Prepared.Model
 	name := side.String()
-	// As one looks at the tooth in the mouth from where the neighbour stands;
-	// the frame of upper left and lower right teeth is a mirror's.
-	facialRight := 1.0
-	if mirrored := m.Tooth.Right() != m.Tooth.Upper(); mirrored == (side == notation.Mesial) {
-		facialRight = -1
-	}
-	v := View{
-		ID: "proximal_" + name, From: name, Title: "From the " + name, Up: "occlusal", Right: "facial", Left: "lingual",
-		Plane: solid.Plane{Origin: m.Table.Origin, U: r3.Scale(facialRight, m.Table.V), V: m.Table.W},
-	}
-	if facialRight < 0 {
-		v.Right, v.Left = "lingual", "facial"
-	}
+	// As one looks at the tooth in the mouth from where the neighbour stands.
 	outward := m.Table.U
 	if side == notation.Distal {
 		outward = r3.Scale(-1, outward)
+	}
+	v := View{
+		ID: "proximal_" + name, From: name, Title: "From the " + name, Up: "occlusal", Right: "facial", Left: "lingual",
+		Plane: solid.Plane{Origin: m.Table.Origin, U: rightwards(m, outward, m.Table.W), V: m.Table.W},
+	}
+	if v.Plane.U.Y < 0 {
+		v.Right, v.Left = "lingual", "facial"
 	}
 	here := func(at r3.Vec) bool { return r3.Dot(r3.Sub(at, m.Table.Origin), outward) > 0 }
 

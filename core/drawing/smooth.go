@@ -49,17 +49,17 @@ func biting(m *anatomy.Model) string {
 // upright is the uncut tooth as it is seen from its facial or its lingual side,
 // and the direction towards the viewer.
 func upright(m *anatomy.Model, facial bool) (v View, out r3.Vec) {
-	right, _ := facing(m)
 	name := "facial"
 	out = r3.Vec{Y: 1}
 	if !facial {
-		right, name, out = -right, "lingual", r3.Vec{Y: -1}
+		name, out = "lingual", r3.Vec{Y: -1}
 	}
+	up := r3.Vec{Z: 1}
 	v = View{
 		ID: name, From: name, Title: "From " + name, Up: biting(m), Right: "mesial", Left: "distal",
-		Plane: solid.Plane{U: r3.Vec{X: right}, V: r3.Vec{Z: 1}},
+		Plane: solid.Plane{U: rightwards(m, out, up), V: up},
 	}
-	if right < 0 {
+	if v.Plane.U.X < 0 {
 		v.Right, v.Left = "distal", "mesial"
 	}
 	v.add(Crown, v.projected(m.Aspect(out).Outline())...)

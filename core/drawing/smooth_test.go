@@ -82,7 +82,7 @@ func TestUprightViewsTurnAsTheMouthIsSeen(t *testing.T) {
 		tooth         string
 		facial        bool
 		right, facing string
-	}{{"12", true, "mesial", "From facial"}, {"12", false, "distal", "From lingual"}, {"22", true, "distal", "From facial"}, {"33", true, "distal", "From facial"}, {"43", false, "distal", "From lingual"}} {
+	}{{"12", true, "distal", "From facial"}, {"12", false, "mesial", "From lingual"}, {"22", true, "mesial", "From facial"}, {"33", true, "distal", "From facial"}, {"43", false, "distal", "From lingual"}} {
 		m, err := anatomy.Build(notation.MustParse(c.tooth), anatomy.MeasuredSizes{}, 30, 0.3)
 		if err != nil {
 			t.Fatal(err)

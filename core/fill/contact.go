@@ -1,7 +1,9 @@
 package fill
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -21,16 +23,73 @@ func (p *Part) outer(visit func(at r3.Vec)) {
 }
 
 // Contact is how near (mm) the filling's outer surface comes to the tooth beside, and where;
-// ok is false where it has none there, or no tooth stands beside it.
+// ok is false where it has none there, or no tooth stands beside it. Its places are looked
+// at in patches first: no place of a patch comes nearer than the patch's middle less its
+// reach, so most need no closer look.
 func (p *Part) Contact(beside *anatomy.AdjacentSurface) (mm float64, at r3.Vec, ok bool) {
 	if beside == nil {
 		return 0, at, false
 	}
 	mm = math.Inf(1)
-	p.outer(func(q r3.Vec) {
-		if d, near := beside.Clearance(q); near && d < mm {
-			mm, at, ok = d, q, true
+	patches := p.patches()
+	for n := range patches {
+		far, known := beside.Clearance(patches[n].middle)
+		if !known {
+			return 0, at, false
 		}
-	})
+		patches[n].least = far - patches[n].reach
+	}
+	slices.SortFunc(patches, func(a, b patch) int { return cmp.Compare(a.least, b.least) })
+	const unsure = 0.2 // mm by which a clearance that is measured far away may be too large
+	for _, one := range patches {
+		if one.least-unsure > mm {
+			break
+		}
+		for _, q := range one.places {
+			if d, _ := beside.Clearance(q); d < mm {
+				mm, at, ok = d, q, true
+			}
+		}
+	}
 	return mm, at, ok
+}
+
+// patch is some of a part's outer surface: places that lie close together.
+type patch struct {
+	places []r3.Vec
+	middle r3.Vec
+	reach  float64 // mm from the middle to the furthest place
+	least  float64 // mm that any of its places may come near to what it is held against
+}
+
+// patches divides the part's outer surface, in an order that does not change.
+func (p *Part) patches() []patch {
+	const wide = 0.5 // mm
+	byCell := map[[3]int]int{}
+	seen := map[r3.Vec]bool{}
+	var all []patch
+	p.outer(func(at r3.Vec) {
+		if seen[at] {
+			return
+		}
+		seen[at] = true
+		cell := [3]int{int(math.Floor(at.X / wide)), int(math.Floor(at.Y / wide)), int(math.Floor(at.Z / wide))}
+		n, known := byCell[cell]
+		if !known {
+			n = len(all)
+			byCell[cell] = n
+			all = append(all, patch{})
+		}
+		all[n].places = append(all[n].places, at)
+	})
+	for n := range all {
+		one := &all[n]
+		for _, at := range one.places {
+			one.middle = r3.Add(one.middle, r3.Scale(1/float64(len(one.places)), at))
+		}
+		for _, at := range one.places {
+			one.reach = math.Max(one.reach, r3.Norm(r3.Sub(at, one.middle)))
+		}
+	}
+	return all
 }

@@ -169,6 +169,18 @@ func (m *Mesh) agreement(q [4]int32, first bool) float64 {
 	return r3.Dot(x, y) / size
 }
 
+// TurnedOver is the mirror image in x, its normals outward again.
+func (m *Mesh) TurnedOver() *Mesh {
+	over := &Mesh{Vertices: make([]r3.Vec, len(m.Vertices)), Triangles: make([][3]int32, len(m.Triangles)), Labels: m.Labels}
+	for n, v := range m.Vertices {
+		over.Vertices[n] = r3.Vec{X: -v.X, Y: v.Y, Z: v.Z}
+	}
+	for n, t := range m.Triangles {
+		over.Triangles[n] = [3]int32{t[0], t[2], t[1]}
+	}
+	return over
+}
+
 // Volume is the enclosed volume in mm³.
 func (m *Mesh) Volume() float64 {
 	sum := 0.0

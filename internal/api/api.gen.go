@@ -271,6 +271,9 @@ type Finish = document.Finish
 // FinishStyle of the enamel margin of a Class III or IV
 type FinishStyle = document.FinishStyle
 
+// FrameHand of the tooth frame as the tooth stands in the mouth
+type FrameHand = document.FrameHand
+
 // Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 type Gingiva = document.Gingiva
 
@@ -603,6 +606,9 @@ type Tooth = document.Tooth
 
 // ToothChart defines model for ToothChart.
 type ToothChart = document.ToothChart
+
+// ToothFrame Where the axes of a document's points run, and their hand as the tooth stands in the mouth: a left-handed frame is turned over in x (x distal) where something is drawn or read in a right-handed space.
+type ToothFrame = document.ToothFrame
 
 // ToothGroup which criteria of a school apply
 type ToothGroup = document.ToothGroup

@@ -243,12 +243,13 @@ func writeSolid(out *bytes.Buffer, r *plan.Result, products fill.Products, file 
 	default:
 		mesh = r.CavitySolid()
 	}
+	s := export.Solid{Mesh: mesh, Tooth: r.Case.Tooth, Name: name}
 	switch extension {
 	case ".obj":
-		return export.WriteOBJ(out, mesh, name)
+		return export.WriteOBJ(out, s)
 	case ".ply":
-		return export.WritePLY(out, mesh, name)
+		return export.WritePLY(out, s)
 	default:
-		return export.WriteSTL(out, mesh, name)
+		return export.WriteSTL(out, s)
 	}
 }

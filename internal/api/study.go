@@ -159,7 +159,7 @@ func studyOf(tooth string, age float64, height, mesiodistal, buccolingual, ename
 }
 
 func packed(m *export.WebMesh) MeshData {
-	return MeshData{Vertices: m.Vertices, Triangles: m.Triangles, Step: m.Step, Mirrored: m.Mirrored, Data: m.Data}
+	return MeshData{Vertices: m.Vertices, Triangles: m.Triangles, Step: m.Step, Hand: m.Hand, Data: m.Data}
 }
 
 func landmarksAnswer(m *anatomy.Model) []Landmark {

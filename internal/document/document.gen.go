@@ -16,6 +16,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/quiz"
 	"obturon/core/resist"
 	"obturon/core/school"
@@ -386,6 +387,51 @@ func (e ToleranceRunState) Valid() bool {
 	case Finished:
 		return true
 	case Runs:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToothFrameX.
+const (
+	ToothFrameXMesial ToothFrameX = "mesial"
+)
+
+// Valid indicates whether the value is a known member of the ToothFrameX enum.
+func (e ToothFrameX) Valid() bool {
+	switch e {
+	case ToothFrameXMesial:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToothFrameY.
+const (
+	ToothFrameYFacial ToothFrameY = "facial"
+)
+
+// Valid indicates whether the value is a known member of the ToothFrameY enum.
+func (e ToothFrameY) Valid() bool {
+	switch e {
+	case ToothFrameYFacial:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToothFrameZ.
+const (
+	Occlusal ToothFrameZ = "occlusal"
+)
+
+// Valid indicates whether the value is a known member of the ToothFrameZ enum.
+func (e ToothFrameZ) Valid() bool {
+	switch e {
+	case Occlusal:
 		return true
 	default:
 		return false
@@ -1356,6 +1402,9 @@ type Finish struct {
 // FinishStyle of the enamel margin of a Class III or IV
 type FinishStyle = cavity.Style
 
+// FrameHand of the tooth frame as the tooth stands in the mouth
+type FrameHand = notation.Hand
+
 // Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 type Gingiva struct {
 	// FacialMm give millimetres above the CEJ, negative where it has receded
@@ -1668,8 +1717,8 @@ type MeshData struct {
 	// Data see docs/mesh-format.md
 	Data []byte `json:"data"`
 
-	// Mirrored The tooth is the mirror image of its tooth frame
-	Mirrored bool `json:"mirrored"`
+	// Hand of the tooth frame as the tooth stands in the mouth
+	Hand FrameHand `json:"hand"`
 
 	// Step quantum of the positions in mm
 	Step      float64 `json:"step"`
@@ -1834,6 +1883,9 @@ type Plan struct {
 	Fill     []CavityFill `json:"fill,omitempty"`
 	Finishes []Finish     `json:"finishes,omitempty"`
 
+	// Frame of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images
+	Frame *ToothFrame `json:"frame,omitempty"`
+
 	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
 
@@ -1978,10 +2030,13 @@ type ProvenSequence struct {
 	DentinAskedMm float64 `json:"dentin_asked_mm,omitempty"`
 
 	// DentinLeftMm over the pulp, as measured on the computed cavities; left out where it is far away
-	DentinLeftMm float64              `json:"dentin_left_mm,omitempty"`
-	Schema       ProvenSequenceSchema `json:"schema"`
-	Steps        []Step               `json:"steps"`
-	Tooth        string               `json:"tooth"`
+	DentinLeftMm float64 `json:"dentin_left_mm,omitempty"`
+
+	// Frame of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images
+	Frame  *ToothFrame          `json:"frame,omitempty"`
+	Schema ProvenSequenceSchema `json:"schema"`
+	Steps  []Step               `json:"steps"`
+	Tooth  string               `json:"tooth"`
 }
 
 // ProvenSequenceSchema defines model for ProvenSequence.Schema.
@@ -2079,6 +2134,9 @@ type Rehearsal struct {
 
 	// Core version of the core that made it
 	Core string `json:"core"`
+
+	// Frame of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images
+	Frame *ToothFrame `json:"frame,omitempty"`
 
 	// Refused why there is nothing to cut
 	Refused string          `json:"refused,omitempty"`
@@ -2673,6 +2731,24 @@ type ToothChart struct {
 	Start Finding       `json:"start"`
 	Views []ChartView   `json:"views"`
 }
+
+// ToothFrame Where the axes of a document's points run, and their hand as the tooth stands in the mouth: a left-handed frame is turned over in x (x distal) where something is drawn or read in a right-handed space.
+type ToothFrame struct {
+	// Hand of the tooth frame as the tooth stands in the mouth
+	Hand FrameHand   `json:"hand"`
+	X    ToothFrameX `json:"x"`
+	Y    ToothFrameY `json:"y"`
+	Z    ToothFrameZ `json:"z"`
+}
+
+// ToothFrameX defines model for ToothFrame.X.
+type ToothFrameX string
+
+// ToothFrameY defines model for ToothFrame.Y.
+type ToothFrameY string
+
+// ToothFrameZ defines model for ToothFrame.Z.
+type ToothFrameZ string
 
 // ToothGroup which criteria of a school apply
 type ToothGroup = school.ToothGroup

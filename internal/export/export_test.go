@@ -56,7 +56,7 @@ var bonded = func() *plan.Result {
 func TestSTLHoldsTheSolid(t *testing.T) {
 	var out bytes.Buffer
 	mesh := planned.Prepared.Mesh
-	if err := WriteSTL(&out, mesh, "prepared"); err != nil {
+	if err := WriteSTL(&out, Solid{Mesh: mesh, Tooth: planned.Case.Tooth, Name: "prepared"}); err != nil {
 		t.Fatal(err)
 	}
 	data := out.Bytes()
@@ -206,12 +206,12 @@ func unfold(a, b float64) r3.Vec {
 	return r3.Unit(d)
 }
 
-func TestMirroredTeeth(t *testing.T) {
-	for tooth, mirrored := range map[string]bool{"46": false, "36": true, "16": true, "26": false} {
+func TestScreenMeshesSayTheirHand(t *testing.T) {
+	for tooth, hand := range map[string]notation.Hand{"46": notation.LeftHand, "36": notation.RightHand, "16": notation.RightHand, "26": notation.LeftHand} {
 		r := *planned
 		r.Model = planned.Model.For(notation.MustParse(tooth))
-		if got := NewWebMesh(&r, r.Turning).Mirrored; got != mirrored {
-			t.Errorf("%s mirrored %v, want %v", tooth, got, mirrored)
+		if got := NewWebMesh(&r, r.Turning).Hand; got != hand {
+			t.Errorf("%s is in a %s-handed frame, want %s", tooth, got, hand)
 		}
 	}
 }

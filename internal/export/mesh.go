@@ -6,15 +6,13 @@ import (
 	"fmt"
 	"io"
 	"math"
-
-	"obturon/core/solid"
 )
 
-// WriteOBJ writes a mesh as Wavefront OBJ text: millimetres, tooth frame,
-// counter-clockwise seen from outside. Errors are those of the writer.
-func WriteOBJ(w io.Writer, m *solid.Mesh, name string) error {
-	out := bufio.NewWriter(w)
-	fmt.Fprintf(out, "# obturon %s, mm, x mesial, y facial, z occlusal\no %s\n", name, name)
+// WriteOBJ writes a solid as Wavefront OBJ text, in millimetres as the tooth stands in
+// the mouth, counter-clockwise seen from outside. Errors are those of the writer.
+func WriteOBJ(w io.Writer, s Solid) error {
+	m, out := s.standing(), bufio.NewWriter(w)
+	fmt.Fprintf(out, "# %s\no %s\n", s.told(), s.Name)
 	for _, v := range m.Vertices {
 		fmt.Fprintf(out, "v %.4f %.4f %.4f\n", v.X, v.Y, v.Z)
 	}
@@ -27,12 +25,12 @@ func WriteOBJ(w io.Writer, m *solid.Mesh, name string) error {
 	return nil
 }
 
-// WritePLY writes a mesh as binary little-endian PLY: millimetres, tooth frame.
-// Each face carries its feature: 0 the uncut tooth, else a part of the cavity.
-// Errors are those of the writer.
-func WritePLY(w io.Writer, m *solid.Mesh, name string) error {
-	out := bufio.NewWriter(w)
-	fmt.Fprintf(out, "ply\nformat binary_little_endian 1.0\ncomment obturon %s, mm, x mesial, y facial, z occlusal\n", name)
+// WritePLY writes a solid as binary little-endian PLY, in millimetres as the tooth
+// stands in the mouth. Each face carries its feature: 0 the uncut tooth, else a part of
+// the cavity. Errors are those of the writer.
+func WritePLY(w io.Writer, s Solid) error {
+	m, out := s.standing(), bufio.NewWriter(w)
+	fmt.Fprintf(out, "ply\nformat binary_little_endian 1.0\ncomment %s\n", s.told())
 	fmt.Fprintf(out, "element vertex %d\nproperty float x\nproperty float y\nproperty float z\n", len(m.Vertices))
 	fmt.Fprintf(out, "element face %d\nproperty list uchar int vertex_indices\nproperty ushort feature\nend_header\n", len(m.Triangles))
 	vertex := make([]byte, 12)

@@ -10,6 +10,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/notation"
 	"obturon/core/solid"
 )
 
@@ -22,11 +23,18 @@ var corner = &solid.Mesh{
 
 func TestOBJHoldsTheSolid(t *testing.T) {
 	var out bytes.Buffer
-	if err := WriteOBJ(&out, corner, "corner"); err != nil {
+	if err := WriteOBJ(&out, Solid{Mesh: corner, Name: "corner", Tooth: notation.MustParse("36")}); err != nil {
 		t.Fatal(err)
 	}
+	if v := readOBJ(t, out.Bytes()).Volume(); math.Abs(v-1.0/6) > 1e-6 {
+		t.Errorf("read back it holds %.6f mm3", v)
+	}
+}
+
+func readOBJ(t *testing.T, data []byte) *solid.Mesh {
+	t.Helper()
 	read := &solid.Mesh{}
-	for line := range strings.Lines(out.String()) {
+	for line := range strings.Lines(string(data)) {
 		var v r3.Vec
 		var f [3]int32
 		if n, _ := fmt.Sscanf(line, "v %f %f %f", &v.X, &v.Y, &v.Z); n == 3 {
@@ -36,14 +44,51 @@ func TestOBJHoldsTheSolid(t *testing.T) {
 			read.Triangles = append(read.Triangles, [3]int32{f[0] - 1, f[1] - 1, f[2] - 1})
 		}
 	}
-	if v := read.Volume(); math.Abs(v-1.0/6) > 1e-6 {
-		t.Errorf("read back it holds %.6f mm3", v)
+	return read
+}
+
+func readPLY(t *testing.T, data []byte) *solid.Mesh {
+	t.Helper()
+	header, body, _ := bytes.Cut(data, []byte("end_header\n"))
+	var vertices, faces int
+	for line := range strings.Lines(string(header)) {
+		_, _ = fmt.Sscanf(line, "element vertex %d", &vertices)
+		_, _ = fmt.Sscanf(line, "element face %d", &faces)
 	}
+	read := &solid.Mesh{}
+	for n := range vertices {
+		read.Vertices = append(read.Vertices, vectorAt(body[12*n:]))
+	}
+	for n := range faces {
+		corner := func(k int) int32 { return int32(binary.LittleEndian.Uint32(body[12*vertices+15*n+1+4*k:])) }
+		read.Triangles = append(read.Triangles, [3]int32{corner(0), corner(1), corner(2)})
+	}
+	return read
+}
+
+func readSTL(t *testing.T, data []byte) *solid.Mesh {
+	t.Helper()
+	read := &solid.Mesh{}
+	for n := range int(binary.LittleEndian.Uint32(data[80:])) {
+		var tri [3]int32
+		for k := range tri {
+			tri[k] = int32(len(read.Vertices))
+			read.Vertices = append(read.Vertices, vectorAt(data[84+50*n+12+12*k:]))
+		}
+		read.Triangles = append(read.Triangles, tri)
+	}
+	return read
+}
+
+// vectorAt reads three floats.
+func vectorAt(data []byte) r3.Vec {
+	at := func(k int) float64 { return float64(math.Float32frombits(binary.LittleEndian.Uint32(data[4*k:]))) }
+	return r3.Vec{X: at(0), Y: at(1), Z: at(2)}
 }
 
 func TestPLYHoldsTheSolidAndItsFeatures(t *testing.T) {
 	var out bytes.Buffer
-	if err := WritePLY(&out, corner, "corner"); err != nil {
+	if err := WritePLY(&out, Solid{Mesh: corner, Name: "corner", Tooth: notation.MustParse("36")}); err != nil {
 		t.Fatal(err)
 	}
 	header, body, found := bytes.Cut(out.Bytes(), []byte("end_header\n"))

@@ -10,16 +10,15 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
-
-	"obturon/core/solid"
 )
 
-// WriteSTL writes a mesh as binary STL: millimetres, tooth frame, outward
-// normals. The header names the solid. Errors are those of the writer.
-func WriteSTL(w io.Writer, m *solid.Mesh, name string) error {
-	out := bufio.NewWriter(w)
+// WriteSTL writes a solid as binary STL, in millimetres as the tooth stands in the
+// mouth, with outward normals. The header names tooth, axes and solid. Errors are those
+// of the writer.
+func WriteSTL(w io.Writer, s Solid) error {
+	m, out := s.standing(), bufio.NewWriter(w)
 	header := make([]byte, 80)
-	copy(header, "obturon "+name+" mm")
+	copy(header, s.told())
 	if _, err := out.Write(header); err != nil {
 		return fmt.Errorf("writing STL: %w", err)
 	}

@@ -8,6 +8,7 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/notation"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/plan"
@@ -33,7 +34,7 @@ const (
 type WebMesh struct {
 	Vertices, Triangles int
 	Step                float64 // quantum of positions, mm
-	Mirrored            bool
+	Hand                notation.Hand // of the frame that positions are in
 	Data                []byte
 }
 
@@ -117,10 +118,7 @@ func packMesh(model *anatomy.Model, m *solid.Mesh, labels []uint8) *WebMesh {
 			normals[k] = r3.Add(normals[k], area)
 		}
 	}
-	web := &WebMesh{Triangles: len(m.Triangles), Step: stepOf(m)}
-	t := model.Tooth
-	// The tooth frame is right-handed on the lower right and the upper left.
-	web.Mirrored = t.Upper() == t.Right()
+	web := &WebMesh{Triangles: len(m.Triangles), Step: stepOf(m), Hand: model.Tooth.FrameHand()}
 
 	index := make([]int32, meshLabels*len(m.Vertices)) // one more than the place, 0 where none yet
 	var places [3]steps

@@ -9,6 +9,7 @@ import (
 	"obturon/core/fill"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/school"
 	"obturon/core/sequence"
 	"obturon/internal/document"
@@ -19,7 +20,7 @@ import (
 func (r *Result) Document() document.Plan {
 	choice := r.Decision.Choice
 	d := document.Plan{
-		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...), SurfaceLetters: lesion.Letters(r.Surfaces, r.Case.Tooth),
+		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...), SurfaceLetters: lesion.Letters(r.Surfaces, r.Case.Tooth),
 		Material: choice.Material, School: choice.School, SchoolVersion: r.SchoolVersion, ChoiceReason: r.Decision.Reason, DecisionReason: choice.Reason,
 		Advice: Advice(r.Decision), Dimensions: map[string]float64{}, Checks: []document.Check{}, Sequence: Steps(r.Steps),
 		Cautions: append([]string{}, r.Cautions...), Refused: r.Refused(),
@@ -50,6 +51,11 @@ func (r *Result) Document() document.Plan {
 		}
 	}
 	return d
+}
+
+// frameOf is the frame that all points of a tooth's documents are in.
+func frameOf(t notation.Tooth) *document.ToothFrame {
+	return &document.ToothFrame{X: document.ToothFrameXMesial, Y: document.ToothFrameYFacial, Z: document.Occlusal, Hand: t.FrameHand()}
 }
 
 // KeptDocument is Document for a file or a revision, with what takes too long while a

@@ -103,7 +103,7 @@ func rehearsalKey(c *intake.Case, grid float64) string {
 
 // Document writes the rehearsal.
 func (r *Rehearsed) Document() document.Rehearsal {
-	d := document.Rehearsal{Schema: document.ObturonRehearsal1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Cavities: []document.RehearsedCavity{}, Refused: r.Refused()}
+	d := document.Rehearsal{Schema: document.ObturonRehearsal1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Cavities: []document.RehearsedCavity{}, Refused: r.Refused()}
 	for _, one := range r.Rehearsals {
 		d.Cavities = append(d.Cavities, rehearsedCavity(one))
 	}
@@ -112,7 +112,7 @@ func (r *Rehearsed) Document() document.Rehearsal {
 
 // Sequence writes the steps at the chair with what cutting them showed.
 func (r *Rehearsed) Sequence() document.ProvenSequence {
-	d := document.ProvenSequence{Schema: document.ObturonSequence1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
+	d := document.ProvenSequence{Schema: document.ObturonSequence1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
 	for _, c := range r.AsCut {
 		d.AsCut = append(d.AsCut, check(c))
 	}

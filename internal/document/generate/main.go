@@ -23,6 +23,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/school"
 )
 
@@ -53,6 +54,7 @@ var vocabulary = []struct {
 	{"ProductKind", "fill.Kind", "fill", "what a product is for; of composite, how it is placed", words(fill.Kinds)},
 	{"MatrixKind", "fill.MatrixKind", "fill", "what gives a filling the wall that it lacks", words(fill.MatrixKinds)},
 	{"LayeringManner", "school.Manner", "school", "of laying composite: square to the light, or in wedges each against one of two opposite walls", words(school.Manners)},
+	{"FrameHand", "notation.Hand", "notation", "of the tooth frame as the tooth stands in the mouth", words([]notation.Hand{notation.RightHand, notation.LeftHand})},
 	{"InstrumentId", "instrument.ID", "instrument", "an instrument of the kit", instrumentIDs()},
 	{"Risk", "intake.Risk", "intake", "of caries", words(intake.Risks)},
 	{"Isolation", "intake.Isolation", "intake", "how well the field can be kept dry", words(intake.Isolations)},

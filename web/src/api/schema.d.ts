@@ -1894,6 +1894,11 @@ export interface components {
          * @enum {string}
          */
         FinishStyle: "short" | "long" | "translucency" | "scalloped";
+        /**
+         * @description of the tooth frame as the tooth stands in the mouth
+         * @enum {string}
+         */
+        FrameHand: "right" | "left";
         /** @description how far the free gingival margin lies above the CEJ, mm; negative where it has receded */
         Gingiva: {
             /**
@@ -2204,8 +2209,7 @@ export interface components {
              * @description see docs/mesh-format.md
              */
             data: string;
-            /** @description The tooth is the mirror image of its tooth frame */
-            mirrored: boolean;
+            hand: components["schemas"]["FrameHand"];
             /**
              * Format: double
              * @description quantum of the positions in mm
@@ -2812,6 +2816,8 @@ export interface components {
             /** @description how each cavity is filled; left out where that was not planned */
             fill?: components["schemas"]["CavityFill"][];
             finishes?: components["schemas"]["Finish"][];
+            /** @description of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images */
+            frame?: components["schemas"]["ToothFrame"];
             gingiva?: components["schemas"]["Gingiva"];
             material: components["schemas"]["Material"];
             /** @description the steps as the kit cuts them, with what that showed; left out where it was not tried */
@@ -2928,6 +2934,8 @@ export interface components {
              * @description over the pulp, as measured on the computed cavities; left out where it is far away
              */
             dentin_left_mm?: number;
+            /** @description of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images */
+            frame?: components["schemas"]["ToothFrame"];
             /** @enum {string} */
             schema: "obturon.sequence/1";
             steps: components["schemas"]["Step"][];
@@ -3009,6 +3017,8 @@ export interface components {
             cavities: components["schemas"]["RehearsedCavity"][];
             /** @description version of the core that made it */
             core: string;
+            /** @description of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images */
+            frame?: components["schemas"]["ToothFrame"];
             /** @description why there is nothing to cut */
             refused?: string;
             /** @enum {string} */
@@ -3530,6 +3540,16 @@ export interface components {
             sizes: components["schemas"]["DefaultSize"][];
             start: components["schemas"]["Finding"];
             views: components["schemas"]["ChartView"][];
+        };
+        /** @description Where the axes of a document's points run, and their hand as the tooth stands in the mouth: a left-handed frame is turned over in x (x distal) where something is drawn or read in a right-handed space. */
+        ToothFrame: {
+            hand: components["schemas"]["FrameHand"];
+            /** @enum {string} */
+            x: "mesial";
+            /** @enum {string} */
+            y: "facial";
+            /** @enum {string} */
+            z: "occlusal";
         };
         /**
          * @description which criteria of a school apply

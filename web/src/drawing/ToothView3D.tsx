@@ -32,7 +32,7 @@ export function ToothView3D({ title, mesh, turning, mark, pull, loads, from, upp
   const light = useTooth(turning);
   const [inMotion, setInMotion] = useState(false);
   const [slow, setSlow] = useState(softwareRendering);
-  const turntable = useTurntable({ mirrored: full.mirrored, upper }, from);
+  const turntable = useTurntable({ mesially: full.mesially, upper }, from);
   const { view } = turntable;
 
   return (
@@ -54,13 +54,11 @@ export function ToothView3D({ title, mesh, turning, mark, pull, loads, from, upp
           data-triangles={inMotion && slow ? turning.triangles : mesh.triangles}
         >
           <Lights />
-          <group scale={[view.mirror ? -1 : 1, 1, 1]}>
+          <group scale={[view.mirror ? -full.mesially : full.mesially, 1, 1]}>
             <Tooth tooth={inMotion && slow ? light : full} />
-            {mark && <Mark at={mark} mirrored={full.mirrored} />}
-            <group scale={[full.mirrored ? -1 : 1, 1, 1]}>
-              {pull && <PullArrow pull={pull} />}
-              {loads && <Loads loads={loads} />}
-            </group>
+            {mark && <Mark at={mark} />}
+            {pull && <PullArrow pull={pull} />}
+            {loads && <Loads loads={loads} />}
           </group>
           <Sharpness slow={slow} inMotion={inMotion} shown={`${view.asked} ${full.geometry.id}`} />
           {inMotion && !slow && <FrameWatch onSlow={() => setSlow(true)} />}
@@ -104,16 +102,16 @@ function Tooth({ tooth }: { tooth: ToothMesh }) {
     invalidate();
   }, [tooth, theme, invalidate]);
   return (
-    <mesh geometry={tooth.geometry} scale={[tooth.mirrored ? -1 : 1, 1, 1]}>
+    <mesh geometry={tooth.geometry}>
       <meshPhongMaterial vertexColors shininess={45} specular="#5a6068" />
     </mesh>
   );
 }
 
-function Mark({ at, mirrored }: { at: number[]; mirrored: boolean }) {
+function Mark({ at }: { at: number[] }) {
   const [x = 0, y = 0, z = 0] = at;
   return (
-    <mesh position={[mirrored ? -x : x, y, z]} renderOrder={1}>
+    <mesh position={[x, y, z]} renderOrder={1}>
       <sphereGeometry args={[0.16, 16, 12]} />
       <meshBasicMaterial color="#1b685e" depthTest={false} transparent opacity={0.85} />
     </mesh>

@@ -16,8 +16,13 @@ export const labelNames = [
 ];
 
 export interface ToothMesh {
+  /** In the tooth frame. */
   geometry: BufferGeometry;
-  mirrored: boolean;
+  /**
+   * Scale of x from the tooth frame into the space that is drawn: -1 where that frame is
+   * left-handed, so that the tooth is seen as it stands in the mouth.
+   */
+  mesially: number;
   /** Label of each vertex, for colouring. */
   labels: Uint8Array;
 }
@@ -54,7 +59,7 @@ export function decodeMesh(data: Schema["MeshData"]): ToothMesh {
   geometry.setAttribute("position", new BufferAttribute(positions, 3));
   geometry.setAttribute("normal", new BufferAttribute(normals, 3));
   geometry.setIndex(new BufferAttribute(indices, 1));
-  return { geometry, mirrored: data.mirrored, labels };
+  return { geometry, mesially: data.hand === "left" ? -1 : 1, labels };
 }
 
 /** Turns the first two figures of a normal, folded onto an octahedron, into a direction. */

@@ -11,8 +11,8 @@ export interface Look {
 
 /** How the tooth stands in the mouth, for views as a dentist knows them. */
 export interface Stance {
-  /** The mesh is a mirror image, so that mesial lies on the other side. */
-  mirrored: boolean;
+  /** +1 where mesial lies towards +x in the space that is drawn, -1 where towards -x. */
+  mesially: number;
   upper: boolean;
 }
 
@@ -21,11 +21,10 @@ export const standardViews = ["occlusal", "facial", "lingual", "mesial", "distal
 export type StandardView = (typeof standardViews)[number];
 
 /** From above, facial and mesial, or from the side that is asked for: what is seen first. */
-export function firstLook({ mirrored }: Stance, from?: Side): Look {
-  const mesially = mirrored ? -1 : 1;
+export function firstLook({ mesially }: Stance, from?: Side): Look {
   const towards = {
-    facial: new Vector3(6, 30, 6),
-    lingual: new Vector3(6, -30, 8),
+    facial: new Vector3(6 * mesially, 30, 6),
+    lingual: new Vector3(6 * mesially, -30, 8),
     mesial: new Vector3(20 * mesially, 10, 20),
     distal: new Vector3(-20 * mesially, 10, 20),
     none: new Vector3(9 * mesially, 17, 20),
@@ -37,8 +36,7 @@ export function firstLook({ mirrored }: Stance, from?: Side): Look {
  * A standard view. From above, the cheek is up on upper teeth and the tongue on
  * lower ones, as in the plan; the mirror shows the same turned over.
  */
-export function standardLook(view: StandardView, { mirrored, upper }: Stance): Look {
-  const mesially = mirrored ? -1 : 1;
+export function standardLook(view: StandardView, { mesially, upper }: Stance): Look {
   const upright = new Vector3(0, 0, 1);
   switch (view) {
     case "facial":

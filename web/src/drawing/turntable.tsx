@@ -176,7 +176,7 @@ export function Viewer({ view, tooth, rootShown }: ViewerProps) {
 function extentSeen(tooth: ToothMesh, mirror: boolean, rootShown: number, intoView: Matrix4): Box3 {
   const every = 5; // vertices are so many that some do
   const places = tooth.geometry.getAttribute("position");
-  const side = tooth.mirrored === mirror ? 1 : -1;
+  const side = mirror ? -tooth.mesially : tooth.mesially;
   const extent = new Box3();
   const at = new Vector3();
   for (let v = 0; v < places.count; v += every) {

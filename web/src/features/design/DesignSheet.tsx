@@ -282,8 +282,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                     pull={inForces ? forces.shownPull : undefined}
                     loads={inForces ? forces.parting.data?.loads : undefined}
                     from={evaluated.views.find((v) => v.from)?.from}
-                    upper={evaluated.views.some((v) => v.up === "facial")}
-                    biting={evaluated.views.some((v) => v.up === "incisal") ? "incisal" : "occlusal"}
+                    upper={dental.tooth.letters.startsWith("U")}
+                    biting={dental.tooth.anterior ? "incisal" : "occlusal"}
                   />
                 )}
               </figure>

@@ -1,7 +1,7 @@
 import { Line } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useFrame, useThree } from "@react-three/fiber";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
-import { FrontSide, Matrix4, Plane, Vector3 } from "three";
+import { DoubleSide, FrontSide, Matrix4, Plane, Vector3 } from "three";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
 import { decodeMesh, type ToothMesh } from "@/drawing/decodeMesh";
@@ -57,10 +57,9 @@ export function StudyTooth3D({
   const turning = useMeshOf(studied.turning);
   const dentin = useMeshOf(studied.dentin);
   const pulp = useMeshOf(studied.pulp);
-  const side = outer.mirrored ? -1 : 1;
   const slow = inMotion && softwareRendering();
   const theme = useTheme();
-  const turntable = useTurntable({ mirrored: outer.mirrored, upper: studied.tooth.letters.startsWith("U") });
+  const turntable = useTurntable({ mesially: outer.mesially, upper: studied.tooth.letters.startsWith("U") });
   const { view } = turntable;
   const spots = useMemo(
     () => spotsInSight(studied.landmarks, shown, lit).filter((s) => !cut || isLeft(s.landmark.at, cut)),
@@ -69,7 +68,7 @@ export function StudyTooth3D({
   const labels = useRef<HTMLDivElement>(null);
   const feel = useRef<Feeler | null>(null);
   const finger = useFinger(feel, onTouch);
-  const facing = view.mirror ? -side : side;
+  const facing = view.mirror ? -outer.mesially : outer.mesially;
   const planes = useMemo(() => (cut ? [cutPlane(cut.axis, cut.at, facing)] : []), [cut, facing]);
   return (
     <div className="flex h-full flex-col">
@@ -85,6 +84,7 @@ export function StudyTooth3D({
           aria-label={`Tooth in three dimensions${viewInWords(view)}; drag to turn, click to feel`}
           role="img"
           data-testid="study-3d"
+          data-view={view.name}
         >
           <Lights />
           <Sharpness
@@ -284,6 +284,7 @@ function SpaceCurve({ line, shown }: { line: Schema["SpaceLine"]; shown: Shown }
       points={points}
       color={colour}
       lineWidth={line.kind === "gingiva" ? 2.5 : 1.2}
+      side={DoubleSide} // its quads do not turn with a tooth that is turned over
       raycast={() => undefined}
     />
   );
@@ -395,6 +396,7 @@ function Feel({ touch }: { touch: Schema["Touch"] }) {
         points={[from, to]}
         color="#1b685e"
         lineWidth={2}
+        side={DoubleSide}
         depthTest={false}
         renderOrder={8}
         raycast={() => undefined}
