@@ -23,9 +23,9 @@ func (p *Part) outer(visit func(at r3.Vec)) {
 }
 
 // Contact is how near (mm) the filling's outer surface comes to the tooth beside, and where;
-// ok is false where it has none there, or no tooth stands beside it. Its places are looked
-// at in patches first: no place of a patch comes nearer than the patch's middle less its
-// reach, so most need no closer look.
+// ok is false where it has none there, or no tooth stands beside it. Its surface is looked
+// at in patches first: what lies in one comes no nearer than its middle less its reach, so
+// most of it is never held against the other tooth place by place.
 func (p *Part) Contact(beside *anatomy.AdjacentSurface) (mm float64, at r3.Vec, ok bool) {
 	if beside == nil {
 		return 0, at, false
@@ -33,16 +33,16 @@ func (p *Part) Contact(beside *anatomy.AdjacentSurface) (mm float64, at r3.Vec, 
 	mm = math.Inf(1)
 	patches := p.patches()
 	for n := range patches {
-		far, known := beside.Clearance(patches[n].middle)
+		nearest, known := beside.Nearest(patches[n].middle)
 		if !known {
 			return 0, at, false
 		}
-		patches[n].least = far - patches[n].reach
+		patches[n].least = r3.Norm(r3.Sub(nearest, patches[n].middle)) - patches[n].reach
 	}
 	slices.SortFunc(patches, func(a, b patch) int { return cmp.Compare(a.least, b.least) })
-	const unsure = 0.2 // mm by which a clearance that is measured far away may be too large
+	const between = 0.15 // mm that the other tooth's points lie apart, which a place may pass between
 	for _, one := range patches {
-		if one.least-unsure > mm {
+		if one.least-between > max(mm, 0) {
 			break
 		}
 		for _, q := range one.places {
@@ -59,7 +59,7 @@ type patch struct {
 	places []r3.Vec
 	middle r3.Vec
 	reach  float64 // mm from the middle to the furthest place
-	least  float64 // mm that any of its places may come near to what it is held against
+	least  float64 // mm to what it is held against that no place of it falls below
 }
 
 // patches divides the part's outer surface, in an order that does not change.
