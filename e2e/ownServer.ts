@@ -17,7 +17,7 @@ export async function ownServer(
   let server: ChildProcess | undefined;
   const restart = {
     async start() {
-      server = spawn("../bin/obturon", ["demo"], {
+      server = spawn("../scripts/tethered.sh", ["../bin/obturon", "demo"], {
         env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
         cwd: __dirname,
       });

@@ -55,7 +55,7 @@ export default defineConfig({
     },
   ],
   webServer: {
-    command: "./server.sh",
+    command: "exec ../scripts/tethered.sh ./server.sh",
     url: `http://127.0.0.1:${port}/api/health`,
     timeout: 120_000,
     gracefulShutdown: { signal: "SIGINT", timeout: 15_000 },

@@ -3,8 +3,21 @@
 set -uo pipefail
 cd "$(dirname "$0")/.."
 out=$(mktemp -d)
-trap 'rm -rf "$out"' EXIT
 passed=0 failed=0
+
+# Broken off, however that is, nothing that was started here runs on: what goes on side by
+# side has groups of its own, and who started this is looked at.
+groups=()
+leave() {
+  for group in "${groups[@]}"; do kill -TERM -- "-$group" 2>/dev/null; done
+  kill "$watch" 2>/dev/null
+  rm -rf "$out"
+}
+trap leave EXIT
+trap 'exit 130' INT
+trap 'exit 143' TERM HUP
+(while kill -0 "$PPID" 2>/dev/null; do sleep 1; done; kill -TERM $$) &
+watch=$!
 
 # check NAME COMMAND...: one pass or one failure, its output shown on failure.
 check() {
@@ -37,9 +50,12 @@ check "Go static analysis" go tool -modfile=tools/go.mod staticcheck -checks inh
 # take what they leave of the processors. Three packages at a time, so that one that
 # waits for its database leaves no processor idle; memory is spent to collect less.
 echo "== Go tests and browser tests"
-GOGC=400 nice -n 19 go test -p 3 -timeout 30m -json ./... >"$out/go.json" 2>"$out/go.err" &
+GOGC=400 setsid nice -n 19 go test -p 3 -timeout 30m -json ./... >"$out/go.json" 2>"$out/go.err" &
 go_pid=$!
-(cd web && PLAYWRIGHT_JSON_OUTPUT_NAME="$out/e2e.json" npx playwright test --config ../e2e/playwright.config.ts --reporter=json >"$out/e2e.log" 2>&1)
-e2e_status=$?
+(cd web && PLAYWRIGHT_JSON_OUTPUT_NAME="$out/e2e.json" exec setsid npx playwright test --config ../e2e/playwright.config.ts --reporter=json >"$out/e2e.log" 2>&1) &
+e2e_pid=$!
+groups=("$go_pid" "$e2e_pid")
+wait "$e2e_pid"; e2e_status=$?
 wait "$go_pid"; go_status=$?
+groups=()
 node scripts/summary.mjs "$out" "$passed" "$failed" "$go_status" "$e2e_status"

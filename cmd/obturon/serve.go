@@ -83,13 +83,14 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	defer listener.Close()
 
 	url := set.DatabaseURL
+	var lost <-chan error // never, where the database is the user's
 	if url == "" {
 		server, err := pg.Start(ctx, pg.Options{Dir: set.DataDir + "/pg"})
 		if err != nil {
 			return err
 		}
-		defer server.Stop()
-		url = server.URL
+		defer server.Leave()
+		url, lost = server.URL, server.Lost()
 	}
 	st, err := store.Open(ctx, url)
 	if err != nil {
@@ -127,7 +128,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 		stopWorking()
 		<-worked
 	}()
-	return run(ctx, listener, handler)
+	return run(ctx, listener, handler, lost)
 }
 
 // prepare models teeth ahead of time. A defect there must not end the server.
@@ -160,8 +161,8 @@ func announce(ctx context.Context, cmd *cobra.Command, st *store.Store, address 
 	return nil
 }
 
-// run serves until the context ends, then lets open requests finish.
-func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
+// run serves until the context ends or the database is lost, then lets open requests finish.
+func run(ctx context.Context, listener net.Listener, handler http.Handler, lost <-chan error) error {
 	// Reading and writing take longer than a request may compute; a client that
 	// sends or reads nothing is not waited for.
 	const headerLimit, readLimit, writeLimit, idleLimit, grace = 10 * time.Second, 30 * time.Second, 5 * time.Minute, 2 * time.Minute, 10 * time.Second
@@ -171,13 +172,15 @@ func run(ctx context.Context, listener net.Listener, handler http.Handler) error
 	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
+	var why error
 	select {
 	case err := <-failed:
 		return fmt.Errorf("serving: %w", err)
+	case why = <-lost:
 	case <-ctx.Done():
 	}
 	slog.Info("stopping")
 	closing, cancel := context.WithTimeout(context.WithoutCancel(ctx), grace)
 	defer cancel()
-	return server.Shutdown(closing)
+	return errors.Join(why, server.Shutdown(closing))
 }

@@ -33,7 +33,7 @@ const (
 // docs/mesh-format.md.
 type WebMesh struct {
 	Vertices, Triangles int
-	Step                float64 // quantum of positions, mm
+	Step                float64       // quantum of positions, mm
 	Hand                notation.Hand // of the frame that positions are in
 	Data                []byte
 }

@@ -35,35 +35,72 @@ type Options struct {
 	Ephemeral bool
 }
 
-// Server is a running PostgreSQL.
+// Server is a running PostgreSQL, as one of the programs uses it that share its directory.
+// It is started again when it ends by itself.
 type Server struct {
-	URL string
-	pid int
-	run *exec.Cmd // nil when the server was running already
+	URL     string
+	cluster *cluster
+	use     *use
+	leaving context.CancelFunc
+	watched chan struct{} // closed once nobody looks after it any more
+	lost    chan error
 }
 
 // Start initialises the cluster where needed, starts it and waits until it
-// answers. A cluster left running by a killed process is taken over. The error
-// says what is missing and how to install it.
+// answers. A cluster that runs already is shared, one left running by a killed
+// process taken over. The error says what is missing and how to install it.
 func Start(ctx context.Context, o Options) (*Server, error) {
 	c, err := newCluster(o)
 	if err != nil {
 		return nil, err
 	}
-	if err := c.initialise(ctx); err != nil {
+	used, err := c.beginUse(ctx)
+	if err != nil {
 		return nil, err
+	}
+	url, err := c.ready(ctx)
+	if err != nil {
+		c.endUse(used)
+		return nil, err
+	}
+	watching, leaving := context.WithCancel(context.WithoutCancel(ctx))
+	s := &Server{URL: url, cluster: c, use: used, leaving: leaving, watched: make(chan struct{}), lost: make(chan error, 1)}
+	go s.watch(watching)
+	return s, nil
+}
+
+// Lost tells once that the server has ended and could not be started again.
+func (s *Server) Lost() <-chan error { return s.lost }
+
+// Leave ends this program's use of the server. The last program that uses it shuts it down
+// and waits for that.
+func (s *Server) Leave() {
+	s.leaving()
+	<-s.watched
+	s.cluster.endUse(s.use)
+}
+
+// ready makes sure that the cluster exists and answers; its URL is the answer.
+func (c *cluster) ready(ctx context.Context) (url string, err error) {
+	starting, err := lock(ctx, c.dir+".starting", syscall.LOCK_EX)
+	if err != nil {
+		return "", fmt.Errorf("waiting for another program to start the database: %w", err)
+	}
+	defer starting.Close()
+	if err := c.initialise(ctx); err != nil {
+		return "", err
 	}
 	password, err := os.ReadFile(c.passwordFile())
 	if err != nil {
-		return nil, fmt.Errorf("reading the database password: %w; move %s away to start afresh", err, c.dir)
+		return "", fmt.Errorf("reading the database password: %w; move %s away to start afresh", err, c.dir)
 	}
 	// The helpers of a killed server hold its memory for a moment, and a new one
 	// ends at once until they are gone.
-	const tries, pause = 20, 250 * time.Millisecond
+	const pause = 250 * time.Millisecond
 	for try := 1; ; try++ {
-		s, err := c.serve(ctx, strings.TrimSpace(string(password)))
-		if !errors.Is(err, errEnded) || try == tries {
-			return s, err
+		url, err := c.serve(ctx, strings.TrimSpace(string(password)))
+		if !errors.Is(err, errEnded) || try >= c.tries {
+			return url, err
 		}
 		time.Sleep(pause)
 	}
@@ -73,48 +110,22 @@ func Start(ctx context.Context, o Options) (*Server, error) {
 var errEnded = errors.New("PostgreSQL ended before it answered")
 
 // serve launches the server and waits until it answers.
-func (c *cluster) serve(ctx context.Context, password string) (*Server, error) {
-	s, err := c.launch(ctx)
-	if err != nil {
-		return nil, err
+func (c *cluster) serve(ctx context.Context, password string) (url string, err error) {
+	if err := c.launch(ctx); err != nil {
+		return "", err
 	}
-	s.URL = fmt.Sprintf("postgres://%s:%s@127.0.0.1:%s/%s?sslmode=disable", ownerName, password, c.port, databaseName)
-	if err := s.await(ctx, c); err != nil {
-		s.Stop()
-		return nil, err
-	}
-	return s, nil
-}
-
-// Stop shuts the server down and waits for it.
-func (s *Server) Stop() {
-	if err := syscall.Kill(s.pid, syscall.SIGINT); err != nil { // fast shutdown
-		return
-	}
-	if s.run != nil {
-		_ = s.run.Wait() // a shutdown on request is no failure
-		return
-	}
-	for range 100 {
-		if !running(s.pid) {
-			return
-		}
-		time.Sleep(100 * time.Millisecond)
-	}
-}
-
-// Leave stops the server unless it was running before: another program may use it.
-func (s *Server) Leave() {
-	if s.run != nil {
-		s.Stop()
-	}
+	url = fmt.Sprintf("postgres://%s:%s@127.0.0.1:%s/%s?sslmode=disable", ownerName, password, c.port, databaseName)
+	return url, c.await(ctx, url)
 }
 
 // cluster is a data directory and the means to run it.
 type cluster struct {
-	dir, bin, port string
-	ephemeral      bool
-	as             *syscall.Credential // nil: the current user
+	dir, bin  string
+	port      string // that it was served on last, and is again; "" before
+	pid       int    // of the postmaster
+	ephemeral bool
+	as        *syscall.Credential // nil: the current user
+	tries     int                 // to start it at once
 }
 
 func newCluster(o Options) (*cluster, error) {
@@ -126,7 +137,7 @@ func newCluster(o Options) (*cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &cluster{dir: dir, bin: bin, ephemeral: o.Ephemeral}
+	c := &cluster{dir: dir, bin: bin, ephemeral: o.Ephemeral, tries: 20}
 	if os.Geteuid() == 0 { // PostgreSQL refuses to run as root
 		if c.as, err = unprivileged(); err != nil {
 			return nil, err
@@ -202,43 +213,47 @@ func (c *cluster) checkVersion(made string) error {
 	return nil
 }
 
-// launch starts the postmaster, or takes over one that is running already.
-func (c *cluster) launch(ctx context.Context) (*Server, error) {
+// launch starts the postmaster, or takes one over that is running already.
+func (c *cluster) launch(ctx context.Context) error {
 	if pid, port, ok := c.runningPostmaster(); ok {
-		c.port = port
-		return &Server{pid: pid}, nil
+		c.pid, c.port = pid, port
+		return nil
 	}
 	// A lock file whose process is gone, or is another program by now, is stale.
 	if err := os.Remove(filepath.Join(c.dir, "postmaster.pid")); err != nil && !errors.Is(err, os.ErrNotExist) {
-		return nil, err
+		return err
 	}
-	port, err := freePort()
-	if err != nil {
-		return nil, err
+	if c.port == "" {
+		port, err := freePort()
+		if err != nil {
+			return err
+		}
+		c.port = port
 	}
-	c.port = port
-	args := []string{"-D", c.dir, "-p", port, "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="}
+	args := []string{"-D", c.dir, "-p", c.port, "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="}
 	if c.ephemeral {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
 	log, err := os.OpenFile(c.dir+".log", os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	defer log.Close()
-	// Not bound to the context: Stop shuts it down in order.
+	// Not bound to the context: the last program that uses it shuts it down in order.
 	run := c.command(context.WithoutCancel(ctx), "postgres", args...)
 	run.Stdout, run.Stderr = log, log
 	run.SysProcAttr.Setpgid = true // Ctrl-C reaches us first, and we stop it
 	if err := run.Start(); err != nil {
-		return nil, fmt.Errorf("starting PostgreSQL: %w", err)
+		return fmt.Errorf("starting PostgreSQL: %w", err)
 	}
-	return &Server{pid: run.Process.Pid, run: run}, nil
+	go func() { _ = run.Wait() }() // how it ended is in its log
+	c.pid = run.Process.Pid
+	return nil
 }
 
 // await waits for the server and makes the database in it.
-func (s *Server) await(ctx context.Context, c *cluster) error {
-	admin := strings.Replace(s.URL, "/"+databaseName+"?", "/postgres?", 1)
+func (c *cluster) await(ctx context.Context, url string) error {
+	admin := strings.Replace(url, "/"+databaseName+"?", "/postgres?", 1)
 	deadline := time.Now().Add(60 * time.Second)
 	for {
 		conn, err := pgx.Connect(ctx, admin)
@@ -258,13 +273,25 @@ func (s *Server) await(ctx context.Context, c *cluster) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
-		if !running(s.pid) {
+		if !running(c.pid) {
 			return fmt.Errorf("%w: %w; its log is %s.log", errEnded, err, c.dir)
 		}
 		if time.Now().After(deadline) {
 			return fmt.Errorf("PostgreSQL does not answer: %w; its log is %s.log", err, c.dir)
 		}
 		time.Sleep(50 * time.Millisecond)
+	}
+}
+
+// stop shuts the postmaster down and waits for it.
+func (c *cluster) stop() {
+	pid, _, ok := c.runningPostmaster()
+	if !ok || syscall.Kill(pid, syscall.SIGINT) != nil { // fast shutdown
+		return
+	}
+	const patience, pause = 60 * time.Second, 20 * time.Millisecond
+	for began := time.Now(); running(pid) && time.Since(began) < patience; {
+		time.Sleep(pause)
 	}
 }
 

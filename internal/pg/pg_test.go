@@ -6,20 +6,30 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
-	"syscall"
+	"sync"
 	"testing"
 
 	"github.com/jackc/pgx/v5"
 )
 
-func start(t *testing.T, dir string) *Server {
+// program is a use of a cluster that ends with the test at the latest.
+type program struct {
+	*Server
+	leave func()
+}
+
+// Leave may be called again.
+func (p program) Leave() { p.leave() }
+
+func start(t *testing.T, dir string) program {
 	t.Helper()
 	s, err := Start(context.Background(), Options{Dir: dir, Ephemeral: true})
 	if err != nil {
 		t.Fatal(err)
 	}
-	t.Cleanup(s.Stop)
-	return s
+	p := program{s, sync.OnceFunc(s.Leave)}
+	t.Cleanup(p.Leave)
+	return p
 }
 
 func exec1(t *testing.T, url, sql string) (answer string) {
@@ -48,48 +58,23 @@ func TestDataSurvivesARestart(t *testing.T) {
 		t.Fatal(err)
 	}
 	conn.Close(ctx)
-	s.Stop()
+	s.Leave()
 	again := start(t, dir)
 	if got := exec1(t, again.URL, "select v from kept"); got != "still here" {
 		t.Errorf("got %q", got)
 	}
 }
 
-func TestARunningClusterIsTakenOver(t *testing.T) {
-	dir := newDir(t)
-	first := start(t, dir)
-	second, err := Start(context.Background(), Options{Dir: dir, Ephemeral: true})
-	if err != nil {
-		t.Fatal(err)
-	}
-	if second.pid != first.pid {
-		t.Errorf("a second postmaster %d was started beside %d", second.pid, first.pid)
-	}
-}
-
 func TestAStaleLockFileIsCleared(t *testing.T) {
 	dir := newDir(t)
 	s := start(t, dir)
-	s.Stop()
+	s.Leave()
 	// The lock names a live process that is not PostgreSQL: this test.
 	lock := strings.Join([]string{"1", dir, "0", "5432", "", "127.0.0.1", "", "ready"}, "\n")
 	lock = strings.Replace(lock, "1", strconv.Itoa(os.Getpid()), 1)
 	if err := os.WriteFile(filepath.Join(dir, "postmaster.pid"), []byte(lock), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	again := start(t, dir)
-	if got := exec1(t, again.URL, "select 'up'"); got != "up" {
-		t.Errorf("got %q", got)
-	}
-}
-
-func TestAKilledServerRecovers(t *testing.T) {
-	dir := newDir(t)
-	s := start(t, dir)
-	if err := syscall.Kill(s.pid, syscall.SIGKILL); err != nil {
-		t.Fatal(err)
-	}
-	_ = s.run.Wait()
 	again := start(t, dir)
 	if got := exec1(t, again.URL, "select 'up'"); got != "up" {
 		t.Errorf("got %q", got)
@@ -113,7 +98,7 @@ func TestAHalfMadeClusterIsMadeAnew(t *testing.T) {
 func TestAnotherVersionIsNamed(t *testing.T) {
 	dir := newDir(t)
 	s := start(t, dir)
-	s.Stop()
+	s.Leave()
 	if err := os.WriteFile(filepath.Join(dir, "PG_VERSION"), []byte("99\n"), 0o600); err != nil {
 		t.Fatal(err)
 	}
@@ -150,7 +135,7 @@ func TestAnUnreachableCheckoutIsMended(t *testing.T) {
 	if got := exec1(t, s.URL, "select 'up'"); got != "up" {
 		t.Errorf("got %q", got)
 	}
-	s.Stop()
+	s.Leave()
 	if again := start(t, dir); exec1(t, again.URL, "select 'up'") != "up" {
 		t.Error("not found again")
 	}

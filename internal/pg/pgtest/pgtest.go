@@ -26,7 +26,7 @@ func Start() (url string, stop func(), err error) {
 		return "", nil, err
 	}
 	return s.URL, func() {
-		s.Stop()
+		s.Leave()
 		os.RemoveAll(dir)
 	}, nil
 }
