@@ -145,6 +145,44 @@ test("a whole sequence at the chair by keyboard alone, with a reload and slips",
   await expect(page.getByRole("region", { name: "Earlier runs" }).getByText("2 slips")).toBeVisible();
 });
 
+test("two windows of one run lose nothing, online or cut off", async ({ page, context }) => {
+  await signIn(page);
+  await startCase(page, { ...cervical, code: "HV-916" });
+  await begin(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(stepAtHand(other).getByText(/^1 of/)).toBeVisible();
+  // Both note their first event.
+  await page.keyboard.press("n");
+  await expect(page.getByText("Noted: neighbour touched.")).toBeVisible();
+  await expect(page.getByText(/not sent yet/)).toBeHidden();
+  await other.keyboard.press("u");
+  await expect(other.getByText("Noted: pulp seen.")).toBeVisible();
+  await expect(other.getByText(/not sent yet/)).toBeHidden();
+  // Both are cut off, note more, and are closed.
+  await context.setOffline(true);
+  for (const [window, key] of [
+    [page, "d"],
+    [page, "2"],
+    [other, "1"],
+    [other, "3"],
+  ] as const)
+    await window.keyboard.press(key);
+  await expect(page.getByText(/not sent yet: 1/)).toBeVisible();
+  await expect(other.getByText(/not sent yet: 1/)).toBeVisible();
+  const address = page.url();
+  await page.close();
+  await other.close();
+  await context.setOffline(false);
+  const again = await context.newPage();
+  await again.goto(address);
+  await expect(stepAtHand(again).getByText(/^1 of/)).toBeVisible();
+  await expect(again.getByText(/not sent yet/)).toBeHidden();
+  const run = await again.request.get(address.replace(/^(https?:\/\/[^/]+)\/(.*)$/, "$1/api/$2").replace("/chair/", "/runs/"));
+  const kept = (await run.json()).events.map((e: { kind: string; mm?: number }) => `${e.kind} ${e.mm ?? ""}`.trim());
+  expect(kept.sort()).toEqual(["neighbour_touched", "pulp_seen", "reading 1.3", "too_deep 0.2"]);
+});
+
 test("a foot switch that speaks WebSocket takes the steps, and comes back after it was gone", async ({
   page,
 }) => {

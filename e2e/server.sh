@@ -7,6 +7,6 @@ chmod 755 "$data"
 trap 'rm -rf "$data"' EXIT
 OBTURON_DATA_DIR=$data bin/obturon demo &
 server=$!
-trap 'kill -INT $server 2>/dev/null' INT TERM
+trap 'kill -TERM $server 2>/dev/null' INT TERM
 wait $server || true
 wait $server 2>/dev/null || true

@@ -4,9 +4,10 @@ set -u
 starter=$PPID
 "$@" &
 child=$!
-trap 'kill -INT "$child" 2>/dev/null' INT TERM HUP
+# TERM: what bash starts in the background ignores INT.
+trap 'kill -TERM "$child" 2>/dev/null' INT TERM HUP
 while kill -0 "$child" 2>/dev/null; do
-  kill -0 "$starter" 2>/dev/null || kill -INT "$child" 2>/dev/null
+  kill -0 "$starter" 2>/dev/null || kill -TERM "$child" 2>/dev/null
   sleep 0.5 &
   wait $! # unlike sleep alone, this lets a signal in at once
 done

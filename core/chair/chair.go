@@ -86,6 +86,7 @@ func Run(steps int, events []Event) State {
 
 func (s *State) take(e Event) {
 	if s.Finished {
+		s.note(e) // from a window that was cut off when another one finished
 		return
 	}
 	s.pass(e.At)
@@ -104,12 +105,20 @@ func (s *State) take(e Event) {
 		s.Paused = true
 	case Resumed:
 		s.Paused = false
+	case Finished:
+		s.Finished = true
+	default:
+		s.note(e)
+	}
+}
+
+// note keeps what was measured or went wrong.
+func (s *State) note(e Event) {
+	switch e.Kind {
 	case Reading:
 		s.Readings = append(s.Readings, e)
 	case NeighbourTouched, PulpSeen, TooDeep:
 		s.Slips = append(s.Slips, e)
-	case Finished:
-		s.Finished = true
 	}
 }
 

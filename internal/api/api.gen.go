@@ -4521,6 +4521,20 @@ func (response KeepRunEvents404ApplicationProblemPlusJSONResponse) VisitKeepRunE
 	return err
 }
 
+type KeepRunEvents409ApplicationProblemPlusJSONResponse Problem
+
+func (response KeepRunEvents409ApplicationProblemPlusJSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepRunEvents422ApplicationProblemPlusJSONResponse Problem
 
 func (response KeepRunEvents422ApplicationProblemPlusJSONResponse) VisitKeepRunEventsResponse(w http.ResponseWriter) error {

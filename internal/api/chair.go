@@ -1,9 +1,9 @@
 package api
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -157,7 +157,7 @@ func (s *server) run(ctx context.Context, caseID, id uuid.UUID) (ChairRun, error
 		return ChairRun{}, err
 	}
 	for _, e := range run.Events {
-		a.Events = append(a.Events, ChairEvent{Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM})
+		a.Events = append(a.Events, ChairEvent{Id: e.ID, Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM})
 	}
 	return a, nil
 }
@@ -181,11 +181,20 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 		if e.Step > len(sequence.Steps) {
 			return nil, intake.Faults{{Path: fmt.Sprintf("$[%d].step", n), Message: fmt.Sprintf("there is no step %d: this run has %d, counted from 0", e.Step, len(sequence.Steps))}}
 		}
-		events = append(events, store.ChairEvent{Number: e.Number, Kind: string(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, MM: e.Mm})
+		events = append(events, store.ChairEvent{ID: e.Id, Kind: string(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, MM: e.Mm})
 		finished = finished || e.Kind == chair.Finished
 	}
 	used := func(kit []byte) ([]byte, error) { return usedUp(kit, sequence, eventsOf(added(run.Events, events))) }
-	if err := s.Store.KeepEvents(ctx, currentUser(ctx).PracticeID, run, events, finished, used); err != nil {
+	err = s.Store.KeepEvents(ctx, currentUser(ctx).PracticeID, run, events, finished, used)
+	var differs store.EventDiffers
+	if errors.As(err, &differs) {
+		at := slices.IndexFunc(events, func(e store.ChairEvent) bool { return e.ID == differs.ID })
+		return nil, &problem{
+			status: http.StatusConflict, title: "This was noted before, and differently", detail: "Nothing was overwritten, and none of what was sent with it was kept: send that again without it, and note it anew.",
+			faults: intake.Faults{{Path: fmt.Sprintf("$[%d].id", at), Message: err.Error()}},
+		}
+	}
+	if err != nil {
 		return nil, err
 	}
 	if run, err = s.Store.Run(ctx, r.Id, r.Run); err != nil {
@@ -207,11 +216,10 @@ func sequenceOf(run *store.ChairRun) (document.ProvenSequence, error) {
 func added(kept, sent []store.ChairEvent) []store.ChairEvent {
 	all := slices.Clone(kept)
 	for _, e := range sent {
-		if !slices.ContainsFunc(all, func(known store.ChairEvent) bool { return known.Number == e.Number }) {
+		if !slices.ContainsFunc(all, func(known store.ChairEvent) bool { return known.ID == e.ID }) {
 			all = append(all, e)
 		}
 	}
-	slices.SortStableFunc(all, func(a, b store.ChairEvent) int { return cmp.Compare(a.Number, b.Number) })
 	return all
 }
 
@@ -261,9 +269,6 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairSt
 	}
 	for _, p := range state.Steps {
 		a.Steps = append(a.Steps, ChairProgress{Seconds: document.Thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
-	}
-	if len(run.Events) > 0 {
-		a.LastNumber = run.Events[len(run.Events)-1].Number
 	}
 	for n, text := range chair.Sequels(state.Slips, func(step int) chair.Case { return judgedBy(step, sequence, visits) }) {
 		a.Sequels = append(a.Sequels, ChairSequel{Kind: state.Slips[n].Kind, Step: state.Slips[n].Step, Text: text})

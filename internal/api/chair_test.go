@@ -70,26 +70,33 @@ func TestASequenceIsProvenAndGoneThrough(t *testing.T) {
 		status, body := c.send("POST", events, list)
 		return decoded[ChairState](t, 200, status, body)
 	}
-	kept(`[{"number":1,"kind":"done","step":0,"at_seconds":30},{"number":2,"kind":"too_deep","step":1,"at_seconds":40,"mm":0.4}]`)
-	state := kept(`[{"number":2,"kind":"too_deep","step":1,"at_seconds":40,"mm":0.4},{"number":3,"kind":"skipped","step":1,"at_seconds":50}]`)
-	if state.Step != 2 || state.Seconds != 50 || state.LastNumber != 3 || len(state.Sequels) != 1 || !strings.Contains(state.Sequels[0].Text, "0.4 mm too deep") || !state.Steps[1].Skipped {
+	kept(`[{"id":"00000000-0000-4000-8000-000000000001","kind":"done","step":0,"at_seconds":30},{"id":"00000000-0000-4000-8000-000000000002","kind":"too_deep","step":1,"at_seconds":40,"mm":0.4}]`)
+	state := kept(`[{"id":"00000000-0000-4000-8000-000000000002","kind":"too_deep","step":1,"at_seconds":40,"mm":0.4},{"id":"00000000-0000-4000-8000-000000000003","kind":"skipped","step":1,"at_seconds":50}]`)
+	if state.Step != 2 || state.Seconds != 50 || len(state.Sequels) != 1 || !strings.Contains(state.Sequels[0].Text, "0.4 mm too deep") || !state.Steps[1].Skipped {
 		t.Errorf("the run stands at %+v", state)
 	}
 	for name, wrong := range map[string]string{
-		"no such step":  `[{"number":4,"kind":"done","step":98,"at_seconds":60}]`,
-		"no such kind":  `[{"number":4,"kind":"slept","step":1,"at_seconds":60}]`,
-		"before it all": `[{"number":4,"kind":"done","step":1,"at_seconds":-1}]`,
-		"no number":     `[{"number":0,"kind":"done","step":1,"at_seconds":60}]`,
+		"no such step":  `[{"id":"00000000-0000-4000-8000-000000000004","kind":"done","step":98,"at_seconds":60}]`,
+		"no such kind":  `[{"id":"00000000-0000-4000-8000-000000000004","kind":"slept","step":1,"at_seconds":60}]`,
+		"before it all": `[{"id":"00000000-0000-4000-8000-000000000004","kind":"done","step":1,"at_seconds":-1}]`,
+		"no id":         `[{"id":"first","kind":"done","step":1,"at_seconds":60}]`,
 		"nothing":       `[]`,
 	} {
 		if status, body := c.send("POST", events, wrong); status != 422 {
 			t.Errorf("%s: answers %d %.200s", name, status, body)
 		}
 	}
-	if status, body := other.send("POST", events, `[{"number":4,"kind":"done","step":1,"at_seconds":60}]`); status != 403 {
+	if status, body := other.send("POST", events, `[{"id":"00000000-0000-4000-8000-000000000004","kind":"done","step":1,"at_seconds":60}]`); status != 403 {
 		t.Errorf("somebody else's run answers %d %.200s", status, body)
 	}
-	kept(`[{"number":4,"kind":"finished","step":2,"at_seconds":70}]`)
+	if status, body := c.send("POST", events, `[{"id":"00000000-0000-4000-8000-000000000003","kind":"done","step":1,"at_seconds":50}]`); status != 409 || !strings.Contains(body, "$[0].id") {
+		t.Errorf("an event of the same id with other content: %d %s", status, body)
+	}
+	kept(`[{"id":"00000000-0000-4000-8000-000000000004","kind":"finished","step":2,"at_seconds":70}]`)
+	// A window that was cut off meanwhile still has a note.
+	if late := kept(`[{"id":"00000000-0000-4000-8000-000000000005","kind":"pulp_seen","step":1,"at_seconds":65}]`); len(late.Sequels) != 2 || !late.Finished {
+		t.Errorf("after a late note: %+v", late)
+	}
 	status, body = other.send("GET", runs, "")
 	if list := decoded[[]ChairRunSummary](t, 200, status, body); len(list) != 1 || list[0].Own || !list[0].Finished || list[0].Slips != 1 {
 		t.Errorf("listed are %+v", list)

@@ -79,9 +79,9 @@ func TestAPracticesKitCutsAndIsCounted(t *testing.T) {
 	at = slices.IndexFunc(run.Sequence.Steps, func(s document.Step) bool { return s.Shown == at+1 })
 	var done []string
 	for n := range at + 1 {
-		done = append(done, fmt.Sprintf(`{"number":%d,"kind":"done","step":%d,"at_seconds":%d}`, n+1, n, 30*(n+1)))
+		done = append(done, fmt.Sprintf(`{"id":"00000000-0000-4000-8000-%012d","kind":"done","step":%d,"at_seconds":%d}`, n+1, n, 30*(n+1)))
 	}
-	over := fmt.Sprintf(`{"number":%d,"kind":"finished","step":%d,"at_seconds":900}`, at+2, at+1)
+	over := fmt.Sprintf(`{"id":"00000000-0000-4000-8000-%012d","kind":"finished","step":%d,"at_seconds":900}`, at+2, at+1)
 	all := strings.Join(done, ",")
 	for _, list := range []string{all, all + "," + over, over} {
 		if status, body := c.send("POST", events, "["+list+"]"); status != 200 {

@@ -80,7 +80,7 @@ var attemptsAt = map[string]attempt{
 	"listRuns":         {path: "/cases/%s/runs"},
 	"startRun":         {path: "/cases/%s/runs", body: `{"limit_minutes":-1}`},
 	"getRun":           {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000"},
-	"keepRunEvents":    {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000/events", body: `[{"number":1,"kind":"done","step":0,"at_seconds":1}]`},
+	"keepRunEvents":    {path: "/cases/%s/runs/00000000-0000-4000-8000-000000000000/events", body: `[{"id":"00000000-0000-4000-8000-000000000001","kind":"done","step":0,"at_seconds":1}]`},
 	"lastFineRun":      {path: "/cases/%s/fine-parting"},
 	"startFineRun":     {path: "/cases/%s/fine-parting", body: `{"newtons":0}`},
 	"cancelFineRun":    {path: "/cases/%s/fine-parting/00000000-0000-4000-8000-000000000000"},

@@ -59,7 +59,7 @@ func TestASittingIsGoneThrough(t *testing.T) {
 	cut := func(tooth string) int {
 		return slices.IndexFunc(steps, func(s document.Step) bool { return s.Cut != nil && s.Teeth[0] == tooth })
 	}
-	events := fmt.Sprintf(`[{"number":1,"kind":"too_deep","step":%d,"at_seconds":5,"mm":0.9},{"number":2,"kind":"too_deep","step":%d,"at_seconds":6,"mm":0.1}]`, cut("43"), cut("42"))
+	events := fmt.Sprintf(`[{"id":"00000000-0000-4000-8000-000000000001","kind":"too_deep","step":%d,"at_seconds":5,"mm":0.9},{"id":"00000000-0000-4000-8000-000000000002","kind":"too_deep","step":%d,"at_seconds":6,"mm":0.1}]`, cut("43"), cut("42"))
 	status, body = c.send("POST", fmt.Sprintf("/api/cases/%s/runs/%s/events", first, run.Id), events)
 	state := decoded[ChairState](t, 200, status, body)
 	if len(state.Sequels) != 2 || !strings.HasPrefix(state.Sequels[0].Text, "0.9 mm") || !strings.HasPrefix(state.Sequels[1].Text, "0.1 mm") {

@@ -820,12 +820,17 @@ type ChairEvent struct {
 	// AtSeconds since the run began
 	AtSeconds float64 `json:"at_seconds"`
 
+	// Id given by the window where it is noted
+	Id openapi_types.UUID `json:"id"`
+
 	// Kind what happened at the chair
 	Kind ChairEventKind `json:"kind"`
 
 	// Mm of a reading, or by how much a cut is too deep
-	Mm     float64 `json:"mm,omitempty"`
-	Number int     `json:"number"`
+	Mm float64 `json:"mm,omitempty"`
+
+	// Number given by the server, in the order of arrival
+	Number int `json:"number,omitempty"`
 
 	// Step index of the step at hand, or of the one whose clock it is
 	Step int `json:"step"`
@@ -906,10 +911,7 @@ type ChairState struct {
 	// Clocks those that run, in the order in which they were started
 	Clocks   []RunningClock `json:"clocks"`
 	Finished bool           `json:"finished"`
-
-	// LastNumber of the events that are kept; 0 without any
-	LastNumber int  `json:"last_number"`
-	Paused     bool `json:"paused"`
+	Paused   bool           `json:"paused"`
 
 	// Seconds worked, pauses left out
 	Seconds float64 `json:"seconds"`

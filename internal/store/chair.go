@@ -33,10 +33,12 @@ type ChairRun struct {
 // TableName names the table for GORM.
 func (ChairRun) TableName() string { return "chair_run" }
 
-// ChairEvent is one thing that happened in a run, at AtSeconds since its start.
+// ChairEvent is one thing that happened in a run, at AtSeconds since its start. The window
+// where it was noted gives its ID; its Number, in the order of arrival, is the store's.
 type ChairEvent struct {
 	RunID     uuid.UUID `gorm:"primaryKey"`
 	Number    int       `gorm:"primaryKey;autoIncrement:false"`
+	ID        uuid.UUID
 	Kind      string
 	Step      int
 	AtSeconds float64
@@ -119,18 +121,21 @@ func (s *Store) PastRuns(ctx context.Context, user, but uuid.UUID) ([]ChairRun, 
 	return all, nil
 }
 
-// KeepEvents adds to a run what happened in it; a number that is known already stays as it
-// is. A run that is finished is over; when it becomes so, used counts in the practice's kit
-// what it took, as useKit says. Errors are the database's.
+// EventDiffers means that an event's id is known with other content.
+type EventDiffers struct{ ID uuid.UUID }
+
+func (e EventDiffers) Error() string {
+	return fmt.Sprintf("event %s is kept already, and says something else", e.ID)
+}
+
+// KeepEvents adds to a run what happened in it, behind what is kept; an event that is known
+// already is kept once. A run that is finished is over; when it becomes so, used counts in
+// the practice's kit what it took, as useKit says. It fails with EventDiffers, and then keeps
+// nothing. Other errors are the database's.
 func (s *Store) KeepEvents(ctx context.Context, practice uuid.UUID, run *ChairRun, events []ChairEvent, finished bool, used func(kit []byte) ([]byte, error)) error {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		for n := range events {
-			events[n].RunID = run.ID
-		}
-		if len(events) > 0 {
-			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&events).Error; err != nil {
-				return err
-			}
+		if err := addEvents(tx, run.ID, events); err != nil {
+			return err
 		}
 		if !finished {
 			return nil
@@ -145,4 +150,37 @@ func (s *Store) KeepEvents(ctx context.Context, practice uuid.UUID, run *ChairRu
 		return fmt.Errorf("keeping what happened: %w", err)
 	}
 	return nil
+}
+
+// addEvents numbers those that are new, one window of a run after the other.
+func addEvents(tx *gorm.DB, run uuid.UUID, events []ChairEvent) error {
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").First(&ChairRun{}, "id = ?", run).Error; err != nil {
+		return orNotFound(err)
+	}
+	var kept []ChairEvent
+	if err := tx.Where("run_id = ?", run).Order("number").Find(&kept).Error; err != nil {
+		return err
+	}
+	known, last := map[uuid.UUID]ChairEvent{}, 0
+	for _, e := range kept {
+		known[e.ID], last = e, e.Number
+	}
+	var added []ChairEvent
+	for _, e := range events {
+		before, is := known[e.ID]
+		e.RunID, e.Number = run, before.Number
+		switch {
+		case is && e != before:
+			return EventDiffers{e.ID}
+		case !is:
+			last++
+			e.Number = last
+			known[e.ID] = e
+			added = append(added, e)
+		}
+	}
+	if len(added) == 0 {
+		return nil
+	}
+	return tx.Create(&added).Error
 }

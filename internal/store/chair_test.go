@@ -27,14 +27,20 @@ func TestARunIsKept(t *testing.T) {
 	}
 	run := &ChairRun{ID: id, UserID: u.ID}
 	unused := func([]byte) ([]byte, error) { return nil, errors.New("no kit is written down") }
-	events := []ChairEvent{{Number: 2, Kind: "done", Step: 1, AtSeconds: 20.5}, {Number: 1, Kind: "too_deep", Step: 1, AtSeconds: 10, MM: 0.3}}
+	deep, done := uuid.New(), uuid.New()
+	events := []ChairEvent{{ID: deep, Kind: "too_deep", Step: 1, AtSeconds: 10, MM: 0.3}, {ID: done, Kind: "done", Step: 1, AtSeconds: 20.5}}
 	for range 2 {
 		if err := testStore.KeepEvents(ctx, u.PracticeID, run, events, false, unused); err != nil {
 			t.Fatal(err)
 		}
 	}
-	if err := testStore.KeepEvents(ctx, u.PracticeID, run, []ChairEvent{{Number: 2, Kind: "skipped", Step: 9, AtSeconds: 99}, {Number: 3, Kind: "finished", Step: 2, AtSeconds: 30}}, true, unused); err != nil {
+	if err := testStore.KeepEvents(ctx, u.PracticeID, run, []ChairEvent{{ID: done, Kind: "done", Step: 1, AtSeconds: 20.5}, {ID: uuid.New(), Kind: "finished", Step: 2, AtSeconds: 30}}, true, unused); err != nil {
 		t.Fatal(err)
+	}
+	var differs EventDiffers
+	other := []ChairEvent{{ID: uuid.New(), Kind: "reading", Step: 1, AtSeconds: 31}, {ID: done, Kind: "skipped", Step: 9, AtSeconds: 99}}
+	if err := testStore.KeepEvents(ctx, u.PracticeID, run, other, false, unused); !errors.As(err, &differs) || differs.ID != done {
+		t.Errorf("an event of the same id with other content: %v", err)
 	}
 	run, err = testStore.Run(ctx, c.ID, id)
 	if err != nil {
@@ -51,6 +57,52 @@ func TestARunIsKept(t *testing.T) {
 	}
 	if past, err := testStore.PastRuns(ctx, u.ID, id); err != nil || len(past) != 0 {
 		t.Errorf("the run itself is past: %+v, %v", past, err)
+	}
+}
+
+// Two windows of one run note at once: nothing of either is dropped, and each event has a
+// number of its own.
+func TestTwoWindowsOfARunLoseNothing(t *testing.T) {
+	ctx := context.Background()
+	u := clinic(t)
+	c, err := testStore.CreateCase(ctx, newCase(u))
+	if err != nil {
+		t.Fatal(err)
+	}
+	id, err := testStore.StartRun(ctx, u.PracticeID, ChairRun{CaseID: c.ID, UserID: u.ID, CaseDocument: []byte(`{}`), Sequence: []byte(`{"steps":[]}`)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	const windows, notes = 4, 8
+	done := make(chan error)
+	for range windows {
+		go func() {
+			for n := range notes {
+				note := []ChairEvent{{ID: uuid.New(), Kind: "pulp_seen", AtSeconds: float64(n)}}
+				if err := testStore.KeepEvents(ctx, u.PracticeID, &ChairRun{ID: id, UserID: u.ID}, note, false, nil); err != nil {
+					done <- err
+					return
+				}
+			}
+			done <- nil
+		}()
+	}
+	for range windows {
+		if err := <-done; err != nil {
+			t.Error(err)
+		}
+	}
+	run, err := testStore.Run(ctx, c.ID, id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(run.Events) != windows*notes {
+		t.Errorf("%d of %d notes are kept", len(run.Events), windows*notes)
+	}
+	for n, e := range run.Events {
+		if e.Number != n+1 {
+			t.Errorf("event %d has number %d", n, e.Number)
+		}
 	}
 }
 

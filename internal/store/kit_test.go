@@ -43,7 +43,7 @@ func TestAKitIsKept(t *testing.T) {
 		return []byte(`{"items": [1]}`), nil
 	}
 	over := func(used func([]byte) ([]byte, error)) error {
-		return testStore.KeepEvents(ctx, u.PracticeID, run, []ChairEvent{{Number: 1, Kind: "finished"}}, true, used)
+		return testStore.KeepEvents(ctx, u.PracticeID, run, []ChairEvent{{ID: uuid.New(), Kind: "finished"}}, true, used)
 	}
 	broken := errors.New("the kit cannot be read")
 	if err := over(func([]byte) ([]byte, error) { return nil, broken }); !errors.Is(err, broken) {

@@ -295,7 +295,7 @@ export interface paths {
         put?: never;
         /**
          * Keep what happened at the chair
-         * @description Events have numbers of their own, given where they happen. One whose number is known already stays as it is, so that sending again is safe.
+         * @description Events have ids, given by the window where they are noted, and get their numbers here, in the order in which they come. One that is known already is kept once, so that sending again is safe; where an id is known with other content, none of them is kept.
          */
         post: operations["keepRunEvents"];
         delete?: never;
@@ -1336,13 +1336,19 @@ export interface components {
              * @description since the run began
              */
             at_seconds: number;
+            /**
+             * Format: uuid
+             * @description given by the window where it is noted
+             */
+            id: string;
             kind: components["schemas"]["ChairEventKind"];
             /**
              * Format: double
              * @description of a reading, or by how much a cut is too deep
              */
             mm?: number;
-            number: number;
+            /** @description given by the server, in the order of arrival */
+            readonly number?: number;
             /** @description index of the step at hand, or of the one whose clock it is */
             step: number;
         };
@@ -1415,8 +1421,6 @@ export interface components {
             /** @description those that run, in the order in which they were started */
             clocks: components["schemas"]["RunningClock"][];
             finished: boolean;
-            /** @description of the events that are kept; 0 without any */
-            last_number: number;
             paused: boolean;
             /**
              * Format: double
@@ -4213,6 +4217,7 @@ export interface operations {
             };
             403: components["responses"]["Problem"];
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
         };
     };

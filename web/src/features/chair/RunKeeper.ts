@@ -1,6 +1,7 @@
-import { api, type Schema, unwrap } from "@/api/client";
+import { ApiProblem, api, inWords, type Schema, unwrap } from "@/api/client";
+import { newKey } from "@/api/connection";
+import { EventPlaces } from "./eventPlaces";
 
-const prefix = "obturon.run.";
 const retryMilliseconds = 2_000;
 
 /** Where a run stands on this screen: what the server has, and what it does not have yet. */
@@ -28,7 +29,7 @@ export interface Standing {
 export class RunKeeper {
   private pending: Schema["ChairEvent"][];
   private state: Schema["ChairState"];
-  private number: number;
+  private readonly places: EventPlaces;
   private sending = false;
   private closed = false;
   private timer?: ReturnType<typeof setTimeout>;
@@ -41,11 +42,14 @@ export class RunKeeper {
     private readonly run: Schema["ChairRun"],
     /** Hears that the server has taken something in. */
     private readonly kept: () => void,
+    /** Hears that the server refuses an event for good. */
+    private readonly refused: (event: Schema["ChairEvent"], why: string) => void,
   ) {
     this.began = Date.parse(run.started_at);
     this.state = run.state;
-    this.pending = this.inBrowser().filter((e) => e.number > run.state.last_number);
-    this.number = Math.max(run.state.last_number, ...this.pending.map((e) => e.number));
+    this.places = new EventPlaces(run.id);
+    this.pending = this.places.left(run.events);
+    this.places.keep(this.pending);
     this.standing = this.fold();
     if (this.pending.length > 0) this.send();
   }
@@ -66,15 +70,14 @@ export class RunKeeper {
   /** Notes that something happens now at the step at hand, or to the clock of another. */
   note(kind: Schema["ChairEventKind"], mm?: number, step = this.standing.step) {
     if (this.standing.finished) return;
-    this.number++;
     this.pending.push({
-      number: this.number,
+      id: newKey(),
       kind,
       step,
       at_seconds: Math.round(this.now() * 100) / 100,
       ...(mm === undefined ? {} : { mm }),
     });
-    this.keep();
+    this.places.keep(this.pending);
     this.tell();
     this.send();
   }
@@ -91,14 +94,12 @@ export class RunKeeper {
     clearTimeout(this.timer);
     try {
       while (this.pending.length > 0) {
-        this.state = unwrap(
-          await api.POST("/cases/{id}/runs/{run}/events", {
-            params: { path: { id: this.caseId, run: this.run.id } },
-            body: [...this.pending],
-          }),
-        );
-        this.pending = this.pending.filter((e) => e.number > this.state.last_number);
-        this.keep();
+        const sent = [...this.pending];
+        const answer = await this.post(sent);
+        if (answer) this.state = answer;
+        const behind = new Set(answer ? sent : []);
+        this.pending = this.pending.filter((e) => !behind.has(e));
+        this.places.keep(this.pending);
         this.tell();
         this.kept();
       }
@@ -114,20 +115,22 @@ export class RunKeeper {
     for (const listener of this.listeners) listener();
   }
 
-  private inBrowser(): Schema["ChairEvent"][] {
+  /** Sends events; one that the server has differently is given up, and told. */
+  private async post(events: Schema["ChairEvent"][]): Promise<Schema["ChairState"] | undefined> {
     try {
-      return JSON.parse(localStorage.getItem(prefix + this.run.id) ?? "[]");
-    } catch {
-      return [];
-    }
-  }
-
-  private keep() {
-    try {
-      if (this.pending.length === 0) localStorage.removeItem(prefix + this.run.id);
-      else localStorage.setItem(prefix + this.run.id, JSON.stringify(this.pending));
-    } catch {
-      // this browser keeps nothing: the page itself still has it
+      return unwrap(
+        await api.POST("/cases/{id}/runs/{run}/events", {
+          params: { path: { id: this.caseId, run: this.run.id } },
+          body: events,
+        }),
+      );
+    } catch (error) {
+      const at = refusedEvent(error);
+      const event = at === undefined ? undefined : events[at];
+      if (!event) throw error;
+      this.pending = this.pending.filter((e) => e.id !== event.id);
+      this.refused(event, inWords(error));
+      return undefined;
     }
   }
 
@@ -182,4 +185,11 @@ export class RunKeeper {
       unsent: this.pending.length,
     };
   }
+}
+
+/** Which of the events sent the server has kept with other content. */
+function refusedEvent(error: unknown): number | undefined {
+  if (!(error instanceof ApiProblem) || error.problem.status !== 409) return undefined;
+  const place = error.faults.map((f) => /^\$\[(\d+)\]\.id$/.exec(f.path)?.[1]).find(Boolean);
+  return place === undefined ? undefined : Number(place);
 }

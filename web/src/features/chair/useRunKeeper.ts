@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { toast } from "sonner";
 import type { Schema } from "@/api/client";
 import { RunKeeper } from "./RunKeeper";
 import { runsKey } from "./runs";
@@ -8,7 +9,16 @@ import { runsKey } from "./runs";
 export function useRunKeeper(caseId: string, run: Schema["ChairRun"]) {
   const queries = useQueryClient();
   const keeper = useMemo(
-    () => new RunKeeper(caseId, run, () => queries.invalidateQueries({ queryKey: runsKey(caseId) })),
+    () =>
+      new RunKeeper(
+        caseId,
+        run,
+        () => queries.invalidateQueries({ queryKey: runsKey(caseId) }),
+        (event, why) =>
+          toast.error(`Not kept: ${event.kind.replaceAll("_", " ")}. ${why}`, {
+            duration: Number.POSITIVE_INFINITY,
+          }),
+      ),
     [caseId, run, queries],
   );
   useEffect(() => () => keeper.close(), [keeper]);
