@@ -246,8 +246,8 @@ func TestACaseFromStartToFiles(t *testing.T) {
 		t.Error("the revision followed the draft")
 	}
 	for file, start := range map[string]string{
-		"card.pdf": "%PDF-", "drawing.svg": "<svg", "prepared.stl": "obturon prepared", "intact.stl": "obturon intact",
-		"cavity.stl": "obturon cavity", "filling.stl": "obturon filling", "plan.json": "{", "case.json": "{",
+		"card.pdf": "%PDF-", "drawing.svg": "<svg", "prepared.stl": "obturon tooth 46, mm, x distal, y facial, z occlusal; prepared", "intact.stl": "obturon tooth 46",
+		"cavity.stl": "obturon tooth 46", "filling.stl": "obturon tooth 46", "plan.json": "{", "case.json": "{",
 		"steps.csv": "number,cavity,step,", "steps.json": "{",
 	} {
 		for _, query := range []string{"", "?revision=1"} {

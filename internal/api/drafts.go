@@ -90,14 +90,16 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if result.Refused() != "" {
 		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
-	products, err := s.products(ctx)
+	rests, err := s.basisOf(ctx, kept, c)
 	if err != nil {
 		return nil, err
 	}
-	made := result.KeptDocument(products)
-	if c.Kit, _, err = s.kitOf(ctx); err != nil {
+	one, err := rests.on(kept.Draft)
+	if err != nil {
 		return nil, err
 	}
+	made := result.KeptDocument(one.products)
+	c.Kit = one.Kit
 	if known := s.Planner.Known(c, plan.DefaultGrid); known != nil { // nobody waits for a proof here
 		made = known.Prove(made)
 	}
@@ -109,8 +111,12 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
+	basis, err := json.Marshal(rests)
+	if err != nil {
+		return nil, err
+	}
 	fixed, err := s.Store.FixRevision(ctx, u.PracticeID, store.Fixed{
-		CaseID: r.Id, Author: u.ID, DraftVersion: version, RequestKey: r.Params.IdempotencyKey, CaseDocument: draft, PlanDocument: planned, Core: made.Core,
+		CaseID: r.Id, Author: u.ID, DraftVersion: version, RequestKey: r.Params.IdempotencyKey, CaseDocument: draft, PlanDocument: planned, Basis: basis, Core: made.Core,
 		Class: string(made.Class), Material: string(made.Material), School: made.School, Verdict: string(assess.Worst(result.Checks)),
 	})
 	if err != nil {

@@ -50,96 +50,88 @@ func (f fileAnswer) VisitGetCaseFileResponse(w http.ResponseWriter) error {
 // GetCaseFile makes a file of the draft or of a revision.
 func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (GetCaseFileResponseObject, error) {
 	u := currentUser(ctx)
-	kept, err := s.Store.Case(ctx, u.PracticeID, r.Id)
+	kept, fixed, err := s.draftOrRevision(ctx, r.Id, r.Params.Revision)
 	if err != nil {
 		return nil, err
-	}
-	document := []byte(kept.Draft)
-	var fixed *store.Revision
-	head := export.CardHead{Patient: kept.Patient.Code, Revision: "draft", Practice: u.Practice.Name}
-	prefix := kept.Patient.Code + "-" + kept.Tooth + "-draft-"
-	if r.Params.Revision != nil {
-		if fixed, err = s.Store.Revision(ctx, u.PracticeID, r.Id, *r.Params.Revision); err != nil {
-			return nil, err
-		}
-		document = fixed.CaseDocument
-		head.Revision = fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02"))
-		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
 	}
 	if fixed == nil && r.Params.Draft != nil && *r.Params.Draft != kept.DraftVersion {
 		return nil, store.ErrStale
 	}
-	file := r.File
-	var content bytes.Buffer
-	switch {
-	case file == "case.json":
-		err = json.Indent(&content, document, "", "  ")
-	case file == "plan.json" && fixed != nil:
-		err = json.Indent(&content, fixed.PlanDocument, "", "  ") // as it was fixed, whatever the core says today
-	default:
-		err = s.makeFile(ctx, &content, file, r.Id, document, head)
+	var content []byte
+	prefix := kept.Patient.Code + "-" + kept.Tooth + "-draft-"
+	if fixed != nil {
+		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
+		content, err = s.revisionFile(ctx, kept, fixed, r.File)
+	} else {
+		content, err = s.draftFile(ctx, kept, r.File)
 	}
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Store.Audit(ctx, u, "export", r.Id.String()+"/"+prefix+file); err != nil {
+	if err := s.Store.Audit(ctx, u, "export", r.Id.String()+"/"+prefix+r.File); err != nil {
 		return nil, err
 	}
-	return fileAnswer{prefix + file, content.Bytes()}, nil
+	return fileAnswer{prefix + r.File, content}, nil
 }
 
-func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, id uuid.UUID, document []byte, head export.CardHead) error {
-	c, err := s.caseOf(ctx, document)
-	if err != nil {
-		return err
+// draftFile makes a file of a draft as all stands now.
+func (s *server) draftFile(ctx context.Context, kept *store.Case, file string) ([]byte, error) {
+	var content bytes.Buffer
+	if file == "case.json" {
+		err := json.Indent(&content, kept.Draft, "", "  ")
+		return content.Bytes(), err
 	}
+	one, err := s.today(ctx, kept, kept.Draft)
+	if err != nil {
+		return nil, err
+	}
+	head := export.CardHead{Patient: one.patient, Revision: "draft", Practice: one.practice}
 	if file == "sitting.pdf" {
-		return s.makeSitting(ctx, out, id, head)
+		err = s.makeSitting(ctx, &content, kept.ID, head)
+		return content.Bytes(), err
 	}
-	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
+	result, err := s.Planner.Evaluate(ctx, one.Case, plan.DefaultGrid)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	switch file {
-	case "plan.json":
-		rehearsed, err := s.rehearse(ctx, c)
+	if file == "plan.json" {
+		rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
 		if err != nil {
-			return err
+			return nil, err
 		}
-		products, err := s.products(ctx)
-		if err != nil {
-			return err
-		}
-		encoder := json.NewEncoder(out)
+		encoder := json.NewEncoder(&content)
 		encoder.SetIndent("", "  ")
-		return encoder.Encode(rehearsed.Prove(result.KeptDocument(products)))
-	case "card.pdf", "card-letter.pdf":
-		return s.makeCard(ctx, out, file, id, c, result, head)
+		err = encoder.Encode(rehearsed.Prove(result.KeptDocument(one.products)))
+		return content.Bytes(), err
+	}
+	err = s.makeFile(ctx, &content, file, one, result, head)
+	return content.Bytes(), err
+}
+
+// makeFile makes a file from a planned case and what it rests on, and from nothing else.
+func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, one *based, result *plan.Result, head export.CardHead) error {
+	if file == "card.pdf" || file == "card-letter.pdf" {
+		return s.makeCard(ctx, out, file, one, result, head)
 	}
 	if result.Refused() != "" {
 		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
 	}
-	if strings.HasPrefix(file, "steps.") {
-		return s.makeSteps(ctx, out, file, c)
-	}
-	if file == "tray.pdf" {
-		return s.makeTray(ctx, out, id, c, head)
-	}
 	switch file {
+	case "steps.csv", "steps.json":
+		return s.makeSteps(ctx, out, file, one)
+	case "tray.pdf":
+		return s.makeTray(ctx, out, one, head)
 	case "drawing.svg":
 		return export.WriteSVG(out, result)
 	case "drawing.png":
 		return export.WritePNG(out, result)
+	default:
+		return writeSolid(out, result, one.products, file)
 	}
-	products, err := s.products(ctx)
-	if err != nil {
-		return err
-	}
-	return writeSolid(out, result, products, file)
 }
 
 // makeCard writes a card, its steps proven by cutting.
-func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, id uuid.UUID, c *intake.Case, result *plan.Result, head export.CardHead) error {
+func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, one *based, result *plan.Result, head export.CardHead) error {
 	paper := export.A4
 	if file == "card-letter.pdf" {
 		paper = export.Letter
@@ -147,19 +139,15 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, i
 	if result.Refused() != "" {
 		return export.WriteCard(out, result, export.Beside{}, head, paper)
 	}
-	rehearsed, err := s.rehearse(ctx, c)
+	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
 	if err != nil {
 		return err
 	}
-	assumed, err := s.assumed(ctx)
+	forces, err := s.Planner.ForcesLines(ctx, one.Case, one.assumed, plan.DefaultGrid)
 	if err != nil {
 		return err
 	}
-	forces, err := s.Planner.ForcesLines(ctx, c, assumed, plan.DefaultGrid)
-	if err != nil {
-		return err
-	}
-	filled, err := s.filled(ctx, id, c)
+	filled, err := s.filled(ctx, one)
 	if err != nil {
 		return err
 	}
@@ -167,29 +155,21 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, i
 }
 
 // filled is how a case is filled, as its card has it.
-func (s *server) filled(ctx context.Context, id uuid.UUID, c *intake.Case) (export.Filled, error) {
-	products, err := s.products(ctx)
-	if err != nil {
-		return export.Filled{}, err
-	}
-	open, err := s.facing(ctx, id, c)
-	if err != nil {
-		return export.Filled{}, err
-	}
-	filled, err := s.Planner.FillOf(ctx, c, products, open, plan.DefaultGrid, plan.Sections{})
+func (s *server) filled(ctx context.Context, one *based) (export.Filled, error) {
+	filled, err := s.Planner.FillOf(ctx, one.Case, one.products, one.facing, plan.DefaultGrid, plan.Sections{})
 	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.CourseSteps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
 }
 
 // makeTray writes what has to lie ready for a case, the burs as the kit cuts it.
-func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, id uuid.UUID, c *intake.Case, head export.CardHead) error {
-	if _, err := s.rehearse(ctx, c); err != nil {
+func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, one *based, head export.CardHead) error {
+	if _, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid); err != nil {
 		return err
 	}
-	filled, err := s.filled(ctx, id, c)
+	filled, err := s.filled(ctx, one)
 	if err != nil {
 		return err
 	}
-	return export.WriteTray(out, head, export.TraySheet{Teeth: []string{c.Tooth.String()}, Tray: filled.Tray}, export.A4)
+	return export.WriteTray(out, head, export.TraySheet{Teeth: []string{one.Tooth.String()}, Tray: filled.Tray}, export.A4)
 }
 
 // makeSitting writes the order and the tray of the sitting that a case is treated in.
@@ -215,8 +195,8 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 }
 
 // makeSteps writes the proven steps as a table or a document.
-func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, c *intake.Case) error {
-	rehearsed, err := s.rehearse(ctx, c)
+func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, one *based) error {
+	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
 	if err != nil {
 		return err
 	}

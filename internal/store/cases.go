@@ -87,7 +87,7 @@ func (s *Store) Case(ctx context.Context, practice, id uuid.UUID) (*Case, error)
 	var c Case
 	err := s.db.WithContext(ctx).Preload("Patient").Preload("Creator").
 		Preload("Revisions", func(tx *gorm.DB) *gorm.DB {
-			return tx.Omit("case_document", "plan_document").Order("number")
+			return tx.Omit("case_document", "plan_document", "basis").Order("number")
 		}).
 		Preload("Revisions.Author").First(&c, "practice_id = ? and id = ?", practice, id).Error
 	if err != nil {

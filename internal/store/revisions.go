@@ -16,6 +16,7 @@ type Fixed struct {
 	DraftVersion               int
 	RequestKey                 *uuid.UUID // as that of NewCase
 	CaseDocument, PlanDocument []byte
+	Basis                      []byte // what it rests on beside the case
 	Core                       string
 	// What lists show of it.
 	Class, Material, School, Verdict string
@@ -26,7 +27,7 @@ type Fixed struct {
 // draft has changed since the plan was made, and otherwise as SaveDraft does.
 func (s *Store) FixRevision(ctx context.Context, practice uuid.UUID, f Fixed) (*Revision, error) {
 	r := &Revision{
-		CaseID: f.CaseID, CaseDocument: f.CaseDocument, PlanDocument: f.PlanDocument, CoreVersion: f.Core, CreatedBy: f.Author, RequestKey: f.RequestKey,
+		CaseID: f.CaseID, CaseDocument: f.CaseDocument, PlanDocument: f.PlanDocument, Basis: f.Basis, CoreVersion: f.Core, CreatedBy: f.Author, RequestKey: f.RequestKey,
 		Class: f.Class, Material: f.Material, School: f.School, Verdict: f.Verdict,
 	}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {

@@ -93,6 +93,7 @@ type Revision struct {
 	Number       int
 	CaseDocument datatypes.JSON
 	PlanDocument datatypes.JSON
+	Basis        datatypes.JSON // what it rests on beside the case; null of those fixed before it was kept
 	CoreVersion  string
 	RequestKey   *uuid.UUID
 	Class        string

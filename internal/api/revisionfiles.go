@@ -1,0 +1,90 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"reflect"
+
+	"obturon/internal/document"
+	"obturon/internal/export"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+)
+
+// notMade refuses a document of a revision; why is a sentence.
+func notMade(why string) *problem {
+	return &problem{
+		status: http.StatusConflict, title: "This document of the revision cannot be made",
+		detail: why + " Its plan.json and case.json are as they were fixed. Print the draft instead, or fix it anew and print that.",
+	}
+}
+
+// revisionFile is a document of a revision: made once from what was fixed with it, then kept
+// and always the same.
+func (s *server) revisionFile(ctx context.Context, kept *store.Case, fixed *store.Revision, file string) ([]byte, error) {
+	var content bytes.Buffer
+	switch file {
+	case "case.json":
+		err := json.Indent(&content, fixed.CaseDocument, "", "  ")
+		return content.Bytes(), err
+	case "plan.json":
+		err := json.Indent(&content, fixed.PlanDocument, "", "  ") // whatever the core says today
+		return content.Bytes(), err
+	case "sitting.pdf":
+		return nil, notMade("A sitting is planned from the drafts of several teeth, and no revision holds those.")
+	}
+	before, err := s.Store.RevisionFile(ctx, fixed.ID, file)
+	if err != nil || before != nil {
+		return before, err
+	}
+	one, err := fixedOn(fixed)
+	if err != nil {
+		return nil, err
+	}
+	result, err := s.Planner.Evaluate(ctx, one.Case, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	if err := sameAsFixed(fixed, result.KeptDocument(one.products)); err != nil {
+		return nil, err
+	}
+	head := export.CardHead{Patient: one.patient, Revision: fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02")), Practice: one.practice}
+	if err := s.makeFile(ctx, &content, file, one, result, head); err != nil {
+		return nil, err
+	}
+	return s.Store.KeepRevisionFile(ctx, fixed.ID, file, content.Bytes())
+}
+
+// sameAsFixed refuses to draw a plan that is not the one that was fixed: another version of
+// the core comes to other figures.
+func sameAsFixed(fixed *store.Revision, now document.Plan) error {
+	if fixed.CoreVersion != plan.CoreVersion {
+		return notMade(fmt.Sprintf("It was fixed by version %s of the core and not printed then; this is %s, which may come to other figures.", fixed.CoreVersion, plan.CoreVersion))
+	}
+	text, err := json.Marshal(now)
+	if err != nil {
+		return err
+	}
+	before, err := unproven(fixed.PlanDocument)
+	if err != nil {
+		return fmt.Errorf("reading the plan of revision %d: %w", fixed.Number, err)
+	}
+	after, err := unproven(text)
+	if err != nil {
+		return err
+	}
+	if !reflect.DeepEqual(before, after) {
+		return notMade("Planned again from what was fixed, it comes to other figures than its plan.json: another machine or version computed those.")
+	}
+	return nil
+}
+
+// unproven is a plan as its values, without the steps that cutting it proved.
+func unproven(text []byte) (values map[string]any, err error) {
+	err = json.Unmarshal(text, &values)
+	delete(values, "proven")
+	return values, err
+}
