@@ -2,6 +2,7 @@ package fill
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -26,14 +27,22 @@ type Increment struct {
 
 // Increments cut a part into portions; one that nothing is left for is left out.
 func (p *Part) Increments(portions []Portion) []Increment {
+	if slices.ContainsFunc(portions, func(one Portion) bool { return one.Inside != nil }) {
+		return p.fromSamples(portions)
+	}
+	return p.fromSurface(portions)
+}
+
+// fromSamples cuts portions out of the samples of the filling, whatever limits them.
+func (p *Part) fromSamples(portions []Portion) []Increment {
 	room := p.room()
 	var all []Increment
 	left := p.filling.solid
 	for n, portion := range portions {
 		own := left
 		if n < len(portions)-1 {
-			own = left.Clip(limit{portion.Inside, Upon, room})
-			left = left.Carve(limit{portion.Inside, Beneath, room})
+			own = left.Clip(limit{portion.within, Upon, room})
+			left = left.Carve(limit{portion.within, Beneath, room})
 		}
 		if m := p.own(own.Mesh()); len(m.Triangles) > 0 {
 			i := p.filling.increment(portion, m)

@@ -22,7 +22,7 @@ func corner(m *anatomy.Model, room solid.Box) []Portion {
 		{Name: "Dentin mass", Kind: Packable, Why: "The more opaque mass covers part of the bevel only, so that its line is not seen.", Inside: func(p r3.Vec) float64 {
 			return gentle*enamel - facial.under(p)
 		}},
-		{Name: "Enamel mass", Kind: Packable, Why: "Enamel's own depth, laid last, over all of the bevel.", Inside: everything},
+		{Name: "Enamel mass", Kind: Packable, Why: "Enamel's own depth, laid last, over all of the bevel."},
 	}
 }
 
@@ -97,8 +97,6 @@ func (s side) under(p r3.Vec) float64 {
 	return gentle * s.towards * (surface - p.Y)
 }
 
-func everything(r3.Vec) float64 { return -1 }
-
 // neck fills a cervical cavity from its gingival wall: flowable there and not quite full, the
 // main mass, then what closes the gap that shrinking leaves (operative dentistry convention).
 // The frame's V looks towards the biting side; from is the height along it where the part
@@ -115,6 +113,6 @@ func neck(m *anatomy.Model, frame anatomy.Frame, from float64) []Portion {
 		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn towards the biting side.", Inside: func(p r3.Vec) float64 {
 			return math.Min(-over(p), shallow(p))
 		}},
-		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink.", Inside: everything},
+		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink."},
 	}
 }

@@ -7,30 +7,38 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/anatomy"
+	"obturon/core/solid"
 )
 
 // Oblique lays a part in wedges: what lies over the first layer of a box is cut by planes
 // that rise from the lingual wall's foot to the facial wall's top, so that no increment
 // joins the two. The frame's V looks facially.
 func (p *Part) Oblique(l Layering, frame anatomy.Frame) []Portion {
-	levels := l.Levels(p.Bottom, p.Top, p.Floors)
+	levels := l.Levels(p.Bottom, p.Top, p.steps())
 	var all []Portion
 	for n, high := range levels[1:] {
 		low := levels[n]
-		layer := below(p.filling.Axis, high)
+		layer := solid.PlaneBorder(p.filling.Axis, high)
 		name := fmt.Sprintf("Layer %d", n+1)
 		if n == 0 && l.First > 0 { // thin already, and its wall towards the matrix is free
-			all = append(all, Portion{Name: name, Kind: Packable, Most: l.First, Inside: layer})
+			all = append(all, Portion{Name: name, Kind: Packable, Most: l.First, Borders: []*solid.Border{layer}})
 			continue
 		}
-		w := p.widths(frame, low, high)
 		all = append(all,
-			Portion{Name: name + ", lingual", Kind: Packable, Inside: func(q r3.Vec) float64 {
-				return math.Max(layer(q), w.over(frame.To(q), r3.Dot(q, p.filling.Axis)))
-			}},
-			Portion{Name: name + ", facial", Kind: Packable, Inside: layer})
+			Portion{Name: name + ", lingual", Kind: Packable, Borders: []*solid.Border{layer, p.slant(frame, low, high)}},
+			Portion{Name: name + ", facial", Kind: Packable, Borders: []*solid.Border{layer}})
 	}
 	return all
+}
+
+// slant is the border that rises through a layer from lingual to facial: within lies what is
+// lingual of it. It is laid out as it is seen from facial.
+func (p *Part) slant(frame anatomy.Frame, low, high float64) *solid.Border {
+	w := p.widths(frame, low, high)
+	return &solid.Border{
+		Field: func(q r3.Vec) float64 { return w.over(frame.To(q), r3.Dot(q, p.filling.Axis)) },
+		Flat:  func(q r3.Vec) solid.Point2 { return solid.Point2{X: r3.Dot(q, p.filling.Axis), Y: frame.To(q).X} },
+	}
 }
 
 // widths are how wide a layer is from lingual to facial, by place along the tooth.

@@ -54,12 +54,11 @@ func Plans(s *measure.Subject, products Products) []Plan {
 	return all
 }
 
-// thinsOut tells that increments have edges that the model's samples are too far apart for: the
-// masses of a corner, wedges, thin layers.
+// thinsOut tells that increments are cut from samples and have edges that the model's are too
+// far apart for: the masses of a corner, thin ones of a neck.
 func thinsOut(c *cavity.Cavity, products Products) bool {
 	const thin = 1.2 // mm
-	how := c.School.Layering
-	return c.Kind == cavity.IncisalAngle || products.of(Packable).CureDepth < thin || how != nil && how.Manner == school.Oblique && c.Kind == cavity.Occlusal
+	return c.Kind == cavity.IncisalAngle || c.Kind == cavity.Cervical && products.of(Packable).CureDepth < thin
 }
 
 // sampledAnew is the tooth that is filled up to, finer than its model and only about the cavity.
@@ -105,7 +104,7 @@ func (p *Plan) lay(s *measure.Subject, products Products) {
 		if bulk, ok := p.atOnce(s, products); ok {
 			most = bulk.CureDepth
 			p.Why = fmt.Sprintf("%s cures through %.1f mm, and this is nowhere deeper: one increment.", bulk.Name, bulk.CureDepth)
-			portions = []Portion{{Name: "One increment", Kind: bulk.Kind, Inside: everything}}
+			portions = []Portion{{Name: "One increment", Kind: bulk.Kind}}
 			break
 		}
 		portions = p.layers(s, most)
@@ -149,7 +148,7 @@ func (p *Plan) layers(s *measure.Subject, most float64) []Portion {
 		l.First = math.Min(firstInBox, most)
 	} else if thickest(p.Mesh, p.filling.Axis) <= most {
 		p.Why = fmt.Sprintf("Nowhere deeper than the %.1f mm that cure at once: one increment.", most)
-		return []Portion{{Name: "One increment", Kind: Packable, Inside: everything}}
+		return []Portion{{Name: "One increment", Kind: Packable}}
 	}
 	how := s.Cavity.School.Layering
 	if how == nil || s.Cavity.Kind != cavity.Occlusal {
@@ -178,11 +177,10 @@ func (p *Part) thinner(increments []Increment, most float64) (portions []Portion
 		over = true
 		parts := math.Ceil((i.Top - i.Bottom) / most)
 		for n := 1.0; n <= parts; n++ {
-			under := below(p.filling.Axis, i.Bottom+(i.Top-i.Bottom)*n/parts)
-			whole, layer := i.Inside, i.Portion
+			layer := i.Portion
 			layer.Name = fmt.Sprintf("%s, %.0f of %.0f", i.Name, n, parts)
 			if n < parts {
-				layer.Inside = func(q r3.Vec) float64 { return math.Max(whole(q), under(q)) }
+				layer.Borders = append(slices.Clone(i.Borders), solid.PlaneBorder(p.filling.Axis, i.Bottom+(i.Top-i.Bottom)*n/parts))
 			}
 			portions = append(portions, layer)
 		}

@@ -1,0 +1,100 @@
+package fill
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/solid"
+)
+
+// piece is some of a part's solid, with what is known of where it lies.
+type piece struct {
+	mesh  *solid.Mesh
+	sides []lies
+}
+
+// lies says on which side of a border a piece lies.
+type lies struct {
+	of     *solid.Border
+	within bool
+}
+
+// fromSurface cuts the part's own surface along the borders of portions: what is cut tiles the
+// part however thin it runs out.
+func (p *Part) fromSurface(portions []Portion) []Increment {
+	left := []piece{{mesh: p.Mesh}}
+	var all []Increment
+	for _, portion := range portions {
+		var own, rest []piece
+		for _, one := range left {
+			inside, others := one.cut(portion.Borders)
+			rest = append(rest, others...)
+			if len(inside.mesh.Triangles) > 0 {
+				own = append(own, inside)
+			}
+		}
+		left = rest
+		if len(own) == 0 {
+			continue
+		}
+		meshes := make([]*solid.Mesh, len(own))
+		for n := range own {
+			meshes[n] = own[n].mesh
+		}
+		i := p.filling.increment(portion, solid.Joined(meshes...))
+		i.Distance = func(q r3.Vec) float64 {
+			d := math.Inf(1)
+			for _, one := range own {
+				d = math.Min(d, one.distance(q))
+			}
+			return math.Max(d, p.Distance(q))
+		}
+		all = append(all, i)
+	}
+	return all
+}
+
+// cut divides a piece by all borders: what lies within them, and what each leaves.
+func (one piece) cut(borders []*solid.Border) (inside piece, rest []piece) {
+	for _, b := range borders {
+		if within, known := one.knows(b); known {
+			if !within {
+				return piece{mesh: &solid.Mesh{}}, append(rest, one)
+			}
+			continue
+		}
+		within, without := one.mesh.Halves(b, Upon, Beneath)
+		if len(without.Triangles) > 0 {
+			rest = append(rest, one.beside(without, b, false))
+		}
+		one = one.beside(within, b, true)
+	}
+	return one, rest
+}
+
+func (one piece) knows(b *solid.Border) (within, known bool) {
+	for _, s := range one.sides {
+		if s.of == b {
+			return s.within, true
+		}
+	}
+	return false, false
+}
+
+func (one piece) beside(m *solid.Mesh, b *solid.Border, within bool) piece {
+	return piece{m, append(one.sides[:len(one.sides):len(one.sides)], lies{b, within})}
+}
+
+// distance (mm, about one) is negative where a place lies as the piece does to all its borders.
+func (one piece) distance(q r3.Vec) float64 {
+	d := math.Inf(-1)
+	for _, s := range one.sides {
+		if f := s.of.Field(q); s.within {
+			d = math.Max(d, f)
+		} else {
+			d = math.Max(d, -f)
+		}
+	}
+	return d
+}
