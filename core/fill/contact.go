@@ -64,7 +64,7 @@ type patch struct {
 
 // patches divides the part's outer surface, in an order that does not change.
 func (p *Part) patches() []patch {
-	const wide = 0.5 // mm
+	const wide = 1.0 // mm
 	byCell := map[[3]int]int{}
 	seen := map[r3.Vec]bool{}
 	var all []patch

@@ -2,6 +2,7 @@ package fill
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -20,15 +21,15 @@ type lies struct {
 	within bool
 }
 
-// fromSurface cuts the part's own surface along the borders of portions: what is cut tiles the
-// part however thin it runs out.
-func (p *Part) fromSurface(portions []Portion) []Increment {
+// Increments cut a part's surface along the borders of portions, so that they tile it however
+// thin they run out; a portion that nothing is left for is left out.
+func (p *Part) Increments(portions []Portion) []Increment {
 	left := []piece{{mesh: p.Mesh}}
 	var all []Increment
 	for _, portion := range portions {
 		var own, rest []piece
 		for _, one := range left {
-			inside, others := one.cut(portion.Borders)
+			inside, others := one.cut(portion)
 			rest = append(rest, others...)
 			if len(inside.mesh.Triangles) > 0 {
 				own = append(own, inside)
@@ -55,20 +56,29 @@ func (p *Part) fromSurface(portions []Portion) []Increment {
 	return all
 }
 
-// cut divides a piece by all borders: what lies within them, and what each leaves.
-func (one piece) cut(borders []*solid.Border) (inside piece, rest []piece) {
-	for _, b := range borders {
+// cut divides a piece by all borders of a portion: what belongs to it, and what each leaves.
+func (one piece) cut(portion Portion) (own piece, rest []piece) {
+	for n, b := range slices.Concat(portion.Borders, portion.Beyond) {
+		wanted := n < len(portion.Borders)
 		if within, known := one.knows(b); known {
-			if !within {
+			if within != wanted {
 				return piece{mesh: &solid.Mesh{}}, append(rest, one)
 			}
 			continue
 		}
-		within, without := one.mesh.Halves(b, Upon, Beneath)
-		if len(without.Triangles) > 0 {
-			rest = append(rest, one.beside(without, b, false))
+		faces := [2]uint16{Upon, Beneath} // that what is laid first shows, and the rest
+		if !wanted {
+			faces = [2]uint16{Beneath, Upon}
 		}
-		one = one.beside(within, b, true)
+		within, without := one.mesh.Halves(b, faces[0], faces[1])
+		kept, left := one.beside(within, b, true), one.beside(without, b, false)
+		if !wanted {
+			kept, left = left, kept
+		}
+		if len(left.mesh.Triangles) > 0 {
+			rest = append(rest, left)
+		}
+		one = kept
 	}
 	return one, rest
 }

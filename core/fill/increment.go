@@ -1,9 +1,6 @@
 package fill
 
 import (
-	"math"
-	"slices"
-
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/solid"
@@ -25,74 +22,12 @@ type Increment struct {
 	Distance func(p r3.Vec) float64
 }
 
-// Increments cut a part into portions; one that nothing is left for is left out.
-func (p *Part) Increments(portions []Portion) []Increment {
-	if slices.ContainsFunc(portions, func(one Portion) bool { return one.Inside != nil }) {
-		return p.fromSamples(portions)
-	}
-	return p.fromSurface(portions)
-}
-
-// fromSamples cuts portions out of the samples of the filling, whatever limits them.
-func (p *Part) fromSamples(portions []Portion) []Increment {
-	room := p.room()
-	var all []Increment
-	left := p.filling.solid
-	for n, portion := range portions {
-		own := left
-		if n < len(portions)-1 {
-			own = left.Clip(limit{portion.within, Upon, room})
-			left = left.Carve(limit{portion.within, Beneath, room})
-		}
-		if m := p.own(own.Mesh()); len(m.Triangles) > 0 {
-			i := p.filling.increment(portion, m)
-			i.Distance = own.Distance
-			all = append(all, i)
-		}
-	}
-	return all
-}
-
 // room is the box about a part, and so far beyond that no border of it is one of the part's.
 func (p *Part) room() solid.Box {
 	const beyond = 0.5 // mm
 	room := bounds(p.Mesh)
 	around := r3.Vec{X: beyond, Y: beyond, Z: beyond}
 	return solid.Box{Min: r3.Sub(room.Min, around), Max: r3.Add(room.Max, around)}
-}
-
-// own is what of a mesh belongs to the part, films that a border leaves on a floor with it.
-func (p *Part) own(m *solid.Mesh) *solid.Mesh {
-	if len(p.filling.Parts) == 1 {
-		return m
-	}
-	kept := &solid.Mesh{Vertices: m.Vertices}
-	for _, piece := range pieces(m) {
-		if p.filling.nearest(piece) == p {
-			kept.Triangles, kept.Labels = append(kept.Triangles, piece.Triangles...), append(kept.Labels, piece.Labels...)
-		}
-	}
-	return kept
-}
-
-// nearest is the part that a piece was cut from: they share their outer surface.
-func (f *Filling) nearest(piece *solid.Mesh) *Part {
-	best, nearest := f.Parts[0], math.Inf(1)
-	var at r3.Vec
-	for n, label := range piece.Labels {
-		if label != Upon && label != Beneath {
-			at = piece.Vertices[piece.Triangles[n][0]]
-			break
-		}
-	}
-	for _, p := range f.Parts {
-		for _, t := range p.Mesh.Triangles {
-			if d := r3.Norm2(r3.Sub(p.Mesh.Vertices[t[0]], at)); d < nearest {
-				best, nearest = p, d
-			}
-		}
-	}
-	return best
 }
 
 func (f *Filling) increment(portion Portion, m *solid.Mesh) Increment {

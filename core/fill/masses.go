@@ -15,13 +15,13 @@ func corner(m *anatomy.Model, room solid.Box) []Portion {
 	const shell, shellMost = 0.42, 0.5 // mm of it, and what it may be at the most
 	const enamel = 0.6                 // mm of the last mass over the facial surface
 	lingual, facial := sideOf(m, room, -1), sideOf(m, room, 1)
+	// Both borders are reliefs that are seen from facial.
+	flat := func(p r3.Vec) solid.Point2 { return solid.Point2{X: p.Z, Y: p.X} }
+	behind := &solid.Border{Field: func(p r3.Vec) float64 { return lingual.under(p) - gentle*shell }, Flat: flat}
+	deep := &solid.Border{Field: func(p r3.Vec) float64 { return gentle*enamel - facial.under(p) }, Flat: flat}
 	return []Portion{
-		{Name: "Lingual shell", Kind: Packable, Most: shellMost, Why: "Half a millimetre in the index gives the corner its shape and a back to build on.", Inside: func(p r3.Vec) float64 {
-			return lingual.under(p) - gentle*shell
-		}},
-		{Name: "Dentin mass", Kind: Packable, Why: "The more opaque mass covers part of the bevel only, so that its line is not seen.", Inside: func(p r3.Vec) float64 {
-			return gentle*enamel - facial.under(p)
-		}},
+		{Name: "Lingual shell", Kind: Packable, Most: shellMost, Why: "Half a millimetre in the index gives the corner its shape and a back to build on.", Borders: []*solid.Border{behind}},
+		{Name: "Dentin mass", Kind: Packable, Why: "The more opaque mass covers part of the bevel only, so that its line is not seen.", Borders: []*solid.Border{deep}},
 		{Name: "Enamel mass", Kind: Packable, Why: "Enamel's own depth, laid last, over all of the bevel."},
 	}
 }
@@ -104,15 +104,15 @@ func (s side) under(p r3.Vec) float64 {
 func neck(m *anatomy.Model, frame anatomy.Frame, from float64) []Portion {
 	const thin = 0.5  // mm of flowable over the gingival wall
 	const under = 0.3 // mm that it stays under the surface
-	over := func(p r3.Vec) float64 { return frame.To(p).Y - from - thin }
-	shallow := func(p r3.Vec) float64 { return m.Surface.Distance(p) + under }
+	along := r3.Cross(frame.V, frame.W)
+	over := solid.PlaneBorder(frame.V, r3.Dot(frame.Origin, frame.V)+from+thin)
+	shallow := &solid.Border{ // a relief seen from outside
+		Field: func(p r3.Vec) float64 { return m.Surface.Distance(p) + under },
+		Flat:  func(p r3.Vec) solid.Point2 { return solid.Point2{X: r3.Dot(p, along), Y: r3.Dot(p, frame.V)} },
+	}
 	return []Portion{
-		{Name: "Flowable at the neck", Kind: Flowing, Why: "It wets the gingival wall, stays a little under the surface and is cured by itself.", Inside: func(p r3.Vec) float64 {
-			return math.Max(over(p), shallow(p))
-		}},
-		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn towards the biting side.", Inside: func(p r3.Vec) float64 {
-			return math.Min(-over(p), shallow(p))
-		}},
+		{Name: "Flowable at the neck", Kind: Flowing, Why: "It wets the gingival wall, stays a little under the surface and is cured by itself.", Borders: []*solid.Border{over, shallow}},
+		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn towards the biting side.", Beyond: []*solid.Border{over}},
 		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink."},
 	}
 }

@@ -34,11 +34,7 @@ type Laid struct {
 // Plans are those of all parts of a cavity, the largest first. Products must have been
 // checked.
 func Plans(s *measure.Subject, products Products) []Plan {
-	blank := s.Model.Surface
-	if s.Cavity.Material == school.Composite && thinsOut(s.Cavity, products) {
-		blank = sampledAnew(s)
-	}
-	f := New(blank, s.Cavity.Tool(), axisOf(s.Cavity))
+	f := New(sampled(s), s.Cavity.Tool(), axisOf(s.Cavity))
 	var all []Plan
 	for _, part := range f.Parts {
 		p := Plan{Part: part}
@@ -54,16 +50,22 @@ func Plans(s *measure.Subject, products Products) []Plan {
 	return all
 }
 
-// thinsOut tells that increments are cut from samples and have edges that the model's are too
-// far apart for: the masses of a corner, thin ones of a neck.
-func thinsOut(c *cavity.Cavity, products Products) bool {
-	const thin = 1.2 // mm
-	return c.Kind == cavity.IncisalAngle || c.Kind == cavity.Cervical && products.of(Packable).CureDepth < thin
+// sampled is the tooth that is filled up to: as it is modelled, and coarser about a wide cavity,
+// whose surface is so large that it is known as well by half the places.
+func sampled(s *measure.Subject) *solid.Blank {
+	const coarse = 0.13 // mm
+	const wide = 40.0   // mm² of the box about it, seen along the tooth
+	size := s.Cavity.Tool().Bounds()
+	across := r3.Sub(size.Max, size.Min)
+	if across.X*across.Y > wide && s.Model.Surface.H < coarse {
+		return sampledAnew(s, coarse)
+	}
+	return s.Model.Surface
 }
 
-// sampledAnew is the tooth that is filled up to, finer than its model and only about the cavity.
-func sampledAnew(s *measure.Subject) *solid.Blank {
-	const finer, around = 0.05, 0.5 // mm
+// sampledAnew is the tooth only about the cavity, by samples of its own so far apart, mm.
+func sampledAnew(s *measure.Subject, apart float64) *solid.Blank {
+	const around = 0.5 // mm
 	b := s.Cavity.Tool().Bounds()
 	tooth := s.Model.Surface.Room()
 	beyond := r3.Vec{X: around, Y: around, Z: around}
@@ -72,8 +74,8 @@ func sampledAnew(s *measure.Subject) *solid.Blank {
 		Min: r3.Vec{X: max(low.X, tooth.Min.X), Y: max(low.Y, tooth.Min.Y), Z: max(low.Z, tooth.Min.Z)},
 		Max: r3.Vec{X: min(high.X, tooth.Max.X), Y: min(high.Y, tooth.Max.Y), Z: min(high.Z, tooth.Max.Z)},
 	}
-	return solid.NewBlank(solid.NewGrid(room, finer), func(p r3.Vec) float64 {
-		within := max(room.Min.X+finer-p.X, p.X-room.Max.X+finer, room.Min.Y+finer-p.Y, p.Y-room.Max.Y+finer, room.Min.Z+finer-p.Z, p.Z-room.Max.Z+finer)
+	return solid.NewBlank(solid.NewGrid(room, apart), func(p r3.Vec) float64 {
+		within := max(room.Min.X+apart-p.X, p.X-room.Max.X+apart, room.Min.Y+apart-p.Y, p.Y-room.Max.Y+apart, room.Min.Z+apart-p.Z, p.Z-room.Max.Z+apart)
 		return max(s.Model.Surface.Distance(p), within)
 	})
 }

@@ -1,6 +1,10 @@
 package solid
 
-import "gonum.org/v1/gonum/spatial/r3"
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
 
 // Border divides space where its field is zero: a plane, or a surface that lies over a plane
 // like a relief.
@@ -24,22 +28,20 @@ func PlaneBorder(axis r3.Vec, height float64) *Border {
 // the same face, labelled as the part within shows it and as the rest does. Together they
 // enclose what the mesh did. A part that is empty has no triangles.
 func (m *Mesh) Halves(b *Border, shows, restShows uint16) (within, rest *Mesh) {
-	split := m.SplitWhere(b.Field, func(int) bool { return true })
-	inside := make([]bool, len(split.Triangles))
-	for n := range inside {
-		inside[n] = b.Field(split.Centroid(n)) < 0
-	}
+	crossed, whole := m.crossedBy(b)
+	split := crossed.SplitWhere(b.Field, func(int) bool { return true })
 	within, rest = &Mesh{Vertices: split.Vertices}, &Mesh{Vertices: split.Vertices}
+	inside := make([]bool, len(split.Triangles))
 	for n, t := range split.Triangles {
-		side := rest
-		if inside[n] {
-			side = within
-		}
-		side.Triangles, side.Labels = append(side.Triangles, t), append(side.Labels, split.Labels[n])
+		inside[n] = b.Field(split.Centroid(n)) < 0
+		of(within, rest, inside[n]).add(t, split.Labels[n])
+	}
+	for _, one := range whole {
+		of(within, rest, one.within).add(m.Triangles[one.triangle], m.Labels[one.triangle])
 	}
 	var around []int32 // corners of the face, through all its lines
 	var lines [][]Point2
-	for _, loop := range split.rims(inside) {
+	for _, loop := range within.rims(split) {
 		line := make([]Point2, 0, len(loop))
 		for n := range loop { // the other way round: the part's own triangles lie outside the face
 			v := loop[len(loop)-1-n]
@@ -47,32 +49,138 @@ func (m *Mesh) Halves(b *Border, shows, restShows uint16) (within, rest *Mesh) {
 		}
 		lines = append(lines, line)
 	}
+	face := &Mesh{Vertices: split.Vertices}
 	for _, t := range triangulated(lines) {
-		one, two, three := around[t[0]], around[t[1]], around[t[2]]
-		within.Triangles, within.Labels = append(within.Triangles, [3]int32{one, two, three}), append(within.Labels, shows)
-		rest.Triangles, rest.Labels = append(rest.Triangles, [3]int32{one, three, two}), append(rest.Labels, restShows)
+		face.add([3]int32{around[t[0]], around[t[1]], around[t[2]]}, 0)
+	}
+	face = face.laidOn(b)
+	within.Vertices, rest.Vertices = face.Vertices, face.Vertices
+	for _, t := range face.Triangles {
+		within.add(t, shows)
+		rest.add([3]int32{t[0], t[2], t[1]}, restShows)
 	}
 	return within, rest
 }
 
-// rims chains the edges where triangles inside meet the rest, walking with those inside on the
-// left, into lines that pass no corner twice. Faces of earlier cuts may have left edges that
-// more than two triangles share: they count as often as they are there.
-func (m *Mesh) rims(inside []bool) [][]int32 {
+// laidOn divides a face within its rim until it follows the border that it lies in.
+func (m *Mesh) laidOn(b *Border) *Mesh {
+	const off, short, rounds = 0.01, 0.2, 6 // mm; how often at the most
+	for range rounds {
+		sides := map[[2]int32]int{}
+		for _, t := range m.Triangles {
+			for e := range 3 {
+				sides[edgeOf(t[e], t[(e+1)%3])]++
+			}
+		}
+		finer := splitting{cuts: map[[2]int32]int32{}}
+		finer.to = &Mesh{Vertices: m.Vertices[:len(m.Vertices):len(m.Vertices)]}
+		for _, t := range m.Triangles { // in their order, so that the same face comes out alike
+			for e := range 3 {
+				edge := edgeOf(t[e], t[(e+1)%3])
+				from, to := m.Vertices[edge[0]], m.Vertices[edge[1]]
+				middle := r3.Scale(0.5, r3.Add(from, to))
+				if _, done := finer.cuts[edge]; done || sides[edge] < 2 || !(r3.Norm(r3.Sub(to, from)) > short) || !(math.Abs(b.Field(middle)) > off) {
+					continue
+				}
+				if at, ok := b.onto(middle); ok {
+					finer.cuts[edge] = int32(len(finer.to.Vertices))
+					finer.to.Vertices = append(finer.to.Vertices, at)
+				}
+			}
+		}
+		if len(finer.cuts) == 0 {
+			break
+		}
+		for n, t := range m.Triangles {
+			finer.divide(t, m.Labels[n])
+		}
+		m = finer.to
+	}
+	return m
+}
+
+// onto moves a place near the border onto it; ok is false where the border is not found near by.
+func (b *Border) onto(p r3.Vec) (at r3.Vec, ok bool) {
+	const step, rounds = 0.01, 3 // mm
+	const near = 1.0             // mm
+	from := p
+	for range rounds {
+		slope := r3.Scale(1/(2*step), r3.Vec{
+			X: b.Field(r3.Add(p, r3.Vec{X: step})) - b.Field(r3.Sub(p, r3.Vec{X: step})),
+			Y: b.Field(r3.Add(p, r3.Vec{Y: step})) - b.Field(r3.Sub(p, r3.Vec{Y: step})),
+			Z: b.Field(r3.Add(p, r3.Vec{Z: step})) - b.Field(r3.Sub(p, r3.Vec{Z: step})),
+		})
+		if steep := r3.Norm2(slope); steep > 0 {
+			p = r3.Sub(p, r3.Scale(b.Field(p)/steep, slope))
+		}
+	}
+	return p, r3.Norm(r3.Sub(p, from)) < near && math.Abs(b.Field(p)) < math.Abs(b.Field(from))
+}
+
+func of(within, rest *Mesh, inside bool) *Mesh {
+	if inside {
+		return within
+	}
+	return rest
+}
+
+func (m *Mesh) add(t [3]int32, label uint16) {
+	m.Triangles, m.Labels = append(m.Triangles, t), append(m.Labels, label)
+}
+
+// wholeTriangle is one that a border leaves whole, and the side that it lies on.
+type wholeTriangle struct {
+	triangle int
+	within   bool
+}
+
+// crossedBy parts the triangles that a border runs through from the others.
+func (m *Mesh) crossedBy(b *Border) (crossed *Mesh, whole []wholeTriangle) {
+	const unknown, negative, positive = 0, 1, 2
+	sides := make([]uint8, len(m.Vertices))
+	side := func(v int32) uint8 {
+		if sides[v] == unknown {
+			sides[v] = positive
+			if b.Field(m.Vertices[v]) < 0 {
+				sides[v] = negative
+			}
+		}
+		return sides[v]
+	}
+	crossed = &Mesh{Vertices: m.Vertices}
+	for n, t := range m.Triangles {
+		if one := side(t[0]); one == side(t[1]) && one == side(t[2]) {
+			whole = append(whole, wholeTriangle{n, one == negative})
+		} else {
+			crossed.add(t, m.Labels[n])
+		}
+	}
+	return crossed, whole
+}
+
+// rims chains the edges at which the mesh ends, which all lie among the corners of the triangles
+// along a cut, walking with it on the left, into lines that pass no corner twice. Faces of
+// earlier cuts may have left edges that more than two triangles share: they count as often as
+// they are there.
+func (m *Mesh) rims(cut *Mesh) [][]int32 {
+	near := make([]bool, len(m.Vertices))
+	for _, t := range cut.Triangles {
+		near[t[0]], near[t[1]], near[t[2]] = true, true, true
+	}
 	open := map[[2]int32]int{}
 	var order [][2]int32
-	for n, t := range m.Triangles {
-		if !inside[n] {
-			continue
-		}
+	for _, t := range m.Triangles {
 		for e := range 3 {
-			edge := [2]int32{t[e], t[(e+1)%3]}
-			if back := [2]int32{edge[1], edge[0]}; open[back] > 0 {
+			a, b := t[e], t[(e+1)%3]
+			if !near[a] || !near[b] {
+				continue
+			}
+			if back := [2]int32{b, a}; open[back] > 0 {
 				open[back]--
 				continue
 			}
-			open[edge]++
-			order = append(order, edge)
+			open[[2]int32{a, b}]++
+			order = append(order, [2]int32{a, b})
 		}
 	}
 	next := map[int32][]int32{}

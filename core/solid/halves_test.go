@@ -28,11 +28,21 @@ func bar(p r3.Vec, x, y, z float64) float64 {
 func TestHalvesTileTheirSolid(t *testing.T) {
 	ball := func(p r3.Vec) float64 { return r3.Norm(p) - 1.5 }
 	frame := func(p r3.Vec) float64 { return math.Max(bar(p, 1.6, 1.4, 0.5), -bar(p, 0.6, 0.5, 2)) } // a bar with a window
-	two := func(p r3.Vec) float64 { return math.Min(bar(r3.Sub(p, r3.Vec{X: 1}), 0.5, 1, 1), bar(r3.Add(p, r3.Vec{X: 1}), 0.4, 0.8, 1.2)) }
+	two := func(p r3.Vec) float64 {
+		return math.Min(bar(r3.Sub(p, r3.Vec{X: 1}), 0.5, 1, 1), bar(r3.Add(p, r3.Vec{X: 1}), 0.4, 0.8, 1.2))
+	}
 	slope := &Border{ // rises from y = -0.6 at the bottom to 0.6 at the top, bent along x
 		Field: func(p r3.Vec) float64 { return p.Y - 0.6*p.Z - 0.2*math.Sin(2*p.X) },
 		Flat:  func(p r3.Vec) Point2 { return Point2{p.Z, p.X} },
 	}
+	// A ball of 1.2 mm about (0, 0, 1.3) takes a lens off the ball of 1.5: two caps.
+	dome := &Border{
+		Field: func(p r3.Vec) float64 { return 1.2 - r3.Norm(r3.Sub(p, r3.Vec{Z: 1.3})) },
+		Flat:  func(p r3.Vec) Point2 { return Point2{p.X, p.Y} },
+	}
+	cap := func(r, h float64) float64 { return math.Pi * h * h * (3*r - h) / 3 }
+	at := (1.3*1.3 + 1.5*1.5 - 1.2*1.2) / (2 * 1.3)
+	lens := cap(1.5, 1.5-at) + cap(1.2, 1.2-(1.3-at))
 	for name, c := range map[string]struct {
 		field  func(r3.Vec) float64
 		border *Border
@@ -45,6 +55,7 @@ func TestHalvesTileTheirSolid(t *testing.T) {
 		"two bodies":              {two, PlaneBorder(r3.Unit(r3.Vec{Z: 1}), 0.37), 1*2*1.37 + 0.8*1.6*1.57, 1*2 + 0.8*1.6},
 		"one of two bodies":       {two, PlaneBorder(r3.Vec{X: 1}, 0), 0.8 * 1.6 * 2.4, 0},
 		"bent, through a frame":   {frame, slope, 0, 0},
+		"domed, through a ball":   {ball, dome, 4.0/3*math.Pi*3.375 - lens, 0},
 		"all within":              {ball, PlaneBorder(r3.Vec{Z: 1}, 3), 4.0 / 3 * math.Pi * 3.375, 0},
 	} {
 		m := surfaceOf(t, c.field, 2.2)
