@@ -10,14 +10,14 @@ import (
 	"obturon/core/anatomy"
 )
 
-// outer visits the places of the part's outer surface, some of them several times.
-func (p *Part) outer(visit func(at r3.Vec)) {
+// outer visits the vertices of the part's outer surface, some of them several times.
+func (p *Part) outer(visit func(v int32)) {
 	for n, label := range p.Mesh.Labels {
 		if label != 0 {
 			continue
 		}
 		for _, v := range p.Mesh.Triangles[n] {
-			visit(p.Mesh.Vertices[v])
+			visit(v)
 		}
 	}
 }
@@ -46,6 +46,9 @@ func (p *Part) Contact(beside *anatomy.AdjacentSurface) (mm float64, at r3.Vec, 
 			break
 		}
 		for _, q := range one.places {
+			if nearest, _ := beside.Nearest(q); r3.Norm(r3.Sub(nearest, q))-between > max(mm, 0) {
+				continue
+			}
 			if d, _ := beside.Clearance(q); d < mm {
 				mm, at, ok = d, q, true
 			}
@@ -66,13 +69,14 @@ type patch struct {
 func (p *Part) patches() []patch {
 	const wide = 1.0 // mm
 	byCell := map[[3]int]int{}
-	seen := map[r3.Vec]bool{}
+	seen := make([]bool, len(p.Mesh.Vertices))
 	var all []patch
-	p.outer(func(at r3.Vec) {
-		if seen[at] {
+	p.outer(func(v int32) {
+		if seen[v] {
 			return
 		}
-		seen[at] = true
+		seen[v] = true
+		at := p.Mesh.Vertices[v]
 		cell := [3]int{int(math.Floor(at.X / wide)), int(math.Floor(at.Y / wide)), int(math.Floor(at.Z / wide))}
 		n, known := byCell[cell]
 		if !known {

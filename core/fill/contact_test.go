@@ -37,8 +37,8 @@ func TestTheContactIsThatOfEveryPlace(t *testing.T) {
 		for _, shift := range []float64{0, -1} {
 			p := &Part{Mesh: crown(m, shift)}
 			want := math.Inf(1)
-			p.outer(func(q r3.Vec) {
-				if d, _ := beside.Clearance(q); d < want {
+			p.outer(func(v int32) {
+				if d, _ := beside.Clearance(p.Mesh.Vertices[v]); d < want {
 					want = d
 				}
 			})

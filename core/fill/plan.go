@@ -53,7 +53,7 @@ func Plans(s *measure.Subject, products Products) []Plan {
 // sampled is the tooth that is filled up to: as it is modelled, and coarser about a wide cavity,
 // whose surface is so large that it is known as well by half the places.
 func sampled(s *measure.Subject) *solid.Blank {
-	const coarse = 0.13 // mm
+	const coarse = 0.15 // mm
 	const wide = 40.0   // mm² of the box about it, seen along the tooth
 	size := s.Cavity.Tool().Bounds()
 	across := r3.Sub(size.Max, size.Min)
@@ -65,7 +65,7 @@ func sampled(s *measure.Subject) *solid.Blank {
 
 // sampledAnew is the tooth only about the cavity, by samples of its own so far apart, mm.
 func sampledAnew(s *measure.Subject, apart float64) *solid.Blank {
-	const around = 0.5 // mm
+	const around = 0.3 // mm
 	b := s.Cavity.Tool().Bounds()
 	tooth := s.Model.Surface.Room()
 	beyond := r3.Vec{X: around, Y: around, Z: around}

@@ -75,8 +75,8 @@ func (p *Part) highest(m *anatomy.Model, side notation.Side) float64 {
 	const beside = 0.4 // mm of the ridge's top
 	ridge := m.Table.To(m.Ridge(side))
 	top := math.Inf(-1)
-	p.outer(func(q r3.Vec) {
-		if at := m.Table.To(q); math.Hypot(at.X-ridge.X, at.Y-ridge.Y) < beside {
+	p.outer(func(v int32) {
+		if at := m.Table.To(p.Mesh.Vertices[v]); math.Hypot(at.X-ridge.X, at.Y-ridge.Y) < beside {
 			top = math.Max(top, at.Z)
 		}
 	})

@@ -41,19 +41,24 @@ func (m *Mesh) Halves(b *Border, shows, restShows uint16) (within, rest *Mesh) {
 	}
 	var around []int32 // corners of the face, through all its lines
 	var lines [][]Point2
+	rim := map[[2]int32]bool{}
 	for _, loop := range within.rims(split) {
 		line := make([]Point2, 0, len(loop))
 		for n := range loop { // the other way round: the part's own triangles lie outside the face
 			v := loop[len(loop)-1-n]
 			around, line = append(around, v), append(line, b.Flat(split.Vertices[v]))
+			rim[edgeOf(v, loop[(len(loop)-n)%len(loop)])] = true
 		}
 		lines = append(lines, line)
 	}
 	face := &Mesh{Vertices: split.Vertices}
 	for _, t := range triangulated(lines) {
-		face.add([3]int32{around[t[0]], around[t[1]], around[t[2]]}, 0)
+		one, two, three := around[t[0]], around[t[1]], around[t[2]]
+		if one != two && two != three && three != one { // lines that touch share a corner
+			face.add([3]int32{one, two, three}, 0)
+		}
 	}
-	face = face.laidOn(b)
+	face = face.laidOn(b, rim)
 	within.Vertices, rest.Vertices = face.Vertices, face.Vertices
 	for _, t := range face.Triangles {
 		within.add(t, shows)
@@ -63,15 +68,9 @@ func (m *Mesh) Halves(b *Border, shows, restShows uint16) (within, rest *Mesh) {
 }
 
 // laidOn divides a face within its rim until it follows the border that it lies in.
-func (m *Mesh) laidOn(b *Border) *Mesh {
+func (m *Mesh) laidOn(b *Border, rim map[[2]int32]bool) *Mesh {
 	const off, short, rounds = 0.01, 0.2, 6 // mm; how often at the most
 	for range rounds {
-		sides := map[[2]int32]int{}
-		for _, t := range m.Triangles {
-			for e := range 3 {
-				sides[edgeOf(t[e], t[(e+1)%3])]++
-			}
-		}
 		finer := splitting{cuts: map[[2]int32]int32{}}
 		finer.to = &Mesh{Vertices: m.Vertices[:len(m.Vertices):len(m.Vertices)]}
 		for _, t := range m.Triangles { // in their order, so that the same face comes out alike
@@ -79,7 +78,7 @@ func (m *Mesh) laidOn(b *Border) *Mesh {
 				edge := edgeOf(t[e], t[(e+1)%3])
 				from, to := m.Vertices[edge[0]], m.Vertices[edge[1]]
 				middle := r3.Scale(0.5, r3.Add(from, to))
-				if _, done := finer.cuts[edge]; done || sides[edge] < 2 || !(r3.Norm(r3.Sub(to, from)) > short) || !(math.Abs(b.Field(middle)) > off) {
+				if _, done := finer.cuts[edge]; done || rim[edge] || !(r3.Norm(r3.Sub(to, from)) > short) || !(math.Abs(b.Field(middle)) > off) {
 					continue
 				}
 				if at, ok := b.onto(middle); ok {
