@@ -104,6 +104,11 @@ const rows = [
   ["  rehearsing the same steps again", ms(rehearsed["ClassI/Repeated"]), "ms"],
   ["  the solids after each", ms(rehearsed["ClassI/Carved"]), "ms", 80],
   ["200 cuts of a premolar's Class I by a hand that errs", (ms(hands.Once) * 200) / 1000, "s", 60],
+  ["filling a composite box, CPU", rest["Filling/Box"]?.["cpu-ms"], "ms", 400],
+  ["  a wide composite MOD", rest["Filling/WideMOD"]?.["cpu-ms"], "ms", 400],
+  ["  an amalgam MOD", rest["Filling/AmalgamMOD"]?.["cpu-ms"], "ms", 400],
+  ["  a neck", rest["Filling/Neck"]?.["cpu-ms"], "ms", 400],
+  ["  an incisal angle", rest["Filling/Angle"]?.["cpu-ms"], "ms", 400],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
   ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];
