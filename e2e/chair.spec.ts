@@ -178,8 +178,12 @@ test("two windows of one run lose nothing, online or cut off", async ({ page, co
   await again.goto(address);
   await expect(stepAtHand(again).getByText(/^1 of/)).toBeVisible();
   await expect(again.getByText(/not sent yet/)).toBeHidden();
-  const run = await again.request.get(address.replace(/^(https?:\/\/[^/]+)\/(.*)$/, "$1/api/$2").replace("/chair/", "/runs/"));
-  const kept = (await run.json()).events.map((e: { kind: string; mm?: number }) => `${e.kind} ${e.mm ?? ""}`.trim());
+  const run = await again.request.get(
+    address.replace(/^(https?:\/\/[^/]+)\/(.*)$/, "$1/api/$2").replace("/chair/", "/runs/"),
+  );
+  const kept = (await run.json()).events.map((e: { kind: string; mm?: number }) =>
+    `${e.kind} ${e.mm ?? ""}`.trim(),
+  );
   expect(kept.sort()).toEqual(["neighbour_touched", "pulp_seen", "reading 1.3", "too_deep 0.2"]);
 });
 
