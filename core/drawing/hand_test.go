@@ -1,6 +1,7 @@
 package drawing
 
 import (
+	"fmt"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -13,15 +14,20 @@ import (
 // a view is taken finds to the right and upwards what the view has there.
 func TestNoViewIsAMirrorImage(t *testing.T) {
 	toRight, forwards, up := r3.Vec{X: 1}, r3.Vec{Y: 1}, r3.Vec{Z: 1} // of the patient
+	built := map[string]*anatomy.Model{}                              // of either side: both have one shape
 	for _, tooth := range notation.All() {
 		age := 30.0
 		if tooth.Primary() {
 			age = 7
 		}
-		m, err := anatomy.Build(tooth, anatomy.MeasuredSizes{}, age, 0.4)
-		if err != nil {
-			t.Fatal(err)
+		shape := fmt.Sprint(tooth.Upper(), tooth.Primary(), tooth.Position())
+		if built[shape] == nil {
+			var err error
+			if built[shape], err = anatomy.Build(tooth, anatomy.MeasuredSizes{}, age, 0.4); err != nil {
+				t.Fatal(err)
+			}
 		}
+		m := built[shape].For(tooth)
 		// A molar's cheek side looks to its own side of the mouth, an incisor's forwards.
 		outwards, occlusal := toRight, up
 		if !tooth.Right() {

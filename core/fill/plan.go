@@ -50,14 +50,14 @@ func Plans(s *measure.Subject, products Products) []Plan {
 	return all
 }
 
-// sampled is the tooth that is filled up to: as it is modelled, and coarser about a wide cavity,
-// whose surface is so large that it is known as well by half the places.
+// sampled is the tooth that is filled up to: as it is modelled, and coarser about a wide occlusal
+// cavity, whose surface is so large that it is known as well by half the places.
 func sampled(s *measure.Subject) *solid.Blank {
 	const coarse = 0.15 // mm
 	const wide = 40.0   // mm² of the box about it, seen along the tooth
 	size := s.Cavity.Tool().Bounds()
 	across := r3.Sub(size.Max, size.Min)
-	if across.X*across.Y > wide && s.Model.Surface.H < coarse {
+	if s.Cavity.Kind == cavity.Occlusal && across.X*across.Y > wide && s.Model.Surface.H < coarse {
 		return sampledAnew(s, coarse)
 	}
 	return s.Model.Surface

@@ -50,7 +50,7 @@ func TestFilesOfAPairAreOfDifferentHands(t *testing.T) {
 	}{{"stl", WriteSTL, readSTL}, {"obj", WriteOBJ, readOBJ}, {"ply", WritePLY, readPLY}}
 	for _, pair := range []struct {
 		teeth     [2]string
-		ages      float64
+		age       float64
 		mesialOnX [2]float64 // +1 towards +x of the file
 	}{
 		{[2]string{"46", "36"}, 30, [2]float64{-1, 1}},
@@ -58,14 +58,15 @@ func TestFilesOfAPairAreOfDifferentHands(t *testing.T) {
 		{[2]string{"13", "23"}, 30, [2]float64{1, -1}},
 		{[2]string{"75", "85"}, 7, [2]float64{1, -1}},
 	} {
+		built, err := anatomy.Build(notation.MustParse(pair.teeth[0]), anatomy.MeasuredSizes{}, pair.age, 0.25)
+		if err != nil {
+			t.Fatal(err)
+		}
 		for _, format := range formats {
 			var signed [2]float64
 			for n, iso := range pair.teeth {
 				tooth := notation.MustParse(iso)
-				m, err := anatomy.Build(tooth, anatomy.MeasuredSizes{}, pair.ages, 0.25)
-				if err != nil {
-					t.Fatal(err)
-				}
+				m := built.For(tooth)
 				var out bytes.Buffer
 				if err := format.write(&out, Solid{Mesh: m.Surface.Uncut().Mesh(), Tooth: tooth, Name: "intact"}); err != nil {
 					t.Fatal(err)
