@@ -73,7 +73,7 @@ test("an amalgam is weighed, and its loads have their places", async ({ page }) 
   await expect(panel.getByText(/\d+. Condense$/).first()).toBeVisible();
   const id = page.url().split("/").pop();
   const solid = await page.request.get(`/api/cases/${id}/files/filling.stl`);
-  expect((await solid.body()).subarray(0, 15).toString()).toBe("obturon filling");
+  expect((await solid.body()).subarray(0, 80).toString()).toMatch(/^obturon tooth \d\d, mm, .*; filling/);
 });
 
 test("a lamp is read by a radiometer, and dentin is left moist by a tick", async ({ page }) => {

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"encoding/binary"
 	"encoding/json"
 	"fmt"
@@ -8,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -38,6 +40,11 @@ func readSTL(t *testing.T, path string) []triangle {
 	if len(data) != 84+50*count {
 		t.Fatalf("%s: %d bytes for %d triangles", path, len(data), count)
 	}
+	// Files stand as in the mouth: where x runs distally, this turns them back into the tooth frame.
+	head, turnedOver := string(data[:80]), bytes.Contains(data[:80], []byte(", x distal, y facial, z occlusal;"))
+	if !turnedOver && !strings.Contains(head, ", x mesial, y facial, z occlusal;") {
+		t.Fatalf("%s does not say where its axes point: %q", path, head)
+	}
 	triangles := make([]triangle, count)
 	for n := range triangles {
 		for corner := range 3 {
@@ -46,6 +53,12 @@ func readSTL(t *testing.T, path string) []triangle {
 				return float64(math.Float32frombits(binary.LittleEndian.Uint32(data[at+4*k:])))
 			}
 			triangles[n][corner] = r3.Vec{X: number(0), Y: number(1), Z: number(2)}
+			if turnedOver {
+				triangles[n][corner].X *= -1
+			}
+		}
+		if turnedOver {
+			triangles[n][1], triangles[n][2] = triangles[n][2], triangles[n][1]
 		}
 	}
 	return triangles

@@ -110,8 +110,8 @@ func (s Subject) seenFrom(facial bool) View {
 	v.addCervicalLine(m, here)
 	v.add(Gingiva, v.along(s.Gingival(), here)...)
 	v.showRoot(0.5)
-	for _, n := range s.Neighbours {
-		if n != nil {
+	for _, side := range notation.Sides {
+		if n := s.Neighbours[side]; n != nil {
 			v.addNeighbour(n)
 		}
 	}
@@ -176,7 +176,8 @@ func (s Subject) level() View {
 	}
 	half := max(m.Sizes.Mesiodistal, m.Sizes.Buccolingual)/2 + 0.8
 	v.cutTooth(s, solid.NewSheet(-half, -half-1, half, half+1, sectionStep))
-	for side, n := range s.Neighbours {
+	for _, side := range notation.Sides {
+		n := s.Neighbours[side]
 		if n != nil {
 			v.cutNeighbour(n, side, right)
 		}

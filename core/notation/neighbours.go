@@ -9,6 +9,9 @@ const (
 	Distal
 )
 
+// Sides lists both, in the order in which all that has an order takes them.
+var Sides = []Side{Mesial, Distal}
+
 func (s Side) String() string { return [2]string{"mesial", "distal"}[s] }
 
 // eruptionYears is the age at which permanent teeth stand in the arch, by

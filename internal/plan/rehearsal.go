@@ -12,6 +12,7 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/intake"
 	"obturon/core/measure"
+	"obturon/core/notation"
 	"obturon/core/rehearsal"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -70,8 +71,10 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 	}
 	all := &Rehearsed{Result: r}
 	var beside []*solid.Mesh
-	for _, n := range r.Neighbours {
-		beside = append(beside, n.Mesh())
+	for _, side := range notation.Sides {
+		if n := r.Neighbours[side]; n != nil {
+			beside = append(beside, n.Mesh())
+		}
 	}
 	for _, s := range r.Subjects {
 		one, err := rehearsal.Of(ctx, c.Kit, s.Cavity, s.Prepared.Workpiece, beside)
