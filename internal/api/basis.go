@@ -132,7 +132,7 @@ func fixedOn(r *store.Revision) (*based, error) {
 	return one, err
 }
 
-// draftOrRevision reads a case, and its revision where one is asked for, on its basis.
+// draftOrRevision reads a case, and its revision where one is asked for.
 func (s *server) draftOrRevision(ctx context.Context, id uuid.UUID, number *int) (kept *store.Case, fixed *store.Revision, err error) {
 	u := currentUser(ctx)
 	if kept, err = s.Store.Case(ctx, u.PracticeID, id); err != nil || number == nil {
