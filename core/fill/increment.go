@@ -1,6 +1,8 @@
 package fill
 
 import (
+	"math"
+
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/solid"
@@ -20,6 +22,41 @@ type Increment struct {
 	Bottom, Top float64
 	// Distance (mm) is negative within it.
 	Distance func(p r3.Vec) float64
+}
+
+// Increments cut a part's surface along the borders of portions, so that they tile it however
+// thin they run out; a portion that nothing is left for is left out.
+func (p *Part) Increments(portions []Portion) []Increment {
+	left := []piece{{mesh: p.Mesh}}
+	var all []Increment
+	for _, portion := range portions {
+		var own, rest []piece
+		for _, one := range left {
+			inside, others := one.cut(portion)
+			rest = append(rest, others...)
+			if len(inside.mesh.Triangles) > 0 {
+				own = append(own, inside)
+			}
+		}
+		left = rest
+		if len(own) == 0 {
+			continue
+		}
+		meshes := make([]*solid.Mesh, len(own))
+		for n := range own {
+			meshes[n] = own[n].mesh
+		}
+		i := p.filling.increment(portion, solid.Joined(meshes...))
+		i.Distance = func(q r3.Vec) float64 {
+			d := math.Inf(1)
+			for _, one := range own {
+				d = math.Min(d, one.distance(q))
+			}
+			return math.Max(d, p.Distance(q))
+		}
+		all = append(all, i)
+	}
+	return all
 }
 
 // room is the box about a part, and so far beyond that no border of it is one of the part's.

@@ -125,6 +125,12 @@ func (c *Case) House() string {
 	return c.Choice.School
 }
 
+// Under plans the case under a practice's own rules. Their version, which a choice may name,
+// is the rules' own from then on.
+func (c *Case) Under(rules *school.School) {
+	c.Choice.School, c.Rules = rules.ID, rules
+}
+
 // SchoolOf finds the school of a choice. The error is Faults where the choice
 // names house rules that the case does not carry.
 func (c *Case) SchoolOf(choice Choice) (*school.School, error) {

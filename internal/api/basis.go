@@ -80,10 +80,11 @@ func (b basis) on(text []byte) (*based, error) {
 		return nil, err
 	}
 	if b.Rules != nil {
-		if c.Rules, err = school.Read(b.Rules); err != nil {
+		rules, err := school.Read(b.Rules)
+		if err != nil {
 			return nil, fmt.Errorf("reading its house rules: %w", err)
 		}
-		c.Choice.School = c.Rules.ID // a revision names their version too
+		c.Under(rules)
 	}
 	if b.Kit != nil {
 		kit, err := kitDocument(b.Kit)

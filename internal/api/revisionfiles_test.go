@@ -185,3 +185,23 @@ func TestARevisionKnowsTheBoxesThatFacedIt(t *testing.T) {
 		t.Errorf("boxes %+v faced it", one.facing)
 	}
 }
+
+// A draft may name a version of house rules itself: its revision is drawn like any other.
+func TestARevisionOfAnOlderVersionOfTheRulesIsDrawn(t *testing.T) {
+	_, c := member(t, practiceOf(t), document.Dentist)
+	status, body := c.send("POST", "/api/schools", `{"base":"adhesive","name":"Bench"}`)
+	rules := decoded[HouseRules](t, 201, status, body)
+	if status, answer := c.send("PUT", "/api/schools/"+rules.Id, strings.Replace(string(rules.Document), `"name":"Bench"`, `"name":"Other bench"`, 1)); status != 200 {
+		t.Fatalf("changing the rules answers %d %.300s", status, answer)
+	}
+	body = fmt.Sprintf(`{"patient":{"code":"HV-935","birth_year":%d},"confirmation":{"method":"count","answer":"lower right 3"},"document":{"schema":"obturon.case/1","tooth":"43","patient":{"age_years":34},"findings":[{"kind":"cervical_caries","site":"buccal","depth":"outer_dentin"}],"choice":{"material":"composite","school":"%s.1"}}}`, bornIn, rules.Id)
+	status, body = c.send("POST", "/api/cases", body)
+	base := "/api/cases/" + decoded[Case](t, 201, status, body).Id.String()
+	status, body = c.send("POST", base+"/revisions", "", version(1)...)
+	if fixed := decoded[Revision](t, 201, status, body); fixed.Plan.SchoolVersion != "1" {
+		t.Errorf("version %s of the rules is fixed, the draft names 1", fixed.Plan.SchoolVersion)
+	}
+	if status, answer := c.send("GET", base+"/files/drawing.svg?revision=1", ""); status != 200 {
+		t.Errorf("its drawing answers %d %.300s", status, answer)
+	}
+}

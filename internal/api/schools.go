@@ -127,7 +127,7 @@ func (s *server) caseIn(ctx context.Context, practice uuid.UUID, sent []byte) (*
 	if err != nil {
 		return nil, err
 	}
-	c.Rules = own
+	c.Under(own)
 	return c, nil
 }
 

@@ -48,8 +48,8 @@ func (p *Planner) Compare(ctx context.Context, c *intake.Case, schools []*school
 // by is a case as a school proposes it, what was decided of it for another one staying.
 func by(c *intake.Case, decided intake.Choice, s *school.School) *intake.Case {
 	own := *c
-	own.Choice, own.Overrides, own.Rules = decided, nil, s
-	own.Choice.School = s.ID
+	own.Choice, own.Overrides = decided, nil
+	own.Under(s)
 	return &own
 }
 

@@ -32,7 +32,7 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.
 	}
 	under := *c
 	under.Choice = advice.Decide(c).Choice
-	under.Choice.School, under.Rules = other.ID, other
+	under.Under(other)
 	under.Overrides = map[string]float64{}
 	for _, one := range own.Cut.Cavities { // as it is designed, not as the other would
 		for _, d := range one.Dimensions {

@@ -21,41 +21,6 @@ type lies struct {
 	within bool
 }
 
-// Increments cut a part's surface along the borders of portions, so that they tile it however
-// thin they run out; a portion that nothing is left for is left out.
-func (p *Part) Increments(portions []Portion) []Increment {
-	left := []piece{{mesh: p.Mesh}}
-	var all []Increment
-	for _, portion := range portions {
-		var own, rest []piece
-		for _, one := range left {
-			inside, others := one.cut(portion)
-			rest = append(rest, others...)
-			if len(inside.mesh.Triangles) > 0 {
-				own = append(own, inside)
-			}
-		}
-		left = rest
-		if len(own) == 0 {
-			continue
-		}
-		meshes := make([]*solid.Mesh, len(own))
-		for n := range own {
-			meshes[n] = own[n].mesh
-		}
-		i := p.filling.increment(portion, solid.Joined(meshes...))
-		i.Distance = func(q r3.Vec) float64 {
-			d := math.Inf(1)
-			for _, one := range own {
-				d = math.Min(d, one.distance(q))
-			}
-			return math.Max(d, p.Distance(q))
-		}
-		all = append(all, i)
-	}
-	return all
-}
-
 // cut divides a piece by all borders of a portion: what belongs to it, and what each leaves.
 func (one piece) cut(portion Portion) (own piece, rest []piece) {
 	for n, b := range slices.Concat(portion.Borders, portion.Beyond) {
