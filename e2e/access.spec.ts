@@ -2,7 +2,6 @@ import { expect, type Page, test } from "@playwright/test";
 import { scanBothThemes, scan as scanPage, settled, signIn, startCase } from "./steps";
 
 test("every page and dialog passes the accessibility scan", async ({ page }) => {
-  test.setTimeout(240_000);
   const scan = (screen: string) => scanBothThemes(page, screen);
   const button = (name: string | RegExp) => page.getByRole("button", { name });
   const scanOver = over(page, scan);
@@ -67,7 +66,6 @@ for (const scheme of ["light", "dark"] as const) {
     test("pages with a tooth in three dimensions pass the accessibility scan", { tag: "@3d" }, async ({
       page,
     }) => {
-      test.setTimeout(240_000);
       // One theme at a time: a tooth is coloured anew when it changes.
       const scan = (screen: string) =>
         scanPage(page, screen, undefined, scheme === "dark" ? ["color-contrast"] : undefined);
@@ -104,7 +102,7 @@ function over(page: Page, scan: (screen: string) => Promise<void>) {
 
 /** Waits until the drawings of a comparison stand. */
 async function settledComparison(page: Page) {
-  await expect(page.locator("main svg").first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator("main svg").first()).toBeVisible();
 }
 
 test("a system that wishes for dark gets it", async ({ page }) => {

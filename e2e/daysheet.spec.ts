@@ -16,8 +16,8 @@ test("the day sheet shows what drafts lead to, and is searched and sorted by key
   const molar = page.getByRole("row", { name: /HV-881/ });
   const incisor = page.getByRole("row", { name: /HV-882/ });
   // Drafts are planned by themselves: class, surfaces, verdict and the tooth's own outline.
-  await expect(molar).toContainText("Class I O, amalgam, board", { timeout: 60_000 });
-  await expect(incisor).toContainText("Class III DL, composite, adhesive", { timeout: 60_000 });
+  await expect(molar).toContainText("Class I O, amalgam, board");
+  await expect(incisor).toContainText("Class III DL, composite, adhesive");
   await expect(molar.getByRole("img", { name: /^(met|near|missed)$/ })).toBeVisible();
   await expect(molar.locator("td svg path[d^=M]")).not.toHaveCount(0);
 

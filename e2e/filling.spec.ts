@@ -9,7 +9,7 @@ test.beforeEach(async ({ page }) => {
 async function fill(page: Page) {
   await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: "Fill" }).click();
   const panel = page.getByRole("complementary", { name: "Filling" });
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   return panel;
 }
 
@@ -55,7 +55,7 @@ test("a composite box is laid in increments, by the practice's own products", as
   await expect(page.getByText("The materials are kept.").first()).toBeVisible();
   await page.goBack();
   panel = await fill(page);
-  await expect.poll(() => layers.count(), { timeout: 30_000 }).toBeGreaterThan(before);
+  await expect.poll(() => layers.count()).toBeGreaterThan(before);
 });
 
 test("an amalgam is weighed, and its loads have their places", async ({ page }) => {
@@ -83,7 +83,7 @@ test("a lamp is read by a radiometer, and dentin is left moist by a tick", async
   try {
     await page.goto("/materials");
     await page.getByRole("button", { name: "Use a radiometer: Room one" }).click();
-    await expect(page.getByText("Radiometer connected: hold the tip to it")).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText("Radiometer connected: hold the tip to it")).toBeVisible();
     const reading = page.getByLabel("Reading: Room one", { exact: true });
     radiometer.stdin?.write("900\n\n");
     await expect(reading).toHaveValue(/^(8[789]\d|9[012]\d)$/);

@@ -18,14 +18,13 @@ async function startBox(page: Page, tooth: string, answer: string, code: string)
 async function openForces(page: Page) {
   await page.getByRole("navigation", { name: "Forms" }).getByRole("button", { name: "Forces" }).click();
   const panel = page.getByRole("complementary", { name: "Forces" });
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   return panel;
 }
 
 test("a filling that would slide out is explained, and held by the change that is offered", async ({
   page,
 }) => {
-  test.slow();
   await startBox(page, "45", "lower right 5", "HV-887");
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("slot");
   await settled(page);
@@ -43,7 +42,7 @@ test("a filling that would slide out is explained, and held by the change that i
     .getByRole("button", { name: /^Set/ })
     .click();
   await settled(page);
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   await expect.poll(held).toBeGreaterThan(before + 0.05);
   await expect(pull).toHaveAttribute("data-state", "held");
   await pull.getByRole("button").click();
@@ -51,12 +50,11 @@ test("a filling that would slide out is explained, and held by the change that i
 });
 
 test("the load is moved on the drawing, and the picture and the cusps follow", async ({ page }) => {
-  test.slow();
   await startBox(page, "47", "lower right 7", "HV-888");
   await settled(page);
   const panel = await openForces(page);
   const picture = page.getByTestId("strain").locator("path").first();
-  await expect(picture).toBeAttached({ timeout: 30_000 });
+  await expect(picture).toBeAttached();
   const before = await picture.getAttribute("d");
   const cusps = await panel.getByTestId("parting").textContent();
   const load = page.getByRole("slider", { name: /Load on the facial incline/ });
@@ -70,12 +68,12 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   await page.mouse.move(box.x + box.width / 2 + inwards * 12, box.y + box.height / 2, { steps: 3 });
   await page.mouse.up();
   const down = Number(await load.getAttribute("aria-valuenow"));
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   expect(down).not.toBe(0.7);
   await load.focus();
   await page.keyboard.press("ArrowLeft");
   await expect(load).toHaveAttribute("aria-valuenow", String(Math.round((down - 0.1) * 10) / 10));
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   await expect.poll(() => picture.getAttribute("d")).not.toBe(before);
   await expect.poll(() => panel.getByTestId("parting").textContent()).not.toBe(cusps);
 
@@ -113,30 +111,27 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   await slant.focus();
   await page.keyboard.press("ArrowRight");
   await expect(slant).toHaveAttribute("aria-valuenow", String(Math.min(turned + 5, 45)));
-  await expect(panel.getByText(/It slants \d+ degrees/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByText(/It slants \d+ degrees/).first()).toBeVisible();
   await panel.getByLabel("Where it presses").selectOption("antagonist");
-  await expect(panel.getByText(/by a flat antagonist, on the \d tips that reach it/)).toBeVisible({
-    timeout: 30_000,
-  });
+  await expect(panel.getByText(/by a flat antagonist, on the \d tips that reach it/)).toBeVisible();
   await panel.getByLabel("Where it presses").selectOption("between_cusps");
   await panel.getByLabel(/Slant of the load/).fill("");
   await panel.getByLabel(/Slant of the load/).blur();
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
 
   // The same section with a bonded filling is strained less; a wrong load is told.
   await panel.getByRole("radio", { name: "bonded" }).check();
   await expect(panel.getByText(/In this section the two sides (part|come together) by/)).toBeVisible();
   await panel.getByLabel("Load in newtons").fill("5000");
   await panel.getByLabel("Load in newtons").blur();
-  await expect(panel.getByText(/1000/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByText(/1000/).first()).toBeVisible();
   await panel.getByLabel("Load in newtons").fill("200");
   await panel.getByLabel("Load in newtons").blur();
-  await expect(panel).toHaveAttribute("aria-busy", "false", { timeout: 60_000 });
+  await expect(panel).toHaveAttribute("aria-busy", "false");
   await scanBothThemes(page, "forces");
 });
 
 test("sound and cut, two radii, two schools: the section side by side", async ({ page }) => {
-  test.slow();
   await startBox(page, "25", "upper left 5", "HV-892");
   await settled(page);
   const panel = await openForces(page);
@@ -144,7 +139,7 @@ test("sound and cut, two radii, two schools: the section side by side", async ({
   const dialog = page.getByRole("dialog", { name: "The section under load" });
   const picture = (name: string | RegExp) => dialog.getByRole("figure", { name });
   for (const name of ["Sound", /^As cut/, "With a bonded composite", /^Line angles/, /^By the/])
-    await expect(picture(name).getByRole("img")).toBeVisible({ timeout: 60_000 });
+    await expect(picture(name).getByRole("img")).toBeVisible();
   const said = (name: string | RegExp) => picture(name).locator("p").last().textContent();
   const drawn = (name: string | RegExp) => picture(name).locator("path").first().getAttribute("d");
   const micrometres = async (name: string | RegExp) =>
@@ -158,14 +153,13 @@ test("sound and cut, two radii, two schools: the section side by side", async ({
   ).toBeVisible();
   const before = await drawn(/^By the/);
   await dialog.getByLabel("The other school").selectOption({ index: 1 });
-  await expect.poll(() => drawn(/^By the/), { timeout: 60_000 }).not.toBe(before);
+  await expect.poll(() => drawn(/^By the/)).not.toBe(before);
   await scanBothThemes(page, "sections side by side");
 });
 
 test("finer cells are computed while the server is away; constants are the practice's own", async ({
   page,
 }) => {
-  test.setTimeout(300_000);
   await ownServer(page, ["HV-081", "lower right second molar"], async (server) => {
     const panel = await openForces(page);
     const fine = panel.getByRole("region", { name: "On finer cells" });
@@ -175,12 +169,10 @@ test("finer cells are computed while the server is away; constants are the pract
     await expect(fine.getByText("It was ended before it was done.")).toBeVisible();
     await fine.getByRole("button", { name: "Compute" }).click();
     const share = async () => Number((await fine.getByRole("progressbar").getAttribute("value")) ?? 0);
-    await expect.poll(share, { timeout: 60_000 }).toBeGreaterThan(0);
+    await expect.poll(share).toBeGreaterThan(0);
     await server.stop();
     await server.start();
-    await expect(fine.getByText(/^sound [\d.]+, as cut [\d.]+, bonded composite [\d.]+ µm$/)).toBeVisible({
-      timeout: 120_000,
-    });
+    await expect(fine.getByText(/^sound [\d.]+, as cut [\d.]+, bonded composite [\d.]+ µm$/)).toBeVisible();
 
     const parting = panel.getByTestId("parting");
     const before = await parting.textContent();
@@ -197,13 +189,13 @@ test("finer cells are computed while the server is away; constants are the pract
     await scanBothThemes(page, "constants");
     await dialog.getByRole("button", { name: "Keep" }).click();
     await expect(dialog).toBeHidden();
-    await expect.poll(() => parting.textContent(), { timeout: 60_000 }).not.toBe(before);
+    await expect.poll(() => parting.textContent()).not.toBe(before);
     await expect(panel.getByText(/dentin 12/).first()).toBeVisible();
     await expect(fine.getByText(/under other constants/)).toBeVisible();
     await panel.getByRole("button", { name: "Constants and their sources" }).click();
     await expect(dialog.getByLabel("Source of: Modulus of dentin")).toHaveValue("The bench's own tests");
     await dialog.getByRole("button", { name: "As shipped: Modulus of dentin" }).click();
     await dialog.getByRole("button", { name: "Keep" }).click();
-    await expect.poll(() => parting.textContent(), { timeout: 60_000 }).toBe(before);
+    await expect.poll(() => parting.textContent()).toBe(before);
   });
 });

@@ -49,7 +49,7 @@ for (const [tooth, wanted] of Object.entries(sides))
     await expect(page.getByTestId("study-3d")).toHaveAttribute("data-view", "occlusal");
     await expect(async () => {
       const at = await cusp(page, "MB");
-      const touched = page.waitForRequest(/\/touch\?/, { timeout: 2000 });
+      const touched = page.waitForRequest(/\/touch\?/, { timeout: 15_000 });
       await page.mouse.click(at.x, at.under);
       const place = new URL((await touched).url()).searchParams;
       expect(Number(place.get("x"))).toBeGreaterThan(0.5);

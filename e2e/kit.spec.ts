@@ -3,7 +3,6 @@ import { expect, test } from "@playwright/test";
 import { scanBothThemes, settled, signIn, startCase } from "./steps";
 
 test("a kit is counted, measured, kept and read, and its steps say what it lacks", async ({ page }) => {
-  test.setTimeout(180_000);
   await signIn(page);
   await page.getByRole("link", { name: "Kit", exact: true }).click();
   await expect(page.getByRole("img", { name: "long pear, 3 mm long" })).toBeVisible();

@@ -26,7 +26,7 @@ export async function ownServer(
           (r) => r.status(),
           () => 0,
         );
-      await expect.poll(answers, { timeout: 60_000 }).toBe(200);
+      await expect.poll(answers).toBe(200);
     },
     async stop() {
       const ending = server;

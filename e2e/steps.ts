@@ -39,14 +39,14 @@ export async function fillCase(page: Page, a: Answers = {}) {
 
 /** Waits until the drawing shows the answer to the newest change. */
 export async function settled(page: Page) {
-  await expect(page.getByTestId("sheet")).toHaveAttribute("data-settled", "true", { timeout: 40_000 });
+  await expect(page.getByTestId("sheet")).toHaveAttribute("data-settled", "true");
 }
 
 export async function startCase(page: Page, a: Answers = {}) {
   await fillCase(page, a);
   await page.getByRole("button", { name: "Start the case" }).click();
   // On a busy machine the first model of a tooth takes its time.
-  await expect(page.getByTestId("sheet")).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByTestId("sheet")).toBeVisible();
   await settled(page);
 }
 

@@ -37,7 +37,7 @@ test("touching the tooth tells enamel and the way to the pulp", { tag: "@3d" }, 
   await expect(async () => {
     const { x, y } = await middle();
     await page.mouse.click(x, y);
-    await expect(finger).toContainText(/Enamel\s*[01]\.\d\d mm/, { timeout: 5000 });
+    await expect(finger).toContainText(/Enamel\s*[01]\.\d\d mm/, { timeout: 15_000 });
   }).toPass();
   // A drag turns the tooth and feels nothing new.
   const felt = await finger.textContent();
@@ -122,7 +122,7 @@ test("the quiz asks, grades by the model and keeps the results", { tag: "@3d" },
       await expect(async () => {
         await page.getByRole("group", { name: /^Finger/ }).focus();
         await page.keyboard.press("ArrowDown");
-        await expect(page.getByTestId("finger")).toBeVisible({ timeout: 5_000 });
+        await expect(page.getByTestId("finger")).toBeVisible({ timeout: 15_000 });
       }).toPass();
       await page.keyboard.press("Enter");
       await quiz.getByRole("button", { name: "That is the place" }).click();
