@@ -59,7 +59,7 @@ func Example() {
 		return
 	}
 	views := drawing.Views(drawing.Subject{Subject: cavity, Cut: cut.Tool})
-	steps := sequence.Tooth(cut.Cavities, false)
+	steps := sequence.Of(cut.Cavities, nil, nil, false)
 
 	fmt.Printf("Class %s %v, %s by the %s school\n", decided.Class, decided.Surfaces, decided.Choice.Material, rules.ID)
 	depth, _ := prepared.PulpalDepth()

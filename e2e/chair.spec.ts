@@ -267,7 +267,7 @@ test("a neck is filled at the chair: two clocks at once, and a reload in mid-exp
   await expect.poll(() => left(1)).toBeLessThan(before);
   await page.getByRole("button", { name: "Stop the clock: Etch enamel" }).click();
   await expect(clocks).toHaveCount(1);
-  for (const next of ["Rinse", "Dry", "Bond", "Thin it", "Cure the bond", "Lay flowable at the neck"]) {
+  for (const next of ["Rinse", "Dry", "Bond", "Air-thin", "Cure the bond", "Lay flowable at the neck"]) {
     await page.keyboard.press("s");
     await expect(at.getByRole("heading", { name: next })).toBeVisible();
   }
@@ -318,7 +318,7 @@ test("a composite box and an amalgam MOD are filled by keyboard, from clean cavi
     /^Cure /,
     "Matrix off",
     "Floss",
-    "Bite",
+    "Check occlusion",
     "Tell the patient",
   ])
     expect(box).toContainEqual(typeof step === "string" ? step : expect.stringMatching(step));
@@ -339,7 +339,7 @@ test("a composite box and an amalgam MOD are filled by keyboard, from clean cavi
     "Matrix off",
     "Carve",
     "Floss",
-    "Bite",
+    "Check occlusion",
     "Tell the patient",
   ])
     expect(mod).toContain(step);

@@ -89,7 +89,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.CourseSteps(filled.Before), Tray: plan.TrayItems(filled.Tray)}}
+		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}}
 		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, filled.Fillings, beside)); err != nil {
 			return err
 		}

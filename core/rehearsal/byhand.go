@@ -109,7 +109,7 @@ func (p *planner) about(n int, visit func(n int)) {
 // pared is the step of a blade that cuts to the drawn surface within a region, negative in
 // it. A blade follows the wall that it planes: how well, its hand decides, not its form.
 func (p *planner) pared(j job, region *solid.Dense) Step {
-	s := Step{Rule: j.rule, Side: j.side, Why: j.why, Instruments: j.tools[:1], ByHand: true, Breaks: j.breaks, pared: region}
+	s := Step{Kind: j.kind, Side: j.side, Why: j.why, Instruments: j.tools[:1], ByHand: true, Breaks: j.breaks, pared: region}
 	about, _ := region.BoxOf(func(n int) bool { return region.Values[n] <= float32(region.H)/2 })
 	step := r3.Vec{X: region.H, Y: region.H, Z: region.H}
 	s.paredIn = solid.Box{Min: r3.Sub(about.Min, step), Max: r3.Add(about.Max, step)}

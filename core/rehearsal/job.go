@@ -9,11 +9,12 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/instrument"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 )
 
-// job is a rule of the order of work: what is to be taken and by what.
+// job is a kind of step as a cavity asks for it: what is to be taken and by what.
 type job struct {
-	rule   Rule
+	kind   procedure.Kind
 	why    string // why it comes where it does
 	side   string // "mesial" or "distal", of the box that it is about; "" everywhere
 	open   string // the same where no shell stands
@@ -154,12 +155,13 @@ var (
 	saucering = []instrument.ID{instrument.MicroDiamond, instrument.Pear, instrument.LargeRound}
 )
 
-// jobsOf are the rules for a cavity, in the order of work: an old filling first, narrow before wide, a box
-// behind its shell, walls and floor by the refining bur, outline and support before deep
-// caries, grooves in clean dentin, then what burs leave by hand; cusps and bevels last.
+// jobsOf are the jobs of a cavity, in the order of work: an old filling first, narrow before
+// wide, a box behind its shell, walls and floor by the refining bur, outline and support before
+// deep caries, grooves in clean dentin, then what burs leave by hand; cusps and bevels last.
+// Of what is surveyed they take how grooves and bevels lie; s is nil before that.
 func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	hand := []instrument.ID{hatchetFor(c)}
-	breakShell := job{rule: BreakShell, why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
+	breakShell := job{kind: procedure.BreakShell, why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
 	var shape []job
 	switch c.Kind {
 	case cavity.Occlusal:
@@ -168,48 +170,52 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 			outline = "The fissures give access and depth before a box is cut."
 		}
 		fissures := []job{
-			{rule: PunchCut, why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{rule: Outline, why: outline, wants: ofOutline, ends: butEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
-			{rule: Ridges, why: "Last of the outline: an overrun would cross what cannot be put back.", wants: ofOutline, ends: onlyEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
-			{rule: Extensions, why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, level: true, tools: slim, tilts: upright, shell: true, enamel: true},
+			{kind: procedure.PunchCut, why: "Full depth at once: the head is the gauge for all that follows.", wants: ofOutline, level: true, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{kind: procedure.Outline, why: outline, wants: ofOutline, ends: butEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{kind: procedure.Ridges, why: "Last of the outline: an overrun would cross what cannot be put back.", wants: ofOutline, ends: onlyEnds, level: true, tools: pears, tilts: upright, shell: true, enamel: true},
+			{kind: procedure.Extensions, why: "A slim bur after the wide one: a groove is not widened for a head.", wants: ofExtension, level: true, tools: slim, tilts: upright, shell: true, enamel: true},
 		}
-		if !s.any(ofOutline) { // a slot
-			fissures = []job{{rule: PunchCut, why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}}
+		if s == nil && !c.Opened || s != nil && !s.any(ofOutline) { // a slot
+			fissures = []job{{kind: procedure.PunchCut, why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}}
 		}
-		ditch := job{rule: Ditch, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true}
-		walls := job{rule: BoxWalls, why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true}
-		cleave := job{rule: Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true}
+		ditch := job{kind: procedure.Ditch, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true}
+		walls := job{kind: procedure.BoxWalls, why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true}
+		cleave := job{kind: procedure.Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true}
 		shape = slices.Concat(fissures, eachBox(c, ditch), []job{breakShell}, eachBox(c, walls, cleave))
 	case cavity.Cervical:
 		shape = []job{
-			{rule: OpenToSize, why: "One depth under a curved surface: the bur turns with it.", wants: ofWalls, tools: saucering, tilts: slices.Concat(leaning(20), around(4, 40)), enamel: true},
+			{kind: procedure.OpenToSize, why: "One depth under a curved surface: the bur turns with it.", wants: ofWalls, tools: saucering, tilts: slices.Concat(leaning(20), around(4, 40)), enamel: true},
 		}
 	case cavity.IncisalAngle:
 		shape = []job{
-			{rule: FractureSurface, why: "Enamel that nothing carries goes before the margin is finished.", wants: ofBreak, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60)), fine: true, most: 8},
-			{rule: LingualLock, why: "From the sound surface, once the break is even.", wants: ofLock, tools: pears, tilts: leaning(12)},
+			{kind: procedure.FractureSurface, why: "Enamel that nothing carries goes before the margin is finished.", wants: ofBreak, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60)), fine: true, most: 8},
+			{kind: procedure.LingualLock, why: "From the sound surface, once the break is even.", wants: ofLock, tools: pears, tilts: leaning(12)},
 		}
 	default:
 		shape = []job{
-			{rule: PunchCut, why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{rule: OpenToSize, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
+			{kind: procedure.PunchCut, why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{kind: procedure.OpenToSize, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
 			breakShell,
-			{rule: Walls, why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
-			{rule: Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+			{kind: procedure.Walls, why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
+			{kind: procedure.Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
 		}
 	}
+	var grooved, bevelled []r3.Vec
+	if s != nil {
+		grooved, bevelled = s.channelled(ofGroove), s.lying(ofBevel)
+	}
 	var old []job
-	if s.Filling != nil {
-		old = []job{{rule: OldFillingOut, why: "What lies under it decides the outline.", wants: anything, tools: loosening, tilts: leaning(12), shell: true, old: true}}
+	if len(c.Fillings()) > 0 {
+		old = []job{{kind: procedure.OldFillingOut, why: "What lies under it decides the outline.", wants: anything, tools: loosening, tilts: leaning(12), shell: true, old: true}}
 	}
 	return slices.Concat(old, shape, []job{
-		{rule: Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
-		{rule: CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
-		{rule: Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(s.channelled(ofGroove), leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
-	}, eachBox(c, job{rule: TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
-		{rule: PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
-		{rule: LiftSoftDentin, why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
-		{rule: ReduceCusps, why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
-		{rule: Bevel, why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: slices.Concat(along, s.lying(ofBevel)), fine: true, least: 0.01, most: 10},
+		{kind: procedure.Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
+		{kind: procedure.CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
+		{kind: procedure.Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(grooved, leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
+	}, eachBox(c, job{kind: procedure.TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
+		{kind: procedure.PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},
+		{kind: procedure.LiftSoftDentin, why: "What rounds leave in corners and over the pulp.", wants: ofCaries, tools: []instrument.ID{instrument.Spoon}, tilts: slices.Concat(leaning(12), around(8, 35)), thick: soft},
+		{kind: procedure.ReduceCusps, why: "Only when caries is out is it known what carries them.", wants: ofCusp, tools: lowering, tilts: slices.Concat(leaning(30), around(8, 60))},
+		{kind: procedure.Bevel, why: "Last: every other step would blunt it.", wants: ofBevel, tools: bevelling, tilts: slices.Concat(along, bevelled), fine: true, least: 0.01, most: 10},
 	})
 }

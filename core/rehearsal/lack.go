@@ -6,11 +6,12 @@ import (
 	"slices"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 )
 
 // Lack is an instrument that would have been taken up, but does not lie ready.
 type Lack struct {
-	Rule    Rule
+	Kind    procedure.Kind
 	Side    string
 	Missing instrument.ID
 	Out     string        // why it does not lie ready, in words
@@ -25,7 +26,7 @@ type Lack struct {
 // lacking is what a job's instrument would have done.
 func (p *planner) lacking(j job, missing, instead instrument.ID) *Lack {
 	return &Lack{
-		Rule: j.rule, Side: j.side, Missing: missing, Out: p.kit.Out(missing), Instead: instead,
+		Kind: j.kind, Side: j.side, Missing: missing, Out: p.kit.Out(missing), Instead: instead,
 		MissingTakes: p.gains[missing], InsteadTakes: p.gains[instead],
 	}
 }

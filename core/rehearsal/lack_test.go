@@ -5,8 +5,10 @@ import (
 	"strings"
 	"testing"
 
+	"obturon/core/cavity"
 	"obturon/core/instrument"
 	"obturon/core/lesion"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 	"obturon/core/rehearsal/rehearsaltest"
 	"obturon/core/school"
@@ -47,7 +49,7 @@ func TestWhatAKitLacks(t *testing.T) {
 			t.Parallel()
 			tooth := map[lesion.Site]string{lesion.Distal: "25", lesion.Buccal: "33", lesion.LingualPit: "22"}[c.finding.Site]
 			r, _ := rehearsaltest.CutWith(t, without(c.out...), tooth, "adhesive", school.Composite, c.finding.Site == lesion.Distal, c.finding)
-			steps := sequence.Rehearsed([]*rehearsal.Rehearsal{r}, false)
+			steps := sequence.Of([]*cavity.Cavity{r.Cavity}, []*rehearsal.Rehearsal{r}, r.Kit, false)
 			for _, s := range steps {
 				for _, id := range s.Instruments {
 					if s.Cut != nil && slices.Contains(c.out, id) {
@@ -55,7 +57,7 @@ func TestWhatAKitLacks(t *testing.T) {
 					}
 				}
 			}
-			if !slices.ContainsFunc(steps, func(s sequence.Step) bool { return strings.Contains(s.Lack, c.lacks) }) {
+			if !slices.ContainsFunc(steps, func(s procedure.Step) bool { return strings.Contains(s.Lack, c.lacks) }) {
 				t.Errorf("no step says %q: %q", c.lacks, lacksOf(steps))
 			}
 			if undone := sequence.Undone(r); (len(undone) > 0) != (c.undone != "") || c.undone != "" && !strings.Contains(strings.Join(undone, " "), c.undone) {
@@ -71,7 +73,7 @@ func TestWhatAKitLacks(t *testing.T) {
 	}
 }
 
-func lacksOf(steps []sequence.Step) []string {
+func lacksOf(steps []procedure.Step) []string {
 	var all []string
 	for _, s := range steps {
 		if s.Lack != "" {

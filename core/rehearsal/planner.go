@@ -166,7 +166,7 @@ func (p *planner) byBurs(j job) (Step, bool) {
 	if j.most > 0 {
 		most = j.most
 	}
-	s := Step{Rule: j.rule, Side: j.side, Why: j.why}
+	s := Step{Kind: j.kind, Side: j.side, Why: j.why}
 	tried := map[burAt]bool{}
 	state := p.progress.clone()
 	for len(s.Cuts) < most {

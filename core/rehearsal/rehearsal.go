@@ -8,6 +8,7 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/instrument"
 	"obturon/core/lesion"
+	"obturon/core/procedure"
 	"obturon/core/solid"
 )
 
@@ -55,7 +56,7 @@ func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *so
 	}
 	p := newPlanner(c, r.Survey, kit)
 	for _, j := range jobsOf(c, r.Survey) {
-		if slices.Contains(taught, j.rule) {
+		if slices.Contains(taught, j.kind) {
 			j.tools = c.School.Preferring(j.tools)
 		}
 		if err := ctx.Err(); err != nil {
@@ -69,8 +70,8 @@ func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *so
 	return r, nil
 }
 
-// taught are the rules whose burs a school chooses; those of others the reach decides.
-var taught = []Rule{PunchCut, Outline, Ridges, Extensions, OpenToSize, Bevel}
+// taught are the kinds of step whose burs a school chooses; those of others the reach decides.
+var taught = []procedure.Kind{procedure.PunchCut, procedure.Outline, procedure.Ridges, procedure.Extensions, procedure.OpenToSize, procedure.Bevel}
 
 // Repeat rehearses other steps than were derived: one left out, another order, another
 // bur in the same ways.

@@ -6,6 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 	"obturon/core/reach"
 	"obturon/core/solid"
 )
@@ -21,7 +22,7 @@ func (p *planner) chooseShell(blade instrument.ID) {
 		return
 	}
 	if len(p.blades(blade)) == 0 {
-		p.lacks = append(p.lacks, *p.lacking(job{rule: BreakShell}, blade, ""))
+		p.lacks = append(p.lacks, *p.lacking(job{kind: procedure.BreakShell}, blade, ""))
 		return
 	}
 	near := func(n int) bool { // what can be reached behind a shell, and is near it

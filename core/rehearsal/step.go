@@ -6,12 +6,13 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 	"obturon/core/solid"
 )
 
 // Step is what is cut with one purpose.
 type Step struct {
-	Rule        Rule
+	Kind        procedure.Kind
 	Side        string // "mesial" or "distal" where it is about one box of several; ""
 	Why         string
 	Instruments []instrument.ID // in the order in which they are taken up
@@ -19,7 +20,7 @@ type Step struct {
 	Cuts        []Cutting // of rotary instruments
 	Others      []Other   // burs that would have done, in the order in which they suit
 	Lack        *Lack     // what would have been taken up, and is not in the kit; nil with all of it
-	Wanted      float64   // mm³ of what its rule is about that stood before it
+	Wanted      float64   // mm³ of what it is there for that stood before it
 	Planned     float64   // mm³ that it took when it was derived
 	Behind      float64   // mm of the shell behind which its burs keep; 0 without one
 	Breaks      bool      // it takes the shell away
@@ -48,12 +49,12 @@ type Other struct {
 	Takes      float64
 }
 
-// Name is that of the rule, with the side.
+// Name is that of its kind, with the side.
 func (s *Step) Name() string {
 	if s.Side == "" {
-		return string(s.Rule)
+		return s.Kind.Name()
 	}
-	return string(s.Rule) + ", " + s.Side
+	return s.Kind.Name() + ", " + s.Side
 }
 
 // do cuts a step, and keeps what that shows.
@@ -106,7 +107,11 @@ type Alarm struct {
 func (r *Rehearsal) Alarms() []Alarm {
 	var all []Alarm
 	standing := true // the shell
-	broken := outOfOrder(r.Steps)
+	steps := make([]procedure.Step, len(r.Steps))
+	for n, s := range r.Steps {
+		steps[n].Kind = s.Kind
+	}
+	broken := procedure.OutOfOrder(steps)
 	for n, s := range r.Steps {
 		alarm := func(format string, args ...any) { all = append(all, Alarm{n, fmt.Sprintf(format, args...)}) }
 		standing = standing && !s.Breaks

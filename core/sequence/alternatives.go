@@ -5,18 +5,22 @@ import (
 	"strings"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 )
 
 // mostOthers is how many alternatives a step names.
 const mostOthers = 2
 
 // others are what else would do, those that suit best first, and what each trades.
-func (f fact) others() []Alternative {
-	var all []Alternative
+func (f fact) others() []procedure.Alternative {
+	if f.r == nil {
+		return nil
+	}
+	var all []procedure.Alternative
 	if f.ByHand {
 		for _, s := range instrument.Instead[f.first.ID] {
-			if f.r.Kit.Has(s.ID) {
-				all = append(all, Alternative{s.ID, s.Trade})
+			if f.kit.Has(s.ID) {
+				all = append(all, procedure.Alternative{Instrument: s.ID, Trade: s.Trade})
 			}
 		}
 		return all
@@ -25,7 +29,7 @@ func (f fact) others() []Alternative {
 		if len(all) == mostOthers {
 			break
 		}
-		all = append(all, Alternative{o.Instrument, fmt.Sprintf("%s: %s of %s mm³ at once", f.trade(f.first, f.r.Kit.Get(o.Instrument)), volume(min(o.Takes, f.Wanted)), volume(f.Wanted))})
+		all = append(all, procedure.Alternative{Instrument: o.Instrument, Trade: fmt.Sprintf("%s: %s of %s mm³ at once", f.trade(f.first, f.kit.Get(o.Instrument)), volume(min(o.Takes, f.Wanted)), volume(f.Wanted))})
 	}
 	return all
 }

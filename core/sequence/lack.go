@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 )
 
@@ -23,7 +24,7 @@ func (f fact) lack() string {
 	if l == nil {
 		return ""
 	}
-	text := fmt.Sprintf("%s would be taken up, but %s. The %s stands in", sentence(named(f.r.Kit.Get(l.Missing))), l.Out, l.Instead)
+	text := fmt.Sprintf("%s would be taken up, but %s. The %s stands in", sentence(named(f.kit.Get(l.Missing))), l.Out, l.Instead)
 	if f.ByHand {
 		for _, s := range instrument.Instead[l.Missing] {
 			if s.ID == l.Instead {
@@ -33,14 +34,14 @@ func (f fact) lack() string {
 		return text + "."
 	}
 	return fmt.Sprintf("%s: %s; at once it takes %s mm³, the %s would take %s.", text,
-		f.trade(f.r.Kit.Get(l.Missing), f.r.Kit.Get(l.Instead)), volume(l.InsteadTakes), l.Missing, volume(l.MissingTakes))
+		f.trade(f.kit.Get(l.Missing), f.kit.Get(l.Instead)), volume(l.InsteadTakes), l.Missing, volume(l.MissingTakes))
 }
 
 // Undone is, in words, what of a cavity nobody can do with the kit.
 func Undone(r *rehearsal.Rehearsal) []string {
 	all := []string{}
 	for _, l := range r.Lacks {
-		step := (&rehearsal.Step{Rule: l.Rule, Side: l.Side}).Name()
+		step := (&rehearsal.Step{Kind: l.Kind, Side: l.Side}).Name()
 		text := fmt.Sprintf("%s: %s would be taken up, but %s, and nothing in the kit does its work", step, named(r.Kit.Get(l.Missing)), l.Out)
 		if l.Stays > 0 {
 			text += fmt.Sprintf(": %s mm³ stay", volume(l.Stays))
@@ -52,7 +53,7 @@ func Undone(r *rehearsal.Rehearsal) []string {
 
 // supplied says of what a step takes up beside what it cuts with, where that does not lie
 // ready, what to take instead.
-func supplied(s Step, kit *instrument.Kit) string {
+func supplied(s procedure.Step, kit *instrument.Kit) string {
 	var parts []string
 	for _, id := range s.Instruments {
 		if kit.Has(id) {

@@ -8,141 +8,149 @@ import (
 	"obturon/core/cavity/occlusal"
 	"obturon/core/cavity/smooth"
 	"obturon/core/instrument"
+	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/core/rehearsal"
+	"obturon/core/procedure"
 )
 
-// phrases write what is done in a step, what proves it and what to beware of, by the rule
-// that it follows. Every length in them is read off what is cut.
-var phrases = map[rehearsal.Rule]func(f fact, s *Step){
-	rehearsal.OldFillingOut: func(f fact, s *Step) {
-		own := formOf(f.r.Cavity).oldOut
-		s.Action, s.Caution = own.Action, own.Caution
+// phrases write what is done in a step, what proves it and what to beware of, by its kind.
+// Every length in them is read off what is cut; before that is proven, off what is drawn.
+var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
+	procedure.OldFillingOut: func(f fact, s *procedure.Step) {
+		s.Action, s.Caution = oldOut(f.c)
 		s.LookFor = "Old material gone from the walls: a sharp explorer leaves a dark line on composite, none on tooth."
-		s.Figure = fmt.Sprintf("%.1f mm deep", f.most)
-		s.Gauge = "explorer"
+		s.Figure, s.Gauge = fmt.Sprintf("%.1f mm deep", f.most), "explorer"
+		if f.r == nil { // how deep it goes nobody knows yet
+			s.Figure, s.Depth = "", 0
+		}
 	},
-	rehearsal.PunchCut: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("Enter %s, the bur %s, full depth at once: %s under the surface.", s.Start, s.Lean, f.depth())
+	procedure.PunchCut: func(f fact, s *procedure.Step) {
+		s.Action = fmt.Sprintf("Enter %s%s, full depth at once: %s under the surface.", f.entry(), f.held(), f.depth())
 		s.Gauge, s.Caution = flushGauge(f.first, f.most), "Water spray; eye protection for all."
-		s.LookFor = "The floor of the cut lies " + f.tissue() + "."
+		if f.r != nil {
+			s.LookFor = "The floor of the cut lies " + f.tissue() + "."
+		}
 	},
-	rehearsal.Outline: func(f fact, s *Step) {
+	procedure.Outline: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Carry the floor of the punch cut level through the fissures, %.1f mm under the pits%s.", f.floor, f.toContacts())
 		s.Depth = tenth(f.floor)
 		s.Gauge, s.Caution = depthPin(f.floor), "Stay a head's width short of a ridge that is kept, for now."
 		s.LookFor = "One depth all along, no step and no fissure left beyond the wall."
 	},
-	rehearsal.Ridges: func(f fact, s *Step) {
+	procedure.Ridges: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Now to the ends of the outline at the same depth%s.", f.ends())
 		s.Depth = tenth(f.floor)
 		s.Gauge, s.Caution = depthPin(f.floor), "An overrun crosses the ridge: light strokes, away from it."
 		s.LookFor = "A ridge with dentin under it; the end wall leaning outwards."
 	},
-	rehearsal.Extensions: func(f fact, s *Step) {
+	procedure.Extensions: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Follow each groove up its slope, %s under the surface; clean and look after each.", f.depth())
 		s.Gauge, s.Caution = "probe on the floor", "Ends tend to stay shallow: take the floor to the end."
 		s.LookFor = "The groove's end in sound enamel."
 	},
-	rehearsal.Ditch: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("Sweep along the junction from facial to lingual, deepening each time, the bur %s, down to %.1f mm under the ridge%s.", s.Lean, f.most, f.behind())
+	procedure.Ditch: func(f fact, s *procedure.Step) {
+		s.Action = fmt.Sprintf("Sweep along the junction from facial to lingual, deepening each time%s, down to %.1f mm under the ridge%s.", f.held(), f.most, f.behind())
 		s.Gauge = fmt.Sprintf("hold the %s against the crown first", f.first.ID)
 		s.Caution = "Stop when the shell is thin or a pinhole shows gingivally." + f.nearNeighbour()
 		s.LookFor = "Light through the shell before it gives way."
 	},
-	rehearsal.BreakShell: func(f fact, s *Step) {
+	procedure.BreakShell: func(f fact, s *procedure.Step) {
 		s.Action = "Break the shell away from the axial wall, towards the space."
 		s.Gauge, s.Caution = "daylight beside the blade", "Away from the neighbour; finger rest."
 		s.LookFor = "No shelf of enamel left at the gingival margin."
-		s.Figure, s.Depth = volume(f.Taken)+" mm³", 0
+		s.Figure, s.Depth = f.took(), 0
 	},
-	rehearsal.BoxWalls: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size, the bur %s, down to %.1f mm.", s.Lean, f.most)
-		s.Gauge = clearanceAsked(f.r.Cavity)
+	procedure.BoxWalls: func(f fact, s *procedure.Step) {
+		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size%s, down to %.1f mm.", f.held(), f.most)
+		s.Gauge = clearanceAsked(f.c)
 		s.Caution = "Leave the guard in." + f.nearNeighbour()
 		s.LookFor = "Walls that run straight out, no hook of enamel at the corners."
 	},
-	rehearsal.Cleave: func(f fact, s *Step) {
+	procedure.Cleave: func(f fact, s *procedure.Step) {
 		s.Action = "Cleave the undermined enamel of the facial, the lingual, then the gingival margin until it is clear of the neighbour; every exit at 90."
-		s.Gauge, s.Caution = clearanceAsked(f.r.Cavity), "A dull edge slips; the neighbour is scratched where the box is too tight axially."
+		s.Gauge, s.Caution = clearanceAsked(f.c), "A dull edge slips; the neighbour is scratched where the box is too tight axially."
 		s.LookFor = "Daylight all round, measured without the wedge."
 	},
-	rehearsal.OpenToSize: func(f fact, s *Step) {
+	procedure.OpenToSize: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Open outwards to the marked line at %s, turning with the surface so that the floor keeps its depth%s.", f.depth(), f.behind())
 		s.Gauge, s.Caution = "probe on the floor", f.openingCaution()
 		s.LookFor = "Sound enamel all round the opening."
 	},
-	rehearsal.Walls: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("With nothing standing outside any more take the walls to size, the bur %s.", s.Lean)
+	procedure.Walls: func(f fact, s *procedure.Step) {
+		s.Action = fmt.Sprintf("With nothing standing outside any more take the walls to size%s.", f.held())
 		s.Gauge, s.Caution = "probe along the box", "Never towards the incisal angle: what stands there is all that holds it."+f.nearNeighbour()
 	},
-	rehearsal.FractureSurface: func(f fact, s *Step) {
+	procedure.FractureSurface: func(f fact, s *procedure.Step) {
 		s.Action = "Round the sharp edges of the fracture surface and take off enamel that nothing carries."
 		s.Caution, s.LookFor = "Find out why it broke: a fall, hard food, grinding.", "No crack lines at the edge, no white rods."
-		s.Figure, s.Depth = volume(f.Taken)+" mm³", 0
+		s.Figure, s.Depth = f.took(), 0
 	},
-	rehearsal.LingualLock: func(f fact, s *Step) {
+	procedure.LingualLock: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("A dovetail in the lingual surface, %s deep, its neck open to the fracture surface.", f.depth())
 		s.Gauge, s.Caution = "half the bur's width", "Of the old school: bonding has mostly replaced it."
 	},
-	rehearsal.Refine: func(f fact, s *Step) {
-		s.Action = fmt.Sprintf("Smooth walls and floor and define the line angles at a tenth of full speed, the bur %s.", s.Lean)
+	procedure.Refine: func(f fact, s *procedure.Step) {
+		s.Action = fmt.Sprintf("Smooth walls and floor and define the line angles at a tenth of full speed%s.", f.held())
 		if f.floor > 0 {
 			s.Depth = tenth(f.floor)
 		}
 		s.Gauge, s.Caution = depthPin(s.Depth), "A round end leaves dips in the floor."
 		s.LookFor = "A floor on which the flat end does not rock."
 	},
-	rehearsal.CariesLeft: func(f fact, s *Step) {
+	procedure.CariesLeft: func(f fact, s *procedure.Step) {
 		s.Action = "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall."
 		s.Gauge, s.Caution = "explorer", "Stop at firm dentin and decide on a liner."
 		s.LookFor = "A clean junction all round; dentin that does not give."
-		if near := f.Nearest.Pulp; near < 2 {
+		if near := f.Nearest.Pulp; f.r != nil && near < 2 {
 			s.Figure = fmt.Sprintf("%.1f mm to the pulp", max(near, 0))
 			s.Caution = fmt.Sprintf("The bur comes to %.1f mm from the pulp as modelled. ", max(near, 0)) + s.Caution
 		}
 	},
-	rehearsal.Grooves: func(f fact, s *Step) {
+	procedure.Grooves: func(f fact, s *procedure.Step) {
 		s.Speed = instrument.Low
 		s.Action, s.Caution = "Along the inside of the junction in dentin, the bur leaning away from the wall: it sinks in at the seat and comes free under the enamel.", "In dentin only: no enamel is undermined."
 		s.Gauge, s.LookFor, s.Depth = "explorer tip catches", "A groove that is felt, not seen through enamel.", 0
-		s.Figure = volume(f.Taken) + " mm³"
-		if d, ok := f.r.Cavity.Design.(smooth.Design); ok {
+		s.Figure = f.took()
+		if d, ok := f.c.Design.(smooth.Design); ok {
 			s.Action = grooveAction(d)
 		}
 	},
-	rehearsal.TrimSeat: func(f fact, s *Step) {
+	procedure.TrimSeat: func(f fact, s *procedure.Step) {
 		s.Action = "Trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side."
 		if f.Side != "" {
 			s.Action = fmt.Sprintf("With the %s pair trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side.", f.Side)
 		}
 		s.Gauge, s.Caution = "explorer along the margin", "Left sharp, the filling breaks at the axiopulpal line angle."
 		s.LookFor = "No loose rods at the gingival margin."
-		s.Figure = volume(f.Taken) + " mm³"
+		s.Figure = f.took()
 	},
-	rehearsal.PlaneWalls: func(f fact, s *Step) {
+	procedure.PlaneWalls: func(f fact, s *procedure.Step) {
 		s.Action = "Plane the enamel walls with the blade flat to the wall; no bevel under amalgam."
-		if f.r.Cavity.Bonded() {
+		if f.c.Bonded() {
 			s.Action = "Plane loose rods; leave the enamel rough for bonding."
 		}
 		s.Gauge, s.Caution, s.LookFor = "explorer across the wall", "Finger rest; a dull edge slips.", "No ledge where the blade ends."
-		s.Figure = volume(f.Taken) + " mm³"
+		s.Figure = f.took()
 	},
-	rehearsal.LiftSoftDentin: func(f fact, s *Step) {
+	procedure.LiftSoftDentin: func(f fact, s *procedure.Step) {
 		s.Action = "Lift soft dentin layer by layer out of the corners and from over the pulp."
 		s.Gauge, s.Caution, s.LookFor = "explorer", "Over the pulp firm dentin stays, stained or not.", "Dentin that comes off in flakes stays."
-		s.Figure = volume(f.Taken) + " mm³"
+		s.Figure = f.took()
 	},
-	rehearsal.ReduceCusps: func(f fact, s *Step) {
+	procedure.ReduceCusps: func(f fact, s *procedure.Step) {
 		s.Action = "With enamel resting on dentin all round take the cusp down along its slopes, then roll over every edge so that none is sharp."
-		s.Gauge, s.Caution = "sink the 1.0 head twice", "Mark the contacts first: what is gone cannot be marked."
-		if d, ok := f.r.Cavity.Design.(occlusal.Design); ok && len(d.Lowered()) > 0 {
+		s.Caution = "Mark the contacts first: what is gone cannot be marked."
+		s.Gauge = "sink the 1.0 head twice"
+		if d, ok := f.c.Design.(occlusal.Design); ok && len(d.Lowered()) > 0 {
 			s.Name = "Reduce " + strings.Join(d.Lowered(), ", ")
+		} else if ok && len(d.Gone) > 0 {
+			s.Name, s.Gauge, s.Caution = "Plane the break of "+strings.Join(d.Gone, ", "), "probe across the edge", ""
+			s.Action = fmt.Sprintf("It is low enough: take no height off. Plane %.1f mm off the broken surface, so that no enamel on it stands without dentin, and roll over every edge.", occlusal.Rounded)
 		}
 		s.Depth = 0
 	},
-	rehearsal.Bevel: func(f fact, s *Step) {
-		s.Action, s.Gauge, s.Caution = f.bevel()
+	procedure.Bevel: func(f fact, s *procedure.Step) {
+		s.Action, s.Gauge, s.Caution = bevel(f.c)
 		s.LookFor, s.Depth = "No sharp edge anywhere; the enamel rough for bonding.", 0
 	},
 }
@@ -150,7 +158,7 @@ var phrases = map[rehearsal.Rule]func(f fact, s *Step){
 // tissue in which the first cut ends.
 func (f fact) tissue() string {
 	w := f.Cuts[0].Ways[0]
-	if f.r.Cavity.Model.Dentin().Distance(f.r.Survey.Frame.From(w[len(w)-1])) < 0 {
+	if f.c.Model.Dentin().Distance(f.r.Survey.Frame.From(w[len(w)-1])) < 0 {
 		return "in dentin"
 	}
 	return "in enamel: dentin is not met yet"
@@ -160,17 +168,71 @@ func (f fact) tissue() string {
 func (f fact) ends() string {
 	text := ""
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		if mm, ok := f.r.Ridge(f.Step, side); ok {
+		if mm, ok := f.ridge(side); ok {
 			text += fmt.Sprintf("; stop %.1f mm short of the %s surface", mm, side)
 		}
 	}
 	return text
 }
 
+// ridge is what stays standing (mm) before a surface; as drawn, before it is proven.
+func (f fact) ridge(side notation.Side) (mm float64, ok bool) {
+	if f.r != nil {
+		return f.r.Ridge(f.Step, side)
+	}
+	d, ok := f.c.Design.(occlusal.Design)
+	if !ok || !d.Occlusal || d.Has(side) {
+		return 0, false
+	}
+	return [2]float64{d.MesialRidge, d.DistalRidge}[side], true
+}
+
+// entry is where the first bur goes in, in words.
+func (f fact) entry() string {
+	if start := f.start(); start != "" {
+		return start
+	}
+	switch {
+	case f.c.Kind == cavity.Occlusal && !f.c.Opened:
+		return "over the lesion, inside the ridge"
+	case f.c.Kind == cavity.Occlusal && len(f.c.Boxes) > 0:
+		return "at the pit nearest the box"
+	case f.c.Kind == cavity.Occlusal:
+		return "at the deepest pit"
+	case f.c.Kind == cavity.Proximal && f.c.EnteredFacially():
+		return "from facial, beside the marginal ridge and short of the contact"
+	case f.c.Kind == cavity.Proximal:
+		return "from lingual, beside the marginal ridge and short of the contact"
+	}
+	return "in the middle of the lesion"
+}
+
+// oldOut is how an old filling is taken out, and what to beware of.
+func oldOut(c *cavity.Cavity) (action, caution string) {
+	if c.Kind == cavity.Occlusal {
+		return "Slit it from mesial to distal, then cut it loose around its edge before its depth; lift the pieces out and look at what is under it.",
+			"Stay in the filling: tooth beside it is cut later, on purpose. Rubber dam and suction; collect amalgam waste."
+	}
+	return "Cut it loose around its edge before its depth; lift the pieces out and look at what is under it.",
+		"Stay in the filling: tooth beside it is cut later, on purpose. Composite is told from tooth by the dark scratch of a sharp explorer."
+}
+
+// grooveAction is where the grooves of a cavity on a smooth surface lie.
+func grooveAction(d smooth.Design) string {
+	switch smooth.ClassOf(d.Site) {
+	case lesion.ClassIV:
+		return fmt.Sprintf("Along the gingival part of the fracture surface, just inside the junction, %.2f mm deep.", d.GrooveDepth)
+	case lesion.ClassV:
+		return fmt.Sprintf("Along the occlusal and the gingival line angle, %.2f mm into the walls.", d.GrooveDepth)
+	default:
+		return fmt.Sprintf("Along the gingival and the incisal line angle of the axial wall, %.2f mm into the walls.", d.GrooveDepth)
+	}
+}
+
 // toContacts is where the outline runs on into a box, in words.
 func (f fact) toContacts() string {
 	text := ""
-	for _, side := range f.r.Cavity.Boxes {
+	for _, side := range f.c.Boxes {
 		text += fmt.Sprintf("; %sly carry it to the middle of the contact", side)
 	}
 	return text
@@ -186,36 +248,18 @@ func (f fact) behind() string {
 // nearNeighbour warns of a bur that runs close to the tooth beside.
 func (f fact) nearNeighbour() string {
 	const close = 0.6 // mm
-	if f.Nearest.Beside > close {
+	if f.r == nil || f.Nearest.Beside > close {
 		return ""
 	}
 	return fmt.Sprintf(" The bur comes to %.1f mm from the tooth beside.", max(f.Nearest.Beside, 0))
 }
 
 func (f fact) openingCaution() string {
-	switch f.r.Cavity.Kind {
+	switch f.c.Kind {
 	case cavity.Cervical:
 		return "The gingival crest is never touched by a bur."
 	case cavity.Proximal:
 		return "Never towards the incisal angle: what stands there is all that holds it." + f.nearNeighbour()
 	}
 	return "Keep one depth."
-}
-
-// bevel is what the form draws its enamel margin out to.
-func (f fact) bevel() (action, gauge, caution string) {
-	var drawn []Step
-	switch d := f.r.Cavity.Design.(type) {
-	case smooth.Design:
-		drawn = finishing(d)
-	case occlusal.Design:
-		drawn = append(coverBevel(d), finishOcclusal(d)[1:]...)
-	}
-	for _, s := range drawn {
-		if s.Speed == instrument.High {
-			action, caution = strings.TrimSpace(action+" "+s.Action), strings.TrimSpace(caution+" "+s.Caution)
-			gauge = s.Gauge
-		}
-	}
-	return action, gauge, caution
 }

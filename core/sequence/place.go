@@ -10,16 +10,20 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 )
 
 // start is where the first bur enters, in words.
 func (f fact) start() string {
+	if f.r == nil {
+		return ""
+	}
 	at, ok := f.r.Start(f.Step)
 	if !ok {
 		return ""
 	}
-	m := f.r.Cavity.Model
-	if f.r.Cavity.Kind != cavity.Occlusal {
+	m := f.c.Model
+	if f.c.Kind != cavity.Occlusal {
 		up := fmt.Sprintf("%.1f mm above the cervical line", math.Max(at.Z, 0))
 		switch across := at.X; {
 		case across > 0.3:
@@ -80,7 +84,7 @@ func (f fact) lean() string {
 		}
 	}
 	square := "square to the occlusal table"
-	if f.r.Cavity.Kind != cavity.Occlusal {
+	if f.c.Kind != cavity.Occlusal {
 		square = "square to the surface"
 	}
 	switch {
@@ -104,7 +108,7 @@ const flat = 45.0
 func (f fact) towards(axis r3.Vec) string {
 	frame := f.r.Survey.Frame
 	aside := r3.Sub(frame.Turn(axis), r3.Scale(axis.Z, frame.W))
-	names := [3][2]string{{"mesially", "distally"}, {"facially", "lingually"}, {biting(f.r.Cavity.Model.Tooth), "cervically"}}
+	names := [3][2]string{{"mesially", "distally"}, {"facially", "lingually"}, {biting(f.c.Model.Tooth), "cervically"}}
 	parts := [3]float64{aside.X, aside.Y, aside.Z}
 	best := 0
 	for n, v := range parts {
@@ -129,7 +133,7 @@ func biting(t notation.Tooth) string {
 func (f fact) stays() string {
 	var parts []string
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		if mm, ok := f.r.Ridge(f.Step, side); ok {
+		if mm, ok := f.ridge(side); ok && (f.r != nil || f.Kind == procedure.Ridges) {
 			parts = append(parts, fmt.Sprintf("%.1f mm before the %s surface", mm, side))
 		}
 	}

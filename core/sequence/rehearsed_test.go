@@ -10,6 +10,7 @@ import (
 	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 	"obturon/core/rehearsal/rehearsaltest"
 	"obturon/core/school"
@@ -20,7 +21,7 @@ func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
 	return lesion.Finding{Kind: kind, Site: site, Depth: lesion.OuterDentin}
 }
 
-func stepNames(steps []sequence.Step) []string {
+func stepNames(steps []procedure.Step) []string {
 	var all []string
 	for _, s := range steps {
 		all = append(all, s.Name)
@@ -32,11 +33,11 @@ func stepNames(steps []sequence.Step) []string {
 var nonsense = regexp.MustCompile(`%!|NaN|Inf|-\d+\.\d| {2}|\.\.`)
 
 // inOrder expects some steps, one after the other.
-func inOrder(t *testing.T, steps []sequence.Step, wanted ...string) {
+func inOrder(t *testing.T, steps []procedure.Step, wanted ...string) {
 	t.Helper()
 	at := -1
 	for _, name := range wanted {
-		next := slices.IndexFunc(steps, func(s sequence.Step) bool { return s.Name == name })
+		next := slices.IndexFunc(steps, func(s procedure.Step) bool { return s.Name == name })
 		if next <= at {
 			t.Errorf("%q does not follow in %q", name, stepNames(steps))
 			return
@@ -56,7 +57,7 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 	}{
 		{
 			"Class II beside a tooth", "17", "board", school.Amalgam, true, []lesion.Finding{finding(lesion.ProximalCaries, lesion.Distal)},
-			[]string{"Confirm and mark", "Guard the neighbour", "Punch cut", "Outline at depth", "Approach the ridges", "Ditch the box, distal", "Break the shell", "Walls of the box, distal", "Axiopulpal line angle", "Clean and inspect"},
+			[]string{"Confirm and mark", "Guard the adjacent tooth", "Punch cut", "Outline at depth", "Approach the ridges", "Ditch the box, distal", "Break the shell", "Walls of the box, distal", "Trim the seat", "Clean and inspect"},
 			map[string]string{"Punch cut": "full depth at once: 1.", "Outline at depth": "distally carry it to the middle", "Approach the ridges": "short of the mesial surface", "Ditch the box, distal": "mm of enamel towards the tooth beside"},
 		},
 		{
@@ -73,11 +74,12 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			t.Parallel()
 			r, _ := rehearsaltest.Cut(t, c.tooth, c.rules, c.material, c.beside, c.findings...)
-			steps := sequence.Rehearsed([]*rehearsal.Rehearsal{r}, false)
+			steps := sequence.Of([]*cavity.Cavity{r.Cavity}, []*rehearsal.Rehearsal{r}, r.Kit, false)
 			if c.tooth == "17" {
 				behindSecondMolar(t, r)
 			}
 			inOrder(t, steps, c.order...)
+			asExpected(t, r, steps)
 			for _, s := range steps {
 				for _, id := range s.Instruments {
 					if _, ok := instrument.Find(id); !ok {
@@ -108,12 +110,27 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 	}
 }
 
+// asExpected holds that the steps before a proof and after it come from one plan: none is proven
+// that was not expected, nor in another order; a proof only drops what it finds nothing for.
+func asExpected(t *testing.T, r *rehearsal.Rehearsal, proven []procedure.Step) {
+	t.Helper()
+	at := -1
+	before := sequence.Of([]*cavity.Cavity{r.Cavity}, nil, r.Kit, false)
+	for _, s := range proven {
+		next := slices.IndexFunc(before, func(e procedure.Step) bool { return e.Kind == s.Kind && (e.Side == s.Side || s.Side == "") })
+		if next < at || next < 0 {
+			t.Errorf("%s is expected as step %d, after step %d", s.ID, next+1, at+1)
+		}
+		at = next
+	}
+}
+
 // Several cavities of a tooth are one sequence: what is needed once stands once, and each
 // cut names its cavity.
 func TestCavitiesOfAToothAreOneSequence(t *testing.T) {
 	facial, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal))
 	pit, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit))
-	steps := sequence.Rehearsed([]*rehearsal.Rehearsal{pit, facial}, true)
+	steps := sequence.Of([]*cavity.Cavity{pit.Cavity, facial.Cavity}, []*rehearsal.Rehearsal{pit, facial}, pit.Kit, true)
 	count := map[string]int{}
 	for _, s := range steps {
 		count[s.Name]++
@@ -138,7 +155,7 @@ func TestCavitiesOfAToothAreOneSequence(t *testing.T) {
 func behindSecondMolar(t *testing.T, r *rehearsal.Rehearsal) {
 	t.Helper()
 	for _, s := range r.Steps {
-		if (s.Rule == rehearsal.BreakShell || s.Rule == rehearsal.Cleave) && s.Instruments[0] != instrument.AngledChisel {
+		if (s.Kind == procedure.BreakShell || s.Kind == procedure.Cleave) && s.Instruments[0] != instrument.AngledChisel {
 			t.Errorf("%s with the %s", s.Name(), s.Instruments[0])
 		}
 	}

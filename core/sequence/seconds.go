@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 )
 
@@ -20,6 +21,30 @@ const (
 	secondsOfPlaning = 12.0 // each mm³ by hand
 	mostByHand       = 150.0
 )
+
+// Times of a practised operator for what cutting does not tell, seconds.
+const (
+	secondsMark        = 60
+	secondsShade       = 90
+	secondsIndex       = 120
+	secondsGuard       = 60
+	secondsCord        = 120
+	secondsTrim        = 60
+	secondsAxiopulpal  = 45
+	secondsFreshen     = 120
+	secondsCleanMargin = 45
+	secondsInspect     = 60
+	secondsSeal        = 120
+)
+
+// usual is what a kind of cutting takes before it is proven how far its burs go, seconds. It
+// adds up to what preparation courses give for one tooth (operative dentistry convention).
+var usual = map[procedure.Kind]int{
+	procedure.OldFillingOut: 180, procedure.PunchCut: 60, procedure.Outline: 180, procedure.Ridges: 60, procedure.Extensions: 60,
+	procedure.Ditch: 180, procedure.BreakShell: 60, procedure.BoxWalls: 60, procedure.Cleave: 90, procedure.OpenToSize: 150, procedure.Walls: 60,
+	procedure.FractureSurface: 60, procedure.LingualLock: 60, procedure.Refine: 150, procedure.CariesLeft: 120, procedure.Grooves: 60,
+	procedure.TrimSeat: 75, procedure.PlaneWalls: 90, procedure.LiftSoftDentin: 60, procedure.ReduceCusps: 90, procedure.Bevel: 60,
+}
 
 // hotSeconds are what its bur works close to the pulp.
 func (f fact) hotSeconds() int {
@@ -42,6 +67,9 @@ func (f fact) warming() string {
 
 // seconds are what a step takes a practised operator.
 func (f fact) seconds() int {
+	if f.r == nil {
+		return usual[f.Kind]
+	}
 	const whole = 5
 	s := secondsToTakeUp*float64(len(f.Instruments)) + secondsToLook
 	if f.ByHand {

@@ -1,186 +1,124 @@
-// Package sequence writes the steps at the chair. Rehearsed writes them from how the kit
-// cuts the cavities; Tooth is the first word, from the design alone, for as long as a
-// rehearsal is not worked out.
+// Package sequence plans how a tooth is prepared at the chair and words each step: what is
+// marked and guarded, what is cut, and how the cavity is left. Before a cavity has been cut
+// with the kit its steps are those that its design asks for; once that is proven they say what
+// cutting them showed.
 package sequence
 
 import (
+	"fmt"
 	"slices"
-	"strings"
 
 	"obturon/core/cavity"
-	"obturon/core/cavity/occlusal"
-	"obturon/core/cavity/smooth"
 	"obturon/core/instrument"
-	"obturon/core/lesion"
+	"obturon/core/procedure"
+	"obturon/core/rehearsal"
 )
 
-// Step is one step at the chair.
-type Step struct {
-	Name        string
-	Instruments []instrument.ID // of the kit, in the order in which they are taken up
-	Speed       instrument.Speed
-	Action      string
-	Depth       float64 // mm, 0 where depth plays no part
-	Gauge       string
-	Caution     string
-	Seconds     int
-	// Together is what is done once for teeth that are treated in one sitting.
-	Together bool
-
-	// What only a rehearsed step knows; texts are "" where they play no part.
-	Of       string // the cavity that it is about, of several
-	Figure   string // the one that counts
-	Why      string // this instrument, and now
-	Start    string // where the first bur enters
-	Lean     string // how the bur is held
-	Stays    string // standing, on purpose
-	LookFor  string
-	Grasp    string
-	Position string // of the operator, and how the place is seen
-	Others   []Alternative
-	Lack     string // what is missing of the kit for it, and what stands in
-	Alarms   []string
-	Cut      *Cut // nil where nothing is cut
-	// FromAbove tells that it shows best as the bur comes, not in a section.
-	FromAbove bool
-}
-
-// Cut is where in the rehearsals of a tooth a step is cut.
-type Cut struct{ Cavity, Step int }
-
-// Alternative is another instrument for a step, and what it trades.
-type Alternative struct {
-	Instrument instrument.ID
-	Trade      string
-}
-
-// Tray names the step's instruments in words.
-func (s Step) Tray() string {
-	names := make([]string, len(s.Instruments))
-	for n, id := range s.Instruments {
-		names[n] = string(id)
-	}
-	return strings.Join(names, ", ")
-}
-
-// tray lists instruments of a step. It panics where the kit lacks one: a step that
-// cannot be done is a mistake in this package.
-func tray(ids ...instrument.ID) []instrument.ID {
-	for _, id := range ids {
-		instrument.MustFind(id)
-	}
-	return ids
-}
-
-// Step times are for a practised operator. They add up to what preparation
-// courses give for one tooth: 15 to 20 minutes to a shaped cavity and about 10
-// more to refine it; a candidate of a board has longer.
-const (
-	secondsMark    = 60
-	secondsGuard   = 60
-	secondsPunch   = 60
-	secondsWiden   = 240
-	secondsExtend  = 60
-	secondsDitch   = 180
-	secondsBreak   = 60
-	secondsCleave  = 150
-	secondsAxial   = 60
-	secondsCurve   = 45
-	secondsRefine  = 150
-	secondsTrim    = 60
-	secondsBevel   = 45
-	secondsGroove  = 60
-	secondsCaries  = 120
-	secondsPlane   = 90
-	secondsClean   = 60
-	secondsFlame   = 60
-	secondsOld     = 180
-	secondsCusp    = 90
-	secondsSeal    = 120
-	secondsShade   = 90
-	secondsIndex   = 120
-	secondsCord    = 120
-	secondsEnter   = 60
-	secondsBox     = 150
-	secondsSaucer  = 120
-	secondsFeather = 150
-	secondsPolish  = 45
-	secondsReduce  = 60
-	secondsLock    = 60
-)
-
-// outlineOf is what a form adds to the steps that all cavities share.
-type outlineOf struct {
-	confirm Step
-	protect []Step // neighbours and gingiva, before anything is cut
-	oldOut  Step   // where an old filling goes
-	shape   []Step // outline, walls and floors
-	grooves []Step // and locks, in dentin
-	finish  []Step // enamel walls and bevels
-	inspect Step
-}
-
-// Cavity derives the steps of a cavity from its design: protect first, an old
-// filling before the shape, shape before caries that is followed past it, grooves
-// in clean dentin, enamel last.
-func Cavity(c *cavity.Cavity) []Step {
-	own := formOf(c)
-	steps := append([]Step{own.confirm}, own.protect...)
-	if slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool { return lesion.KindOf(l) == lesion.OldRestoration }) {
-		steps = append(steps, own.oldOut)
-	}
-	steps = append(steps, own.shape...)
-	if followsCaries(c.Lesions) {
-		steps = append(steps, Step{Name: "Caries left at the junction", Instruments: tray(cariesBur(c)), Speed: instrument.Low, Action: "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall.", Gauge: "explorer", Caution: "Near the pulp: stop at firm dentin and decide on a liner.", Seconds: secondsCaries})
-	}
-	steps = append(append(steps, own.grooves...), own.finish...)
-	steps = append(steps, own.inspect)
-	if len(c.Sealed) > 0 {
-		steps = append(steps, sealFissures())
-	}
-	return steps
-}
-
-func formOf(c *cavity.Cavity) outlineOf {
-	switch d := c.Design.(type) {
-	case occlusal.Design:
-		return ofOcclusal(d, c)
-	case smooth.Design:
-		return ofSmooth(d, c)
-	default:
-		panic("sequence: a cavity of no form")
-	}
-}
-
-// Tooth derives the steps of all cavities of a tooth, each finished before the
-// next, and of an old filling that stays.
-func Tooth(cavities []*cavity.Cavity, fillingStays bool) []Step {
-	var steps []Step
-	for _, c := range cavities {
-		steps = append(steps, Cavity(c)...)
-	}
-	if fillingStays {
-		steps = append(steps, sealStaying())
-	}
-	return steps
-}
-
-// sealFissures is the step for fissures that are not opened.
-func sealFissures() Step {
-	return Step{Name: "Seal the other fissures", Instruments: tray(instrument.Etch, instrument.Sealant), Speed: instrument.NoSpeed, Action: "With the filling: etch and seal the fissures that were not opened.", Gauge: "explorer along the edge", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
-}
-
-// sealStaying is the step for an old filling that is not replaced.
-func sealStaying() Step {
-	return Step{Name: "Seal the filling that stays", Instruments: tray(instrument.FineFlame, instrument.Etch, instrument.Resin), Speed: instrument.NoSpeed, Action: "With the new filling: roughen the open margin of the old one, etch, bond, flow a thin resin over it, cure.", Gauge: "explorer along the margin", Caution: "Dry field: moisture lifts a sealant.", Seconds: secondsSeal}
-}
-
-// followsCaries reports a lesion in dentin, whose floor must be checked.
-func followsCaries(lesions []lesion.Lesion) bool {
-	for _, l := range lesions {
-		if lesion.KindOf(l) != lesion.OldRestoration && lesion.KindOf(l) != lesion.Fracture && l.IntoDentin() > 0 {
-			return true
+// Of are the steps of a tooth's cavities, which proven has as the kit cut them, in the same
+// order; nil where nothing is proven yet. It is one sequence, in which what a tooth needs once
+// stands once, and every step of several cavities names its own.
+func Of(cavities []*cavity.Cavity, proven []*rehearsal.Rehearsal, kit *instrument.Kit, fillingStays bool) []procedure.Step {
+	var before, cut, after []procedure.Step
+	for n, c := range cavities {
+		var r *rehearsal.Rehearsal
+		if proven != nil {
+			r = proven[n]
+		}
+		before = mergedInto(before, confirm(c))
+		for _, s := range protect(c) {
+			before = mergedInto(before, s)
+		}
+		for _, s := range cutting(n, c, r, kit) {
+			if len(cavities) > 1 {
+				s.Of = NameOf(c)
+				s.ID = s.Of + "/" + s.ID
+			}
+			s.Position = positionFor(c.Model.Tooth, c)
+			cut = append(cut, s)
+		}
+		after = mergedInto(after, inspect(c))
+		if len(c.Sealed) > 0 {
+			after = append(after, sealFissures())
 		}
 	}
-	return false
+	if fillingStays {
+		after = append(after, sealStaying())
+	}
+	steps := slices.Concat(before, cut, after)
+	for n := range steps {
+		s := &steps[n]
+		s.Shown = n + 1
+		if s.Position == "" {
+			s.Position = positionFor(cavities[0].Model.Tooth, cavities[0])
+		}
+		if s.Cut == nil && proven != nil {
+			s.Lack = supplied(*s, kit)
+		}
+		s.FromAbove = s.FromAbove || s.Cut == nil
+		if s.Figure == "" && s.Depth > 0 {
+			s.Figure = fmt.Sprintf("%.1f mm deep", s.Depth)
+		}
+	}
+	return steps
+}
+
+// cutting are the steps of one cavity, with those among them that take nothing.
+func cutting(n int, c *cavity.Cavity, r *rehearsal.Rehearsal, kit *instrument.Kit) []procedure.Step {
+	planned := rehearsal.Expected(c, kit)
+	if r != nil {
+		planned = r.Steps
+	}
+	before, after := uncut(c)
+	var steps procedure.List
+	trimmed := slices.ContainsFunc(planned, func(s rehearsal.Step) bool { return s.Kind == procedure.TrimSeat })
+	if trimmed { // with what there is to take
+		before = slices.DeleteFunc(before, func(s procedure.Step) bool { return s.Kind == procedure.TrimSeat })
+	}
+	add := func(all []procedure.Step) {
+		for _, s := range all {
+			steps.Add(s)
+		}
+	}
+	for k := range planned {
+		if planned[k].Kind == procedure.Bevel {
+			add(before)
+			before = nil
+		}
+		s := written(c, r, kit, planned, k)
+		if r != nil {
+			s.Cut = &procedure.Cut{Cavity: n, Step: k}
+		}
+		steps.Add(s)
+	}
+	add(before)
+	add(after)
+	return steps
+}
+
+// NameOf tells a cavity from the others of its tooth.
+func NameOf(c *cavity.Cavity) string {
+	if c.Name == "" {
+		return "occlusal"
+	}
+	return c.Name
+}
+
+// mergedInto adds a step that a tooth needs once. Where it is there already the longer text
+// stays, with the instruments of both.
+func mergedInto(steps []procedure.Step, s procedure.Step) []procedure.Step {
+	at := procedure.First(steps, s.Kind)
+	if at < 0 {
+		return append(steps, s)
+	}
+	both := steps[at]
+	if len(s.Action) > len(both.Action) {
+		both, s = s, both
+	}
+	for _, id := range s.Instruments {
+		if !slices.Contains(both.Instruments, id) {
+			both.Instruments = append(slices.Clone(both.Instruments), id)
+		}
+	}
+	steps[at] = both
+	return steps
 }

@@ -4,48 +4,66 @@ import (
 	"strings"
 	"testing"
 
-	"obturon/core/fill"
 	"obturon/core/instrument"
-	"obturon/core/sequence"
+	"obturon/core/procedure"
 )
+
+// stepsOf makes steps of some kinds.
+func stepsOf(script string) []procedure.Step {
+	var all procedure.List
+	for kind := range strings.FieldsSeq(script) {
+		s := procedure.New(procedure.Kind(kind))
+		s.Seconds = 60
+		all.Add(s)
+	}
+	return all
+}
+
+func written(steps []procedure.Step) string {
+	var all []string
+	for _, s := range steps {
+		all = append(all, strings.TrimSpace(string(s.Kind)+" "+strings.Join(s.Teeth, "+")))
+	}
+	return strings.Join(all, ", ")
+}
 
 // A tooth is marked before it is numb and dry, and nothing is bitten on while a dam lies:
 // once, when the last of its cavities is filled.
 func TestACourse(t *testing.T) {
-	cut := []sequence.Step{{Name: "mark"}, {Name: "guard"}, {Name: "cut", Cut: &sequence.Cut{}}}
-	ready := []Step{{Step: sequence.Step{Name: "numb"}, Shown: 1}, {Step: sequence.Step{Name: "prove"}, Clock: &fill.Clock{Least: 3, After: 1}, Shown: 1}}
-	dam := Step{Step: sequence.Step{Name: "dam", Instruments: []instrument.ID{instrument.Dam}}, Shown: 1}
+	cut := stepsOf("confirm guard punch_cut inspect")
+	numb := stepsOf("anaesthetise confirm_anaesthesia")
+	numb[1].Clock = &procedure.Clock{Least: 3, After: numb[0].ID}
+	dammed := append(numb[:2:2], procedure.New(procedure.Isolate, instrument.Dam))
 	filling := func(of string) Filling {
-		return Filling{of, []fill.Step{{Name: "mix"}, {Name: "carve", Clock: &fill.Clock{Most: 9, After: 1}}, {Name: "bite", Last: true}, {Name: "seal"}, {Name: "tell", Last: true}}}
+		steps := stepsOf("triturate condense carve check_occlusion instruct")
+		steps[2].Clock = &procedure.Clock{Most: 9, After: steps[0].ID}
+		return Filling{of, steps}
 	}
 	for name, c := range map[string]struct {
-		ready    []Step
+		ready    []procedure.Step
 		fillings []Filling
 		want     string
 	}{
-		"without a dam": {ready, []Filling{filling("")}, "mark numb prove guard cut mix carve bite seal tell"},
-		"with one":      {append(ready[:2:2], dam), []Filling{filling("")}, "mark numb prove dam guard cut mix carve Dam-off bite seal tell"},
-		"two cavities":  {append(ready[:2:2], dam), []Filling{filling("mesial"), filling("distal")}, "mark numb prove dam guard cut mix carve seal mix carve Dam-off bite seal tell"},
-		"nothing yet":   {ready, nil, "mark numb prove guard cut"},
+		"without a dam": {numb, []Filling{filling("")}, "confirm, anaesthetise, confirm_anaesthesia, guard, punch_cut, inspect, triturate, condense, carve, check_occlusion, instruct"},
+		"with one":      {dammed, []Filling{filling("")}, "confirm, anaesthetise, confirm_anaesthesia, isolate, guard, punch_cut, inspect, triturate, condense, carve, remove_dam, check_occlusion, instruct"},
+		"two cavities":  {dammed, []Filling{filling("mesial"), filling("distal")}, "confirm, anaesthetise, confirm_anaesthesia, isolate, guard, punch_cut, inspect, triturate, condense, carve, triturate, condense, carve, remove_dam, check_occlusion, instruct"},
+		"nothing yet":   {numb, nil, "confirm, anaesthetise, confirm_anaesthesia, guard, punch_cut, inspect"},
 	} {
 		steps := Course(cut, c.ready, c.fillings)
-		var names []string
-		for n, s := range steps {
-			names = append(names, strings.ReplaceAll(s.Name, " ", "-"))
-			if starts := map[string]string{"prove": "numb", "carve": "mix"}[s.Name]; starts != "" {
-				if got := steps[s.Clock.After-1]; got.Name != starts || s.Clock.After > n {
-					t.Errorf("%s: %s as step %d is started by %s as %d", name, s.Name, n+1, got.Name, s.Clock.After)
-				}
-			}
-			if s.Shown > 0 && s.Shown != map[string]int{"guard": 2, "cut": 3}[s.Name] && s.Shown != 1 {
-				t.Errorf("%s: %s is shown as step %d", name, s.Name, s.Shown)
-			}
-			if s.Filling == (s.Shown > 0) {
-				t.Errorf("%s: %s is of filling %v, shown as %d", name, s.Name, s.Filling, s.Shown)
-			}
-		}
-		if got := strings.Join(names, " "); got != c.want {
+		if got := written(steps); got != c.want {
 			t.Errorf("%s:\n got %s\nwant %s", name, got, c.want)
+		}
+		if broken := procedure.OutOfOrder(steps); len(broken) > 0 {
+			t.Errorf("%s: out of order %v", name, broken)
+		}
+		for n, s := range steps {
+			if s.Clock == nil {
+				continue
+			}
+			starts := procedure.Index(steps, s.Clock.After)
+			if starts < 0 || starts >= n || steps[starts].Of != s.Of || steps[starts].Kind != map[procedure.Kind]procedure.Kind{procedure.ConfirmAnaesthesia: procedure.Anaesthetise, procedure.Carve: procedure.Triturate}[s.Kind] {
+				t.Errorf("%s: %s is started by step %d", name, s.ID, starts+1)
+			}
 		}
 	}
 }

@@ -12,10 +12,8 @@ import (
 	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/notation"
-	"obturon/core/sequence"
+	"obturon/core/procedure"
 )
-
-const proveNumb = "Prove it numb"
 
 // Seconds of a practised operator.
 const (
@@ -27,7 +25,7 @@ const (
 )
 
 // Ready makes a tooth numb and dry for its cavities.
-func Ready(subjects []*measure.Subject, c *intake.Case, products fill.Products) []Step {
+func Ready(subjects []*measure.Subject, c *intake.Case, products fill.Products) []procedure.Step {
 	all := numbed(c, inEnamel(subjects), products.Anaesthetics[0])
 	neck := slices.ContainsFunc(subjects, func(s *measure.Subject) bool { return s.Cavity.Kind == cavity.Cervical })
 	if neck { // whose own steps hold the gingiva back with the dam
@@ -84,14 +82,13 @@ func numbingOf(t notation.Tooth, ageYears float64) numbing {
 	return beside
 }
 
-// numbed are the steps that make a tooth numb and prove it.
-func numbed(c *intake.Case, inEnamel bool, with fill.Anaesthetic) []Step {
+// numbed are the steps that make a tooth numb and confirm it.
+func numbed(c *intake.Case, inEnamel bool, with fill.Anaesthetic) []procedure.Step {
 	how := numbingOf(c.Tooth, c.Patient.AgeYears)
-	numb := sequence.Step{
-		Name: "Numb", Instruments: []instrument.ID{instrument.SurfaceGel, instrument.Syringe}, Speed: instrument.NoSpeed, Together: how.block, Seconds: secondsNumb,
-		Action:  how.where + " " + with.Name + ".",
-		Caution: "History, allergies and dose by your own protocol and local code: none is reckoned here. Draw back before you press.",
-	}
+	numb := procedure.New(procedure.Anaesthetise, instrument.SurfaceGel, instrument.Syringe)
+	numb.Shared, numb.Seconds, numb.Shown = how.block, secondsNumb, marked
+	numb.Action = how.where + " " + with.Name + "."
+	numb.Caution = "History, allergies and dose by your own protocol and local code: none is reckoned here. Aspirate before you inject."
 	onset := with.InfiltrationMinutes
 	if how.block {
 		onset = with.BlockMinutes
@@ -104,16 +101,15 @@ func numbed(c *intake.Case, inEnamel bool, with fill.Anaesthetic) []Step {
 	}
 	const minute = 60
 	least := int(math.Ceil(minute * onset))
-	prove := Step{
-		Step: sequence.Step{
-			Name: proveNumb, Instruments: []instrument.ID{instrument.Probe}, Speed: instrument.NoSpeed, Seconds: least + secondsProve,
-			Action: fmt.Sprintf("After about %g minutes. %s Nothing is clamped or cut before.", onset, how.told),
-		},
-		Clock: &fill.Clock{Least: least, Most: int(math.Ceil(minute * with.NumbMinutes)), After: 1},
-		Shown: 1,
-	}
-	return []Step{{Step: numb, Shown: 1}, prove}
+	confirm := procedure.New(procedure.ConfirmAnaesthesia, instrument.Probe)
+	confirm.Seconds, confirm.Shown = least+secondsProve, marked
+	confirm.Action = fmt.Sprintf("After about %g minutes. %s Nothing is clamped or cut before.", onset, how.told)
+	confirm.Clock = &procedure.Clock{Least: least, Most: int(math.Ceil(minute * with.NumbMinutes)), After: numb.ID}
+	return []procedure.Step{numb, confirm}
 }
+
+// marked is the number of the step in whose picture the tooth shows while it is made ready.
+const marked = 1
 
 func child(c *intake.Case) bool {
 	const grown = 14
@@ -122,14 +118,15 @@ func child(c *intake.Case) bool {
 
 // isolated keeps the field of a tooth dry: a dam from the tooth behind to where it no longer
 // pulls, or what is left to do where none will hold.
-func isolated(c *intake.Case, boxes bool) Step {
+func isolated(c *intake.Case, boxes bool) procedure.Step {
 	t := c.Tooth
-	step := sequence.Step{Name: "Isolate", Speed: instrument.NoSpeed, Seconds: secondsDam}
+	step := procedure.New(procedure.Isolate)
+	step.Seconds, step.Shown = secondsDam, marked
 	if c.Patient.Isolation == intake.None {
 		step.Instruments, step.Seconds = []instrument.ID{instrument.CottonRolls}, secondsRolls
 		step.Action = "No dam will hold, as found: rolls in the fold and under the tongue, suction beside the tooth, new rolls before bond or band."
 		step.Caution = "A moist field loses the bond. Nothing that is small stands loose without a thread."
-		return Step{Step: step, Shown: 1}
+		return step
 	}
 	clamped, clamp := clampOn(c)
 	step.Instruments = []instrument.ID{instrument.Dam, clamp, instrument.Floss}
@@ -142,7 +139,7 @@ func isolated(c *intake.Case, boxes bool) Step {
 	} else {
 		step.Caution = "The clamp's four points on tooth, below its bulge, none on gingiva."
 	}
-	return Step{Step: step, Shown: 1}
+	return step
 }
 
 // clampOn is the tooth that bears the clamp: the one behind where one stands, so that the

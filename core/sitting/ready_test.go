@@ -10,7 +10,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/core/sequence"
+	"obturon/core/procedure"
 )
 
 func caseOf(tooth string, age float64) *intake.Case {
@@ -34,7 +34,7 @@ func TestNumbing(t *testing.T) {
 		if !strings.Contains(numb.Action, c.says) || !strings.Contains(numb.Action, "Ours") {
 			t.Errorf("%s at %g: %q", c.tooth, c.age, numb.Action)
 		}
-		if *prove.Clock != (fill.Clock{Least: c.least, Most: 3600, After: 1}) {
+		if *prove.Clock != (procedure.Clock{Least: c.least, Most: 3600, After: numb.ID}) {
 			t.Errorf("%s at %g: the clock is %+v", c.tooth, c.age, *prove.Clock)
 		}
 		if !strings.Contains(numb.Caution, "your own protocol") {
@@ -82,10 +82,15 @@ func TestIsolation(t *testing.T) {
 
 // What is thrown away after one patient is counted: by tooth, by band, by capsule.
 func TestATrayIsCounted(t *testing.T) {
-	step := func(filling bool, teeth []string, ids ...instrument.ID) Step {
-		return Step{Step: sequence.Step{Instruments: ids}, Filling: filling, Teeth: teeth}
+	step := func(filling bool, teeth []string, ids ...instrument.ID) procedure.Step {
+		s := procedure.New(procedure.PunchCut, ids...)
+		if filling {
+			s = procedure.New(procedure.Bond, ids...)
+		}
+		s.Teeth = teeth
+		return s
 	}
-	steps := []Step{
+	steps := []procedure.Step{
 		step(false, nil, instrument.Pear), step(false, nil, instrument.Pear, instrument.Guard), step(false, []string{"33", "34"}, instrument.Cord), step(false, nil, instrument.Guard),
 		step(true, nil, instrument.SectionalBand, instrument.Wedge), step(true, nil, instrument.Applicator), step(true, nil, instrument.Applicator), step(true, nil, instrument.CompositePaste),
 	}

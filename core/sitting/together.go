@@ -6,12 +6,13 @@ import (
 	"strings"
 
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 )
 
 // Visit is one tooth of a sitting with its course.
 type Visit struct {
 	Tooth string
-	Steps []Step
+	Steps []procedure.Step
 }
 
 // Why the steps of several teeth come in the order in which they do.
@@ -25,18 +26,21 @@ const (
 
 // Together runs the courses of several teeth as one: every step on all teeth that need it
 // before the next, but each laid in one go once all are ready for it.
-func Together(visits []Visit) []Step {
+func Together(visits []Visit) []procedure.Step {
 	if len(visits) == 1 {
 		return timed(slices.Clone(visits[0].Steps))
 	}
-	i := interleaving{visits: visits, next: make([]int, len(visits)), number: map[place]int{}, last: -1}
+	i := interleaving{next: make([]int, len(visits)), known: map[string]string{}, last: -1}
+	for _, v := range visits {
+		i.visits = append(i.visits, Visit{v.Tooth, procedure.Within(v.Tooth, v.Steps)})
+	}
 	for v, ok := i.following(); ok; v, ok = i.following() {
 		i.take(v)
 	}
 	for n := range i.all {
-		if c := i.all[n].Clock; c != nil && c.After > 0 {
+		if c := i.all[n].Clock; c != nil && c.After != "" {
 			own := *c
-			own.After = i.number[place{i.from[n], c.After}]
+			own.After = i.known[own.After]
 			i.all[n].Clock = &own
 		}
 	}
@@ -44,24 +48,20 @@ func Together(visits []Visit) []Step {
 	return timed(i.all)
 }
 
-// place is the step of a number, from 1, in a visit.
-type place struct{ visit, number int }
-
 type interleaving struct {
 	visits []Visit
 	next   []int // of each visit's own steps
 	last   int   // the visit whose step was taken last, -1 at first
-	all    []Step
-	from   []int         // the visit that each came from
-	number map[place]int // of each visit's steps in all, from 1
+	all    []procedure.Step
+	known  map[string]string // the id among all of each visit's step, by its own
 }
 
 // ahead are the steps of a visit that are still to come.
-func (i *interleaving) ahead(v int) []Step { return i.visits[v].Steps[i.next[v]:] }
+func (i *interleaving) ahead(v int) []procedure.Step { return i.visits[v].Steps[i.next[v]:] }
 
 // following is the visit whose step comes next.
 func (i *interleaving) following() (visit int, ok bool) {
-	first := func(is func(v int, s Step) bool) bool {
+	first := func(is func(v int, s procedure.Step) bool) bool {
 		for v := range i.visits {
 			if ahead := i.ahead(v); len(ahead) > 0 && is(v, ahead[0]) {
 				visit = v
@@ -70,27 +70,26 @@ func (i *interleaving) following() (visit int, ok bool) {
 		}
 		return false
 	}
-	laid := func(s Step) bool { return s.Laying }
 	if i.last >= 0 {
 		before := i.all[len(i.all)-1]
-		if ahead := i.ahead(i.last); before.Laying && len(ahead) > 0 && ahead[0].Laying {
+		if ahead := i.ahead(i.last); unbroken(before) && len(ahead) > 0 && unbroken(ahead[0]) {
 			return i.last, true
 		}
-		if !before.Laying && first(func(_ int, s Step) bool { return s.Name == before.Name }) {
+		if !unbroken(before) && first(func(_ int, s procedure.Step) bool { return alike(s, before) }) {
 			return visit, true
 		}
 	}
-	ok = first(func(v int, s Step) bool { return !s.Laying && !i.awaited(v, s.Name) }) ||
-		first(func(v int, s Step) bool { return !s.Laying && slices.ContainsFunc(i.ahead(v), laid) }) ||
-		first(func(_ int, s Step) bool { return s.Laying }) ||
-		first(func(int, Step) bool { return true })
+	ok = first(func(v int, s procedure.Step) bool { return !unbroken(s) && !i.awaited(v, s) }) ||
+		first(func(v int, s procedure.Step) bool { return !unbroken(s) && slices.ContainsFunc(i.ahead(v), unbroken) }) ||
+		first(func(_ int, s procedure.Step) bool { return unbroken(s) }) ||
+		first(func(int, procedure.Step) bool { return true })
 	return visit, ok
 }
 
 // awaited reports a step that another tooth has still to come to, after one of its own.
-func (i *interleaving) awaited(by int, name string) bool {
+func (i *interleaving) awaited(by int, step procedure.Step) bool {
 	for v := range i.visits {
-		if ahead := i.ahead(v); v != by && len(ahead) > 1 && slices.ContainsFunc(ahead[1:], func(s Step) bool { return s.Name == name }) {
+		if ahead := i.ahead(v); v != by && len(ahead) > 1 && slices.ContainsFunc(ahead[1:], func(s procedure.Step) bool { return alike(s, step) }) {
 			return true
 		}
 	}
@@ -102,21 +101,27 @@ func (i *interleaving) take(v int) {
 	s := i.ahead(v)[0]
 	for other := range i.visits {
 		ahead := i.ahead(other)
-		if other != v && (!s.Together || len(ahead) == 0 || ahead[0].Name != s.Name || !ahead[0].Together) {
+		if other != v && (!s.Shared || len(ahead) == 0 || ahead[0].Kind != s.Kind || !ahead[0].Shared) {
 			continue
 		}
 		i.next[other]++
-		i.number[place{other, i.next[other]}] = len(i.all) + 1
+		i.known[ahead[0].ID] = s.ID
 		s.Teeth = append(s.Teeth, i.visits[other].Tooth)
 		if other != v {
 			s = withThat(s, ahead[0])
 		}
 	}
-	i.all, i.from, i.last = append(i.all, s), append(i.from, v), v
+	i.all, i.last = append(i.all, s), v
 }
 
+// unbroken reports a step that follows the one before it without a break.
+func unbroken(s procedure.Step) bool { return s.Kind.Entry().Unbroken }
+
+// alike reports steps of two teeth that the same instruments go round for.
+func alike(a, b procedure.Step) bool { return a.Kind == b.Kind && a.Side == b.Side }
+
 // withThat is a step that is done once, with what another tooth's says of it.
-func withThat(s, other Step) Step {
+func withThat(s, other procedure.Step) procedure.Step {
 	if len(other.Action) > len(s.Action) {
 		s.Action = other.Action
 	}
@@ -131,10 +136,10 @@ func withThat(s, other Step) Step {
 }
 
 // explain says at the first step of each stretch why it comes so.
-func explain(all []Step) {
+func explain(all []procedure.Step) {
 	firstLaid, lastLaid := -1, -1
 	for n, s := range all {
-		if s.Laying {
+		if unbroken(s) {
 			lastLaid = n
 			if firstLaid < 0 {
 				firstLaid = n
@@ -146,7 +151,7 @@ func explain(all []Step) {
 	if firstLaid < 0 {
 		return
 	}
-	if n := slices.IndexFunc(all[:firstLaid], func(s Step) bool { return s.Filling }); n >= 0 {
+	if n := slices.IndexFunc(all[:firstLaid], func(s procedure.Step) bool { return s.Kind.Fills() }); n >= 0 {
 		all[n].Why = whyPrimed
 	}
 	all[firstLaid].Why = whyLaid
@@ -160,11 +165,11 @@ func explain(all []Step) {
 
 // overlap lets clocks run on while the next tooth is reached; what then acts longer on the
 // first than twice what it should is warned of.
-func overlap(all []Step) {
+func overlap(all []procedure.Step) {
 	const reach = 5 // seconds, for gel or bond on one tooth
 	runsOn := func(n int) bool {
 		s := all[n]
-		return s.Clock != nil && s.Filling && !s.Laying && n+1 < len(all) && all[n+1].Name == s.Name && slices.Contains(s.Instruments, instrument.Etch)
+		return s.Clock != nil && etches(s.Kind) && n+1 < len(all) && all[n+1].Kind == s.Kind
 	}
 	for n := range all {
 		if runsOn(n) {
@@ -173,22 +178,27 @@ func overlap(all []Step) {
 		}
 	}
 	for n := range all {
-		first := runsOn(n) && (n == 0 || all[n-1].Name != all[n].Name)
-		ends := slices.IndexFunc(all[n:], func(s Step) bool { return s.Together })
-		if !first || ends < 0 || all[n+ends-1].Name != all[n].Name { // dentin is etched last, and bears the least
+		first := runsOn(n) && (n == 0 || all[n-1].Kind != all[n].Kind)
+		ends := slices.IndexFunc(all[n:], func(s procedure.Step) bool { return s.Shared })
+		if !first || ends < 0 || all[n+ends-1].Kind != all[n].Kind { // dentin is etched last, and bears the least
 			continue
 		}
-		if acts := Seconds(all[n : n+ends]); acts > 2*all[n].Clock.Most {
+		if acts := procedure.Seconds(all[n : n+ends]); acts > 2*all[n].Clock.Most {
 			all[n].Caution = fmt.Sprintf("%s On the first tooth the acid stands for about %d s before it is rinsed, and %d are asked for: do it in two groups.", all[n].Caution, acts, all[n].Clock.Most)
 			all[n].Caution = strings.TrimSpace(all[n].Caution)
 		}
 	}
 }
 
+// etches reports acid that goes on acting while the next tooth is reached.
+func etches(k procedure.Kind) bool {
+	return slices.Contains([]procedure.Kind{procedure.EtchEnamel, procedure.EtchDentin, procedure.EtchMargins}, k)
+}
+
 // Round is a step of a sitting as it goes round the teeth, or a tooth's filling as a whole.
 type Round struct {
 	Name    string
-	Steps   []Step
+	Steps   []procedure.Step
 	Teeth   []string
 	Seconds int
 	Once    bool // for all of them at a time
@@ -196,7 +206,7 @@ type Round struct {
 
 // Action is what is done in it; of a filling, what it is laid in.
 func (r Round) Action() string {
-	if !r.Steps[0].Laying {
+	if !unbroken(r.Steps[0]) {
 		return r.Steps[0].Action
 	}
 	names := make([]string, len(r.Steps))
@@ -207,15 +217,17 @@ func (r Round) Action() string {
 }
 
 // Rounds gather steps that belong together in a list.
-func Rounds(steps []Step) []Round {
-	const filled = "Fill"
+func Rounds(steps []procedure.Step) []Round {
 	var all []Round
 	for _, s := range steps {
-		name := s.Name
-		if s.Laying {
-			name = filled
-		}
-		if n := len(all) - 1; n < 0 || all[n].Name != name || s.Laying && !slices.Equal(all[n].Teeth, s.Teeth) {
+		n := len(all) - 1
+		goesOn := n >= 0 && !unbroken(s) && alike(all[n].Steps[0], s)
+		laidOn := n >= 0 && unbroken(s) && unbroken(all[n].Steps[0]) && slices.Equal(all[n].Teeth, s.Teeth)
+		if !goesOn && !laidOn {
+			name := s.Name
+			if unbroken(s) {
+				name = "Fill"
+			}
 			all = append(all, Round{Name: name, Once: len(s.Teeth) > 1})
 		}
 		r := &all[len(all)-1]

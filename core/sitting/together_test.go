@@ -6,46 +6,24 @@ import (
 	"strings"
 	"testing"
 
-	"obturon/core/fill"
-	"obturon/core/instrument"
-	"obturon/core/sequence"
+	"obturon/core/procedure"
 )
-
-// named makes steps from a short script: ! is laying, & done together, a figure a clock.
-func named(script string) []Step {
-	var all []Step
-	for word := range strings.FieldsSeq(script) {
-		s := Step{Step: sequence.Step{Seconds: 60}, Filling: strings.ContainsAny(word, "!:")}
-		s.Laying, s.Together = strings.HasPrefix(word, "!"), strings.HasPrefix(word, "&")
-		s.Name = strings.Trim(word, "!&:")
-		all = append(all, s)
-	}
-	return all
-}
-
-func written(steps []Step) string {
-	var all []string
-	for _, s := range steps {
-		all = append(all, s.Name+" "+strings.Join(s.Teeth, "+"))
-	}
-	return strings.Join(all, ", ")
-}
 
 func TestTeethOfASittingAreInterleaved(t *testing.T) {
 	for name, c := range map[string]struct {
 		courses []string
 		want    string
 	}{
-		"a bur goes round once": {[]string{"mark cut bevel", "mark bevel", "mark cut bevel"},
-			"mark A, mark B, mark C, cut A, cut C, bevel A, bevel B, bevel C"},
-		"what is done once": {[]string{"mark &dam cut", "mark &dam cut"}, "mark A, mark B, dam A+B, cut A, cut B"},
-		"each is laid in one go, all ready before, all finished after": {[]string{"etch: &rinse bond: !lay !cure disc: &tell", "etch: &rinse bond: !lay !cure !lay !cure disc: &tell"},
-			"etch A, etch B, rinse A+B, bond A, bond B, lay A, cure A, lay B, cure B, lay B, cure B, disc A, disc B, tell A+B"},
-		"orders that cross still come to an end": {[]string{"one two", "two one"}, "one A, two A, two B, one B"},
+		"a bur goes round once": {[]string{"confirm punch_cut bevel", "confirm bevel", "confirm punch_cut bevel"},
+			"confirm A, confirm B, confirm C, punch_cut A, punch_cut C, bevel A, bevel B, bevel C"},
+		"what is done once": {[]string{"confirm isolate_neck punch_cut", "confirm isolate_neck punch_cut"}, "confirm A, confirm B, isolate_neck A+B, punch_cut A, punch_cut B"},
+		"each is laid in one go, all ready before, all finished after": {[]string{"etch_enamel rinse bond lay_increment cure_increment finish instruct", "etch_enamel rinse bond lay_increment cure_increment lay_increment cure_increment finish instruct"},
+			"etch_enamel A, etch_enamel B, rinse A+B, bond A, bond B, lay_increment A, cure_increment A, lay_increment B, cure_increment B, lay_increment B, cure_increment B, finish A, finish B, instruct A+B"},
+		"orders that cross still come to an end": {[]string{"bevel inspect", "inspect bevel"}, "bevel A, inspect A, inspect B, bevel B"},
 	} {
 		var visits []Visit
 		for n, script := range c.courses {
-			visits = append(visits, Visit{string(rune('A' + n)), named(script)})
+			visits = append(visits, Visit{string(rune('A' + n)), stepsOf(script)})
 		}
 		if got := written(Together(visits)); got != c.want {
 			t.Errorf("%s:\n got %s\nwant %s", name, got, c.want)
@@ -55,7 +33,7 @@ func TestTeethOfASittingAreInterleaved(t *testing.T) {
 
 // Whatever the courses, no step is lost or doubled, and each tooth's stay in their order.
 func TestInterleavingKeepsEachCourse(t *testing.T) {
-	words := []string{"a", "b", "&c", "d:", "!e", "!f", "g:", "&h"}
+	words := []string{"punch_cut", "refine", "isolate_neck", "etch_enamel", "lay_increment", "cure_increment", "finish", "instruct"}
 	for seed := range 300 {
 		next := seed*7 + 3
 		random := func(n int) int { next = (next*1103515245 + 12345) & 0x7fffffff; return (next >> 8) % n }
@@ -65,7 +43,7 @@ func TestInterleavingKeepsEachCourse(t *testing.T) {
 			for range random(9) {
 				script = append(script, words[random(len(words))])
 			}
-			visits = append(visits, Visit{fmt.Sprint(n), named(strings.Join(script, " "))})
+			visits = append(visits, Visit{fmt.Sprint(n), stepsOf(strings.Join(script, " "))})
 		}
 		if !slices.ContainsFunc(visits, func(v Visit) bool { return len(v.Steps) > 0 }) {
 			continue
@@ -75,12 +53,12 @@ func TestInterleavingKeepsEachCourse(t *testing.T) {
 			var own []string
 			for _, s := range all {
 				if slices.Contains(s.Teeth, v.Tooth) {
-					own = append(own, s.Name)
+					own = append(own, string(s.Kind))
 				}
 			}
 			var want []string
 			for _, s := range v.Steps {
-				want = append(want, s.Name)
+				want = append(want, string(s.Kind))
 			}
 			if !slices.Equal(own, want) {
 				t.Fatalf("%d: tooth %s is done %v, want %v", seed, v.Tooth, own, want)
@@ -92,9 +70,9 @@ func TestInterleavingKeepsEachCourse(t *testing.T) {
 // A clock that another step starts is started by that step of the same tooth, wherever the
 // two have come to stand; one of amalgam by its own capsule.
 func TestClocksFollowTheirSteps(t *testing.T) {
-	course := func() []Step {
-		s := named("mark !mix !pack smooth:")
-		s[2].Clock = &fill.Clock{Most: 200, After: 2}
+	course := func() []procedure.Step {
+		s := stepsOf("confirm triturate condense smooth")
+		s[2].Clock = &procedure.Clock{Most: 200, After: s[1].ID}
 		return s
 	}
 	all := Together([]Visit{{"A", course()}, {"B", course()}})
@@ -102,11 +80,11 @@ func TestClocksFollowTheirSteps(t *testing.T) {
 		if s.Clock == nil {
 			continue
 		}
-		if starts := all[s.Clock.After-1]; starts.Name != "mix" || starts.Teeth[0] != s.Teeth[0] {
-			t.Errorf("step %d of %v is started by %s of %v", n+1, s.Teeth, starts.Name, starts.Teeth)
+		if starts := all[procedure.Index(all, s.Clock.After)]; starts.Kind != procedure.Triturate || starts.Teeth[0] != s.Teeth[0] {
+			t.Errorf("step %d of %v is started by %s of %v", n+1, s.Teeth, starts.Kind, starts.Teeth)
 		}
 	}
-	if course()[2].Clock.After != 2 {
+	if own := course(); own[2].Clock.After != own[1].ID {
 		t.Error("the course itself was changed")
 	}
 }
@@ -114,9 +92,10 @@ func TestClocksFollowTheirSteps(t *testing.T) {
 // What is waited for runs on while something else is done; a tooth that wakes up before the
 // end is warned of.
 func TestWaitingOverlaps(t *testing.T) {
-	course := func(numb int) []Step {
-		s := named("mark numb prove cut")
-		s[2].Name, s[2].Seconds, s[2].Clock = proveNumb, 320, &fill.Clock{Least: 300, Most: numb, After: 2}
+	course := func(numb int) []procedure.Step {
+		s := stepsOf("confirm anaesthetise confirm_anaesthesia punch_cut")
+		s[1].Shared = false // an infiltration each
+		s[2].Seconds, s[2].Clock = 320, &procedure.Clock{Least: 300, Most: numb, After: s[1].ID}
 		s[3].Seconds = 1200
 		return s
 	}
@@ -125,7 +104,7 @@ func TestWaitingOverlaps(t *testing.T) {
 		t.Errorf("alone it waits %d s: %q", alone[2].Seconds, alone[2].Caution)
 	}
 	both := Together([]Visit{{"A", course(1800)}, {"B", course(1800)}})
-	// The second needle is 60 s of the first one's wait; the second waits while the first is proven.
+	// The second needle is 60 s of the first one's wait; the second waits while the first is confirmed.
 	if both[4].Seconds != 260 || both[5].Seconds != 320-260 {
 		t.Errorf("they wait %d and %d s", both[4].Seconds, both[5].Seconds)
 	}
@@ -136,9 +115,9 @@ func TestWaitingOverlaps(t *testing.T) {
 
 // Acid that stands too long on the first of many teeth is told.
 func TestAcidOnManyTeeth(t *testing.T) {
-	course := func() []Step {
-		s := named("etch: &rinse !lay")
-		s[0].Instruments, s[0].Seconds, s[0].Clock = []instrument.ID{instrument.Etch}, 15, &fill.Clock{Least: 15, Most: 15}
+	course := func() []procedure.Step {
+		s := stepsOf("etch_enamel rinse lay_increment")
+		s[0].Seconds, s[0].Clock = 15, &procedure.Clock{Least: 15, Most: 15}
 		return s
 	}
 	for teeth, warns := range map[int]bool{2: false, 4: false, 5: true} {
@@ -150,23 +129,23 @@ func TestAcidOnManyTeeth(t *testing.T) {
 		if strings.Contains(all[0].Caution, "two groups") != warns {
 			t.Errorf("%d teeth: %q", teeth, all[0].Caution)
 		}
-		if got, want := Seconds(all[:teeth]), 5*(teeth-1)+15; got != want {
+		if got, want := procedure.Seconds(all[:teeth]), 5*(teeth-1)+15; got != want {
 			t.Errorf("%d teeth are etched in %d s, want %d", teeth, got, want)
 		}
 	}
 }
 
 func TestRoundsGatherWhatGoesRound(t *testing.T) {
-	course := "mark &dam !lay !cure disc:"
-	rounds := Rounds(Together([]Visit{{"A", named(course)}, {"B", named(course)}}))
+	course := "confirm isolate_neck lay_increment cure_increment finish"
+	rounds := Rounds(Together([]Visit{{"A", stepsOf(course)}, {"B", stepsOf(course)}}))
 	var all []string
 	for _, r := range rounds {
-		if r.Name == "Fill" && r.Action() != "lay, cure." {
+		if r.Name == "Fill" && r.Action() != "Lay, Cure." {
 			t.Errorf("a filling is laid in %q", r.Action())
 		}
 		all = append(all, fmt.Sprintf("%s %s %d %v", r.Name, strings.Join(r.Teeth, "+"), r.Seconds, r.Once))
 	}
-	if got, want := strings.Join(all, ", "), "mark A+B 120 false, dam A+B 60 true, Fill A 120 false, Fill B 120 false, disc A+B 120 false"; got != want {
+	if got, want := strings.Join(all, ", "), "Confirm and mark A+B 120 false, Dam and cord A+B 60 true, Fill A 120 false, Fill B 120 false, Finish A+B 120 false"; got != want {
 		t.Errorf("got %s\nwant %s", got, want)
 	}
 }

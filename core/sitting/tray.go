@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/fill"
 	"obturon/core/instrument"
+	"obturon/core/procedure"
 )
 
 // Group of what lies on a tray, as it is laid out.
@@ -69,7 +70,7 @@ var perTooth = []instrument.ID{instrument.Guard, instrument.MetalStrip, instrume
 
 // Tray is what steps take up and what their fillings are made of, in the order of the groups;
 // what the kit lacks is marked.
-func Tray(steps []Step, filled []Filled, kit *instrument.Kit) []Item {
+func Tray(steps []procedure.Step, filled []Filled, kit *instrument.Kit) []Item {
 	count := map[instrument.ID]int{}
 	var order []instrument.ID
 	take := func(id instrument.ID, n int) {
@@ -81,7 +82,7 @@ func Tray(steps []Step, filled []Filled, kit *instrument.Kit) []Item {
 	for _, s := range steps {
 		for _, id := range s.Instruments {
 			switch {
-			case isMatrix(id) || id == instrument.Wedge && s.Filling: // counted by their bands
+			case isMatrix(id) || id == instrument.Wedge && s.Kind.Fills(): // counted by their bands
 			case id == instrument.CompositePaste || id == instrument.Flowable: // by their product
 			case slices.Contains(perTooth, id):
 				take(id, max(len(s.Teeth), 1))

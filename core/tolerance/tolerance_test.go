@@ -15,6 +15,7 @@ import (
 	"obturon/core/cavity/cavitytest"
 	"obturon/core/lesion"
 	"obturon/core/measure"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 	"obturon/core/school"
 )
@@ -92,7 +93,7 @@ func TestKnownErrorsAreMeasured(t *testing.T) {
 func TestChancesAgreeWithWhatIsWorkedOutByHand(t *testing.T) {
 	whole, drawn := rehearsed()
 	alone := *whole
-	n := slices.IndexFunc(whole.Steps, func(s rehearsal.Step) bool { return s.Rule == rehearsal.Ridges })
+	n := slices.IndexFunc(whole.Steps, func(s rehearsal.Step) bool { return s.Kind == procedure.Ridges })
 	alone.Steps = whole.Steps[n : n+1]
 	const runs = 60
 	h := Hand{DepthScatter: 0.2}

@@ -238,9 +238,6 @@ type FillLamp = document.FillLamp
 // FillPart defines model for FillPart.
 type FillPart = document.FillPart
 
-// FillStep defines model for FillStep.
-type FillStep = document.FillStep
-
 // FilledCase defines model for FilledCase.
 type FilledCase = document.FilledCase
 
@@ -573,6 +570,12 @@ type StepClock = document.StepClock
 
 // StepCut what cutting a step showed; lengths are millimetres, volumes mm³
 type StepCut = document.StepCut
+
+// StepKind what a step is, however it is worded
+type StepKind = document.StepKind
+
+// StepPhase of the work
+type StepPhase = document.StepPhase
 
 // Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
 type Strain = document.Strain

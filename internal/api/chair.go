@@ -11,7 +11,9 @@ import (
 	"github.com/google/uuid"
 
 	"obturon/core/chair"
+	"obturon/core/instrument"
 	"obturon/core/intake"
+	"obturon/core/procedure"
 	"obturon/core/sitting"
 	"obturon/internal/document"
 	"obturon/internal/plan"
@@ -205,8 +207,8 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 }
 
 func sequenceOf(run *store.ChairRun) (document.ProvenSequence, error) {
-	var d document.ProvenSequence
-	if err := json.Unmarshal(run.Sequence, &d); err != nil {
+	d, err := document.ReadSequence(run.Sequence)
+	if err != nil {
 		return d, fmt.Errorf("reading the sequence of run %s: %w", run.ID, err)
 	}
 	return d, nil
@@ -287,13 +289,14 @@ func limitsOf(sequence document.ProvenSequence) []chair.Limit {
 	return limits
 }
 
-// pastSeconds is what each step of a sequence took somebody in other runs.
+// pastSeconds is what each step of a sequence took somebody in other runs: steps of its kind
+// with its instrument, whatever they were called.
 func (s *server) pastSeconds(ctx context.Context, user, but uuid.UUID, sequence document.ProvenSequence) ([]float64, error) {
 	runs, err := s.Store.PastRuns(ctx, user, but)
 	if err != nil {
 		return nil, err
 	}
-	took := map[string][]float64{}
+	took := map[habit][]float64{}
 	for n := range runs {
 		other, err := sequenceOf(&runs[n])
 		if err != nil {
@@ -301,15 +304,30 @@ func (s *server) pastSeconds(ctx context.Context, user, but uuid.UUID, sequence 
 		}
 		for k, p := range chair.Run(len(other.Steps), happened(&runs[n])).Steps {
 			if p.Done {
-				took[other.Steps[k].Step] = append(took[other.Steps[k].Step], p.Seconds)
+				h := habitOf(other.Steps[k])
+				took[h] = append(took[h], p.Seconds)
 			}
 		}
 	}
 	past := make([]float64, len(sequence.Steps))
 	for n, step := range sequence.Steps {
-		if middle, ok := chair.Past(took[step.Step]); ok {
+		if middle, ok := chair.Past(took[habitOf(step)]); ok {
 			past[n] = document.Thousandth(middle)
 		}
 	}
 	return past, nil
+}
+
+// habit is what steps have in common that take somebody about as long.
+type habit struct {
+	kind procedure.Kind
+	with instrument.ID // taken up first; "" where nothing is
+}
+
+func habitOf(s document.Step) habit {
+	h := habit{kind: s.Kind}
+	if len(s.Instruments) > 0 {
+		h.with = s.Instruments[0]
+	}
+	return h
 }

@@ -157,7 +157,7 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, o
 // filled is how a case is filled, as its card has it.
 func (s *server) filled(ctx context.Context, one *based) (export.Filled, error) {
 	filled, err := s.Planner.FillOf(ctx, one.Case, one.products, one.facing, plan.DefaultGrid, plan.Sections{})
-	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.CourseSteps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
+	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
 }
 
 // makeTray writes what has to lie ready for a case, the burs as the kit cuts it.

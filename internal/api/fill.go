@@ -4,7 +4,7 @@ import (
 	"context"
 
 	"obturon/core/fill"
-	"obturon/core/sitting"
+	"obturon/core/procedure"
 	"obturon/internal/plan"
 )
 
@@ -31,7 +31,7 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateFilling200JSONResponse{Fill: plan.FillDocument(filled.Fillings), Views: []View{}, Before: plan.CourseSteps(filled.Before), BeforeSeconds: sitting.Seconds(filled.Before), Tray: plan.TrayItems(filled.Tray)}
+	answer := EvaluateFilling200JSONResponse{Fill: plan.FillDocument(filled.Fillings), Views: []View{}, Before: plan.Steps(filled.Before), BeforeSeconds: procedure.Seconds(filled.Before), Tray: plan.TrayItems(filled.Tray)}
 	for _, v := range filled.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}

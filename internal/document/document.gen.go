@@ -17,6 +17,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 	"obturon/core/quiz"
 	"obturon/core/resist"
 	"obturon/core/school"
@@ -774,7 +775,7 @@ type CavityFill struct {
 	Seconds int `json:"seconds"`
 
 	// Steps from the matrix to what the patient is told, in their order
-	Steps []FillStep `json:"steps"`
+	Steps []Step `json:"steps"`
 }
 
 // CavityProof how near the kit comes to a drawn cavity
@@ -1246,22 +1247,6 @@ type FillPart struct {
 
 	// Why why it is laid so; "" of amalgam
 	Why string `json:"why"`
-}
-
-// FillStep defines model for FillStep.
-type FillStep struct {
-	Action  string `json:"action"`
-	Caution string `json:"caution,omitempty"`
-
-	// Clock How long something lasts where time decides
-	Clock *StepClock `json:"clock,omitempty"`
-
-	// Increment that it lays or cures, counted from 1 through the cavity
-	Increment int    `json:"increment,omitempty"`
-	Name      string `json:"name"`
-
-	// Seconds what it takes
-	Seconds int `json:"seconds"`
 }
 
 // FilledCase defines model for FilledCase.
@@ -2482,9 +2467,18 @@ type Step struct {
 	Gauge   string `json:"gauge,omitempty"`
 	Grasp   string `json:"grasp,omitempty"`
 
+	// Id its own within the procedure; left out, as kind and phase, by cores before 0.5
+	Id string `json:"id,omitempty"`
+
+	// Increment that it lays or cures, counted from 1 through its cavity
+	Increment int `json:"increment,omitempty"`
+
 	// Instrument the instruments in words
 	Instrument  string         `json:"instrument"`
 	Instruments []InstrumentId `json:"instruments"`
+
+	// Kind what a step is, however it is worded
+	Kind StepKind `json:"kind,omitempty"`
 
 	// Lack what is missing of the kit for it, and what stands in
 	Lack string `json:"lack,omitempty"`
@@ -2497,6 +2491,9 @@ type Step struct {
 	Of     string            `json:"of,omitempty"`
 	Others []OtherInstrument `json:"others,omitempty"`
 
+	// Phase of the work
+	Phase StepPhase `json:"phase,omitempty"`
+
 	// Position of the operator, and how the place is seen
 	Position string `json:"position,omitempty"`
 	Seconds  int    `json:"seconds"`
@@ -2507,17 +2504,19 @@ type Step struct {
 	// Speed of a step
 	Speed Speed `json:"speed"`
 
-	// Start where the first bur enters
+	// Start where the first bur enters; as all that only cutting tells, left out before it is proven
 	Start string `json:"start,omitempty"`
 
 	// Stays what is left standing, on purpose
 	Stays string `json:"stays,omitempty"`
-	Step  string `json:"step"`
+
+	// Step what it is called
+	Step string `json:"step"`
 
 	// Teeth that it is for, of several in one sitting
 	Teeth []string `json:"teeth,omitempty"`
 
-	// Why why this instrument, and why now; this and what follows only of a rehearsed step
+	// Why why this instrument, and why now
 	Why string `json:"why,omitempty"`
 }
 
@@ -2556,6 +2555,12 @@ type StepCut struct {
 	// ShellMm of enamel that it leaves towards the tooth beside; left out where none stands
 	ShellMm float64 `json:"shell_mm,omitempty"`
 }
+
+// StepKind what a step is, however it is worded
+type StepKind = procedure.Kind
+
+// StepPhase of the work
+type StepPhase = procedure.Phase
 
 // Strain lines of equal tension; x towards facial and y upwards, mm in the tooth frame
 type Strain struct {

@@ -105,7 +105,7 @@ func (p *fillPaper) cavity(f document.CavityFill, named bool, laid *int) {
 	}
 	p.heading("In order")
 	for n, s := range f.Steps {
-		p.text("%d  %s, %s. %s %s", n+1, s.Name, lasting(s.Clock, s.Seconds), s.Action, s.Caution)
+		p.text("%d  %s, %s. %s %s", n+1, s.Step, lasting(s.Clock, s.Seconds), s.Action, s.Caution)
 	}
 	p.heading("What this rests on")
 	for _, text := range f.Assumptions {

@@ -11,7 +11,6 @@ import (
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/school"
-	"obturon/core/sequence"
 	"obturon/internal/document"
 )
 
@@ -97,22 +96,6 @@ func check(c assess.Check) document.Check {
 		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{document.Thousandth(at.X), document.Thousandth(at.Y), document.Thousandth(at.Z)}}
 	}
 	return d
-}
-
-// Steps writes a sequence.
-func Steps(steps []sequence.Step) []document.Step {
-	list := make([]document.Step, len(steps))
-	for n, s := range steps {
-		list[n] = document.Step{
-			Step: s.Name, Of: s.Of, Instrument: s.Tray(), Instruments: s.Instruments, Speed: s.Speed, Action: s.Action, DepthMm: document.Thousandth(s.Depth),
-			Gauge: s.Gauge, Caution: s.Caution, Seconds: s.Seconds,
-			Figure: s.Figure, Why: s.Why, Start: s.Start, Lean: s.Lean, Stays: s.Stays, LookFor: s.LookFor, Grasp: s.Grasp, Position: s.Position, Alarms: s.Alarms, Lack: s.Lack,
-		}
-		for _, o := range s.Others {
-			list[n].Others = append(list[n].Others, document.OtherInstrument{Instrument: o.Instrument, Trade: o.Trade})
-		}
-	}
-	return list
 }
 
 // Finish writes what the margins of a cavity gain and cost.

@@ -17,6 +17,7 @@ import (
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/parallel"
+	"obturon/core/procedure"
 	"obturon/core/sequence"
 	"obturon/core/solid"
 	"obturon/core/solve"
@@ -46,7 +47,7 @@ type Result struct {
 	Finishes      []measure.Finish // of the cavities on smooth surfaces, in their order
 	Checks        []assess.Check
 	Views         []drawing.View
-	Steps         []sequence.Step
+	Steps         []procedure.Step
 	Cautions      []string
 }
 
@@ -123,7 +124,7 @@ func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at
 			r.Finishes = append(r.Finishes, finish)
 		}
 	}
-	r.Steps = sequence.Tooth(r.Cut.Cavities, len(basis.Staying) > 0)
+	r.Steps = sequence.Of(r.Cut.Cavities, nil, c.Kit, len(basis.Staying) > 0)
 	r.Cautions = append(r.Decision.Cautions, assess.Cautions(c, r.Prepared, r.Subjects)...)
 	return r, ctx.Err()
 }
@@ -150,7 +151,7 @@ func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, want
 		r.explain(n, checks)
 		r.Subjects, r.Checks = append(r.Subjects, s), append(r.Checks, checks...)
 	}
-	r.Steps = sequence.Tooth(r.Cut.Cavities, len(basis.Staying) > 0)
+	r.Steps = sequence.Of(r.Cut.Cavities, nil, c.Kit, len(basis.Staying) > 0)
 	return r, basis, ctx.Err()
 }
 

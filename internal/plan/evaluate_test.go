@@ -19,6 +19,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/document"
@@ -245,8 +246,8 @@ func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 				if off := v.Enamel + v.Dentin + v.OldFilling - v.Cavity; math.Abs(off) > 0.5 {
 					t.Errorf("%s %v %s: %.2f mm3 of the cavity are neither tooth nor filling: %+v", tooth, sites, choice.School, off, v)
 				}
-				if r.Document().Sequence[1].Step != "Old filling out" && r.Document().Sequence[2].Step != "Old filling out" {
-					t.Errorf("%s %v: the sequence starts %v", tooth, sites, r.Document().Sequence[:3])
+				if r.Steps[1].Kind != procedure.OldFillingOut && r.Steps[2].Kind != procedure.OldFillingOut {
+					t.Errorf("%s %v: the sequence starts %v", tooth, sites, r.Steps[:3])
 				}
 			}
 		}

@@ -8,6 +8,7 @@ import (
 	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/measure"
+	"obturon/core/procedure"
 	"obturon/core/sitting"
 	"obturon/core/solid"
 )
@@ -17,16 +18,16 @@ type Filling struct {
 	*measure.Subject
 	Plans  []fill.Plan // a part each, the largest first
 	Matrix fill.Matrix
-	Steps  []fill.Step
+	Steps  []procedure.Step
 	Lamp   fill.Lamp
 }
 
 // FilledCase is how a case is filled, with all that is done before it.
 type FilledCase struct {
 	Fillings []Filling
-	Views    []drawing.View // the sections of its sheet, with the filling in them
-	Before   []sitting.Step // of its course, all that comes before the bur
-	Tray     []sitting.Item // that has to lie ready for it
+	Views    []drawing.View   // the sections of its sheet, with the filling in them
+	Before   []procedure.Step // of its course, all that comes before the bur
+	Tray     []sitting.Item   // that has to lie ready for it
 }
 
 // FillOf plans the fillings of a case's cavities. Its course is that of the kit where the

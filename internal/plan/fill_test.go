@@ -13,6 +13,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/school"
+	"obturon/core/procedure"
 	"obturon/core/sitting"
 )
 
@@ -82,23 +83,25 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 
 // courseHolds checks that all that is done of a tooth can be done in its order, with what lies
 // ready.
-func courseHolds(t *testing.T, course []sitting.Step, filled []sitting.Filled) {
+func courseHolds(t *testing.T, course []procedure.Step, filled []sitting.Filled) {
 	t.Helper()
-	at := func(name string) int {
-		return slices.IndexFunc(course, func(s sitting.Step) bool { return s.Name == name })
-	}
 	first := len(sitting.Before(course))
-	if numb, prove := at("Numb"), at("Prove it numb"); numb < 1 || prove <= numb || prove >= first {
-		t.Errorf("it is marked, then numbed as step %d and proven as %d, and cut from %d on", numb+1, prove+1, first+1)
+	if numb, confirmed := procedure.First(course, procedure.Anaesthetise), procedure.First(course, procedure.ConfirmAnaesthesia); numb < 1 || confirmed <= numb || confirmed >= first {
+		t.Errorf("it is marked, then numbed as step %d and confirmed as %d, and cut from %d on", numb+1, confirmed+1, first+1)
 	}
-	if off, bite := at("Dam off"), at("Bite"); off > bite || bite < 0 {
-		t.Errorf("the dam goes as step %d, it is bitten on as %d", off+1, bite+1)
+	if broken := procedure.OutOfOrder(course); len(broken) > 0 || procedure.First(course, procedure.CheckOcclusion) < 0 {
+		t.Errorf("out of order %v", broken)
 	}
+	ids := map[string]bool{}
 	for n, s := range course {
+		if ids[s.ID] {
+			t.Errorf("two steps are %q", s.ID)
+		}
+		ids[s.ID] = true
 		if s.Name == "" || s.Action == "" || s.Seconds <= 0 {
 			t.Errorf("step %d is %q in %d s: %q", n+1, s.Name, s.Seconds, s.Action)
 		}
-		if c := s.Clock; c != nil && (c.After > n || c.Most < c.Least || c.Most <= 0) {
+		if c := s.Clock; c != nil && (c.After != "" && !ids[c.After] || c.Most < c.Least || c.Most <= 0) {
 			t.Errorf("the clock of step %d, %s, is %+v", n+1, s.Name, *c)
 		}
 	}
@@ -150,11 +153,11 @@ func loaded(t *testing.T, plan fill.Plan, a fill.Amalgam) {
 // A filling's steps stand in the order of the work; every load and every increment is in them
 // once, and no mix is condensed past its time.
 func TestStepsOfAFilling(t *testing.T) {
-	names := func(steps []fill.Step) string {
+	names := func(steps []procedure.Step) string {
 		all := make([]string, len(steps))
 		for n, s := range steps {
 			all[n] = s.Name
-			if c := s.Clock; c != nil && (c.Most < c.Least || c.Most <= 0 || c.After > n || c.After > 0 && !strings.HasPrefix(steps[c.After-1].Name, "Triturate")) {
+			if c := s.Clock; c != nil && (c.Most < c.Least || c.Most <= 0 || c.After != "" && !strings.HasPrefix(c.After, string(procedure.Triturate))) {
 				t.Errorf("the clock of %s is %+v", s.Name, *c)
 			}
 		}
@@ -168,7 +171,7 @@ func TestStepsOfAFilling(t *testing.T) {
 		return r.Filled(fill.Usual())[0]
 	}
 	amalgam := filling(forms[3].on("47", school.Amalgam, "board"))
-	if got, want := names(amalgam.Steps), "Band round the tooth, in a retainer; Triturate; Condense; Triturate again; Condense; Burnish; Matrix off; Carve; Floss; Smooth; Bite; Tell the patient"; got != want {
+	if got, want := names(amalgam.Steps), "Band round the tooth, in a retainer; Triturate; Condense; Triturate again; Condense; Burnish; Matrix off; Carve; Floss; Smooth; Check occlusion; Tell the patient"; got != want {
 		t.Errorf("amalgam: %s, want %s", got, want)
 	}
 	loads := 0
@@ -179,12 +182,12 @@ func TestStepsOfAFilling(t *testing.T) {
 		t.Errorf("%d loads are mixed of %d", loads, len(amalgam.Plans[0].Loads))
 	}
 	composite := filling(forms[0].on("36", school.Composite, "board"))
-	if got, want := names(composite.Steps), "Etch enamel; Etch dentin; Rinse; Dry; Bond; Thin it; Cure the bond; Lay layer 1; Cure layer 1; Lay layer 2; Cure layer 2; Flash off; Finish; Etch the margins again; Seal; Bite; Tell the patient"; got != want {
+	if got, want := names(composite.Steps), "Etch enamel; Etch dentin; Rinse; Dry; Bond; Air-thin; Cure the bond; Lay layer 1; Cure layer 1; Lay layer 2; Cure layer 2; Remove excess; Finish; Etch the margins again; Seal; Check occlusion; Tell the patient"; got != want {
 		t.Errorf("composite: %s, want %s", got, want)
 	}
 	short := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Quick", Figures: map[string]float64{"working_seconds": 20}}})
 	for _, s := range fill.Steps(composite.Subject, fill.Plans(composite.Subject, short), composite.Matrix, short) {
-		if strings.HasPrefix(s.Name, "Lay") && !strings.Contains(s.Caution, "stays soft for 20 s") {
+		if s.Kind == procedure.LayIncrement && !strings.Contains(s.Caution, "stays soft for 20 s") {
 			t.Errorf("%s with a quick composite cautions %q", s.Name, s.Caution)
 		}
 	}
@@ -218,7 +221,7 @@ func TestALostCuspTakesABand(t *testing.T) {
 		t.Fatal(err, r.Refused())
 	}
 	f := r.Filled(fill.Usual())[0]
-	if f.Matrix.Kind != fill.Circumferential || f.Steps[0].Name != f.Matrix.Kind.Name() || !slices.ContainsFunc(f.Steps, func(s fill.Step) bool { return s.Name == "Matrix off" }) {
+	if f.Matrix.Kind != fill.Circumferential || f.Steps[0].Name != f.Matrix.Kind.Name() || procedure.First(f.Steps, procedure.RemoveMatrix) < 0 {
 		t.Errorf("%+v, %+v", f.Matrix, f.Steps)
 	}
 }

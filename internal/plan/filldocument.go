@@ -4,7 +4,9 @@ import (
 	"math"
 
 	"obturon/core/fill"
+	"obturon/core/procedure"
 	"obturon/core/school"
+	"obturon/core/sequence"
 	"obturon/internal/document"
 )
 
@@ -14,15 +16,10 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 	for _, f := range fillings {
 		d := document.CavityFill{
 			Of: nameAmong(fillings, f), Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
-			Parts: []document.FillPart{}, Steps: []document.FillStep{}, Seconds: fill.Seconds(f.Steps), Assumptions: fill.Assumptions(f.Cavity.Material),
+			Parts: []document.FillPart{}, Steps: Steps(f.Steps), Seconds: procedure.Seconds(f.Steps), Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
 		for _, p := range f.Plans {
 			d.Parts = append(d.Parts, partDocument(p))
-		}
-		for _, s := range f.Steps {
-			step := document.FillStep{Name: s.Name, Action: s.Action, Caution: s.Caution, Seconds: s.Seconds, Increment: s.Increment}
-			step.Clock = clockDocument(s.Clock)
-			d.Steps = append(d.Steps, step)
 		}
 		if f.Cavity.Material == school.Composite {
 			d.Lamp = &document.FillLamp{Name: f.Lamp.Name, Output: f.Lamp.Output, Note: f.Lamp.Fallen}
@@ -37,14 +34,7 @@ func nameAmong(fillings []Filling, f Filling) string {
 	if len(fillings) == 1 {
 		return ""
 	}
-	return f.Cavity.Name
-}
-
-func clockDocument(c *fill.Clock) *document.StepClock {
-	if c == nil {
-		return nil
-	}
-	return &document.StepClock{LeastSeconds: c.Least, MostSeconds: c.Most, After: c.After}
+	return sequence.NameOf(f.Cavity)
 }
 
 func matrixDocument(m fill.Matrix) document.Matrix {

@@ -13,6 +13,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -24,7 +25,7 @@ import (
 type Rehearsed struct {
 	*Result
 	Rehearsals []*rehearsal.Rehearsal // of the cavities, in their order
-	Chair      []sequence.Step        // written from them
+	Chair      []procedure.Step       // written from them
 	AsCut      []assess.Check         // the plan's checks, measured on the tooth as the kit cuts it
 	stages     *stages
 }
@@ -92,7 +93,7 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 		all.AsCut = append(all.AsCut, cut...)
 	}
 	if r.Refused() == "" {
-		all.Chair = sequence.Rehearsed(all.Rehearsals, len(basis.Staying) > 0)
+		all.Chair = sequence.Of(r.Cut.Cavities, all.Rehearsals, c.Kit, len(basis.Staying) > 0)
 	}
 	all.stages = newStages(all, basis)
 	return all, nil

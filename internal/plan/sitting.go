@@ -5,9 +5,8 @@ import (
 	"fmt"
 
 	"obturon/core/fill"
-	"obturon/core/instrument"
 	"obturon/core/intake"
-	"obturon/core/sequence"
+	"obturon/core/procedure"
 	"obturon/core/sitting"
 	"obturon/internal/document"
 )
@@ -16,7 +15,7 @@ import (
 // finished together.
 type Sitting struct {
 	Teeth []string
-	Steps []sitting.Step
+	Steps []procedure.Step
 	Tray  []sitting.Item // that has to lie ready for it
 }
 
@@ -50,7 +49,7 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 
 // steps are those of a case as the kit cuts it where it was rehearsed, else as the design
 // leads to them.
-func (p *Planner) steps(r *Result, grid float64) []sequence.Step {
+func (p *Planner) steps(r *Result, grid float64) []procedure.Step {
 	if known := p.Known(r.Case, grid); known != nil {
 		return known.Chair
 	}
@@ -58,7 +57,7 @@ func (p *Planner) steps(r *Result, grid float64) []sequence.Step {
 }
 
 // course is what is done for a tooth, from marking to the last word.
-func (r *Result) course(cut []sequence.Step, fillings []Filling, products fill.Products) []sitting.Step {
+func (r *Result) course(cut []procedure.Step, fillings []Filling, products fill.Products) []procedure.Step {
 	var filled []sitting.Filling
 	for _, f := range fillings {
 		filled = append(filled, sitting.Filling{Of: nameAmong(fillings, f), Steps: f.Steps})
@@ -93,7 +92,7 @@ func Led(all []*Rehearsed, products fill.Products, facing ...fill.Facing) docume
 		led.Cavities, led.AsCut = append(led.Cavities, own.Cavities...), append(led.AsCut, own.AsCut...)
 	}
 	steps := sitting.Together(visits)
-	led.Steps = CourseSteps(steps)
+	led.Steps = Steps(steps)
 	for n, s := range steps {
 		if s.Cut == nil {
 			continue
@@ -105,22 +104,6 @@ func Led(all []*Rehearsed, products fill.Products, facing ...fill.Facing) docume
 		led.Steps[n].Cut = stepCut(first+s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])
 	}
 	return led
-}
-
-// CourseSteps writes the steps of a sitting.
-func CourseSteps(steps []sitting.Step) []document.Step {
-	plain := make([]sequence.Step, len(steps))
-	for n, s := range steps {
-		plain[n] = s.Step
-	}
-	all := Steps(plain)
-	for n, s := range steps {
-		all[n].Teeth, all[n].Clock, all[n].Filling, all[n].Shown = s.Teeth, clockDocument(s.Clock), s.Filling, s.Shown
-		if s.Instruments == nil {
-			all[n].Instruments = []instrument.ID{}
-		}
-	}
-	return all
 }
 
 // TrayItems writes what lies ready.

@@ -21,6 +21,7 @@ import (
 	"obturon/core/notation"
 	"obturon/core/parallel"
 	"obturon/core/school"
+	"obturon/core/procedure"
 	"obturon/core/sequence"
 )
 
@@ -129,7 +130,7 @@ func soundCavity(t *testing.T, c *intake.Case) {
 			t.Errorf("%s: %.2f mm are left over the pulp", name, k.Value)
 		}
 	}
-	if steps := sequence.Cavity(one); len(steps) < 4 {
+	if steps := sequence.Of([]*cavity.Cavity{one}, nil, nil, false); len(steps) < 4 {
 		t.Errorf("%s: %d steps", name, len(steps))
 	}
 }
@@ -352,7 +353,7 @@ func TestAnOldFillingThatStaysIsNotCut(t *testing.T) {
 		t.Errorf("%.2f mm³ are cut, %.2f without the filling", r.Document().Volumes.Cavity, plain.Document().Volumes.Cavity)
 	}
 	last := r.Document().Sequence[len(r.Document().Sequence)-1]
-	if last.Step != "Seal the filling that stays" || !strings.Contains(strings.Join(r.Document().Cautions, " "), "stays") {
+	if last.Kind != procedure.SealStaying || !strings.Contains(strings.Join(r.Document().Cautions, " "), "stays") {
 		t.Errorf("the last step is %q; cautions %v", last.Step, r.Document().Cautions)
 	}
 	c.Findings = c.Findings[1:]

@@ -24,6 +24,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/procedure"
 	"obturon/core/school"
 )
 
@@ -50,6 +51,8 @@ var vocabulary = []struct {
 	{"Verdict", "assess.Verdict", "assess", "of a check", words(assess.Verdicts)},
 	{"ContactState", "measure.ContactState", "measure", "what a cavity leaves of a contact", words(measure.ContactStates)},
 	{"Speed", "instrument.Speed", "instrument", "of a step", words(instrument.Speeds)},
+	{"StepKind", "procedure.Kind", "procedure", "what a step is, however it is worded", words(procedure.Kinds())},
+	{"StepPhase", "procedure.Phase", "procedure", "of the work", words(procedure.Phases)},
 	{"ChairEventKind", "chair.Kind", "chair", "what happened at the chair", words(chair.Kinds)},
 	{"ProductKind", "fill.Kind", "fill", "what a product is for; of composite, how it is placed", words(fill.Kinds)},
 	{"MatrixKind", "fill.MatrixKind", "fill", "what gives a filling the wall that it lacks", words(fill.MatrixKinds)},

@@ -1294,7 +1294,7 @@ export interface components {
             /** @description what the steps take together */
             seconds: number;
             /** @description from the matrix to what the patient is told, in their order */
-            steps: components["schemas"]["FillStep"][];
+            steps: components["schemas"]["Step"][];
         };
         /** @description how near the kit comes to a drawn cavity */
         CavityProof: {
@@ -1744,16 +1744,6 @@ export interface components {
             volume_mm3: number;
             /** @description why it is laid so; "" of amalgam */
             why: string;
-        };
-        FillStep: {
-            action: string;
-            caution?: string;
-            clock?: components["schemas"]["StepClock"];
-            /** @description that it lays or cures, counted from 1 through the cavity */
-            increment?: number;
-            name: string;
-            /** @description what it takes */
-            seconds: number;
         };
         FilledCase: {
             /** @description what is done before anything is cut */
@@ -3310,9 +3300,14 @@ export interface components {
             filling?: boolean;
             gauge?: string;
             grasp?: string;
+            /** @description its own within the procedure; left out, as kind and phase, by cores before 0.5 */
+            id?: string;
+            /** @description that it lays or cures, counted from 1 through its cavity */
+            increment?: number;
             /** @description the instruments in words */
             instrument: string;
             instruments: components["schemas"]["InstrumentId"][];
+            kind?: components["schemas"]["StepKind"];
             /** @description what is missing of the kit for it, and what stands in */
             lack?: string;
             /** @description how the bur is held */
@@ -3321,20 +3316,22 @@ export interface components {
             /** @description the cavity that it is about, where a tooth has several */
             of?: string;
             others?: components["schemas"]["OtherInstrument"][];
+            phase?: components["schemas"]["StepPhase"];
             /** @description of the operator, and how the place is seen */
             position?: string;
             seconds: number;
             /** @description number, from 1, of the step of its tooth's own sequence in whose picture it shows */
             shown?: number;
             speed: components["schemas"]["Speed"];
-            /** @description where the first bur enters */
+            /** @description where the first bur enters; as all that only cutting tells, left out before it is proven */
             start?: string;
             /** @description what is left standing, on purpose */
             stays?: string;
+            /** @description what it is called */
             step: string;
             /** @description that it is for, of several in one sitting */
             teeth?: string[];
-            /** @description why this instrument, and why now; this and what follows only of a rehearsed step */
+            /** @description why this instrument, and why now */
             why?: string;
         };
         /** @description How long something lasts where time decides */
@@ -3384,6 +3381,16 @@ export interface components {
              */
             shell_mm?: number;
         };
+        /**
+         * @description what a step is, however it is worded
+         * @enum {string}
+         */
+        StepKind: "confirm" | "anaesthetise" | "confirm_anaesthesia" | "isolate" | "isolate_neck" | "guard" | "old_filling_out" | "punch_cut" | "outline" | "ridges" | "extensions" | "ditch" | "break_shell" | "box_walls" | "cleave" | "open_to_size" | "walls" | "fracture_surface" | "lingual_lock" | "refine" | "caries_left" | "grooves" | "trim_seat" | "plane_walls" | "lift_soft_dentin" | "reduce_cusps" | "freshen_dentin" | "bevel" | "clean_margin" | "inspect" | "seal_fissures" | "seal_staying" | "place_matrix" | "etch_enamel" | "etch_dentin" | "rinse" | "dry" | "bond" | "thin_bond" | "cure_bond" | "lay_increment" | "cure_increment" | "triturate" | "condense" | "burnish" | "remove_matrix" | "cure_sides" | "carve" | "remove_excess" | "finish" | "check_contact" | "etch_margins" | "seal_margins" | "smooth" | "remove_dam" | "check_occlusion" | "instruct";
+        /**
+         * @description of the work
+         * @enum {string}
+         */
+        StepPhase: "marking" | "anaesthesia" | "isolation" | "cutting" | "filling" | "finishing" | "dismissal";
         /** @description lines of equal tension; x towards facial and y upwards, mm in the tooth frame */
         Strain: {
             assumptions: string[];

@@ -5,7 +5,7 @@ const perMinute = 60;
 
 interface Props {
   title?: string;
-  steps: Schema["FillStep"][];
+  steps: Schema["Step"][];
   seconds: number;
 }
 
@@ -16,11 +16,10 @@ export function FillSteps({ title = "In order", steps, seconds }: Props) {
       <Heading ground="a practised hand">{`${title}, about ${Math.ceil(seconds / perMinute)} min`}</Heading>
       <ol className="space-y-1">
         {steps.map((s, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their order
-          <li key={n} className="border-t border-line pt-1 first:border-t-0">
+          <li key={s.id ?? n} className="border-t border-line pt-1 first:border-t-0">
             <div className="flex items-baseline justify-between gap-2">
               <b>
-                {n + 1}. {s.name}
+                {n + 1}. {s.step}
               </b>
               <span className="shrink-0 font-mono text-xs">
                 {s.clock ? (

@@ -30,7 +30,7 @@ export function TrayPanel({ caseId, filling, neck, onPrint }: Props) {
         <>
           <FillSteps
             title="Before the bur"
-            steps={filling.data.before.map((s) => ({ ...s, name: s.step }))}
+            steps={filling.data.before}
             seconds={filling.data.before_seconds}
           />
           <Laid title="On the tray" tray={filling.data.tray} onPrint={() => onPrint("tray.pdf")} />
