@@ -24,7 +24,7 @@ import (
 )
 
 // CoreVersion names the rules and models that made a plan.
-const CoreVersion = "0.4+anatomy." + anatomy.Version
+const CoreVersion = "0.5+anatomy." + anatomy.Version
 
 // DefaultGrid is the sample spacing while designing, in mm.
 const DefaultGrid = 0.1
