@@ -251,7 +251,7 @@ func TestADragIsSmallOnTheWire(t *testing.T) {
 	c := signedIn(t, "dentist")
 	mod := strings.Replace(caseDocument, `{"kind":"fissure_caries","site":"central","depth":"outer_dentin"}`,
 		`{"kind":"proximal_caries","site":"distal","depth":"outer_dentin"},{"kind":"proximal_caries","site":"mesial","depth":"outer_dentin"}`, 1)
-	for path, most := range map[string]int{"/api/evaluate?relief=false": 61_000, "/api/evaluate": 67_000} {
+	for path, most := range map[string]int{"/api/evaluate?relief=false": 63_000, "/api/evaluate": 69_000} {
 		status, body, headers := c.exchange("POST", path, mod, "Accept-Encoding", "gzip")
 		if status != 200 || headers.Get("Content-Encoding") != "gzip" || len(body) > most {
 			t.Errorf("%s answers %d with %d bytes", path, status, len(body))
