@@ -109,7 +109,7 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 	}
 	var all []*plan.Rehearsed
 	for _, c := range sitting.With(drafts) {
-		rehearsed, err := s.rehearse(ctx, c)
+		rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
 		if err != nil {
 			return led, nil, fmt.Errorf("cutting tooth %s: %w", c.Tooth, err)
 		}

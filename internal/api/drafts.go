@@ -83,13 +83,6 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if kept.DraftVersion != version {
 		return nil, store.ErrStale
 	}
-	result, err := s.Planner.Evaluate(ctx, c, plan.DefaultGrid)
-	if err != nil {
-		return nil, err
-	}
-	if result.Refused() != "" {
-		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
-	}
 	rests, err := s.basisOf(ctx, kept, c)
 	if err != nil {
 		return nil, err
@@ -98,9 +91,15 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
+	result, err := s.Planner.Evaluate(ctx, one.Case, plan.DefaultGrid)
+	if err != nil {
+		return nil, err
+	}
+	if result.Refused() != "" {
+		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
+	}
 	made := result.KeptDocument(one.products)
-	c.Kit = one.Kit
-	if known := s.Planner.Known(c, plan.DefaultGrid); known != nil { // nobody waits for a proof here
+	if known := s.Planner.Known(one.Case, plan.DefaultGrid); known != nil { // nobody waits for a proof here
 		made = known.Prove(made)
 	}
 	planned, err := json.Marshal(made)

@@ -179,7 +179,7 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 		return err
 	}
 	for _, c := range sitting.With(drafts) { // so that the burs are those that the kit cuts with
-		if _, err := s.rehearse(ctx, c); err != nil {
+		if _, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid); err != nil {
 			return err
 		}
 	}

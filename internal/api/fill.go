@@ -18,9 +18,6 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	if c.Kit, _, err = s.kitOf(ctx); err != nil {
-		return nil, err
-	}
 	var open []fill.Facing
 	if r.Params.Case != nil {
 		if open, err = s.facing(ctx, *r.Params.Case, c); err != nil {

@@ -102,12 +102,17 @@ func (s *server) rulesIn(ctx context.Context, h *store.HouseSchool) (*school.Sch
 // errUnsound means that stored house rules ask for what cannot be built.
 var errUnsound = errors.New("the rules ask for what cannot be built: open them under Schools and mend them")
 
-// caseOf reads a case document and gives it the house rules that it names.
+// caseOf reads a case document and gives it the practice's kit and the house rules that it
+// names.
 func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) {
-	return s.caseIn(ctx, currentUser(ctx).PracticeID, sent)
+	c, err := s.caseIn(ctx, currentUser(ctx).PracticeID, sent)
+	if err == nil {
+		c.Kit, _, err = s.kitOf(ctx)
+	}
+	return c, err
 }
 
-// caseIn is caseOf for a practice's own rules.
+// caseIn is caseOf for a practice's own rules, with whatever kit.
 func (s *server) caseIn(ctx context.Context, practice uuid.UUID, sent []byte) (*intake.Case, error) {
 	c, err := document.ReadCase(sent)
 	if err != nil {

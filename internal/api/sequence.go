@@ -39,14 +39,5 @@ func (s *server) rehearsed(ctx context.Context, body CaseDocument) (*plan.Rehear
 	if err != nil {
 		return nil, err
 	}
-	return s.rehearse(ctx, c)
-}
-
-// rehearse has the practice's own kit cut a case.
-func (s *server) rehearse(ctx context.Context, c *intake.Case) (*plan.Rehearsed, error) {
-	var err error
-	if c.Kit, _, err = s.kitOf(ctx); err != nil {
-		return nil, err
-	}
 	return s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
 }

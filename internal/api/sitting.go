@@ -31,13 +31,6 @@ func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitti
 	if err != nil {
 		return nil, nil, err
 	}
-	kit, _, err := s.kitOf(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	for _, c := range drafts {
-		c.Kit = kit
-	}
 	planned, err = s.Planner.Sitting(ctx, drafts, products, plan.DefaultGrid)
 	return planned, cases, err
 }

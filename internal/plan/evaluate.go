@@ -82,9 +82,17 @@ type Sections struct{ Across, Along *float64 }
 
 // Evaluate plans a case: proposal, solved by its own gauges, solid, measurements, checks,
 // drawing. It stops between stages when the context is cancelled, with the context's
-// error.
+// error. The latest few are remembered: a case's files are asked for one after the other.
 func (p *Planner) Evaluate(ctx context.Context, c *intake.Case, grid float64) (*Result, error) {
-	return p.evaluate(ctx, c, grid, Sections{}, solved)
+	key := rehearsalKey(c, grid)
+	if known, ok := p.evaluated.Get(key); ok {
+		return known, nil
+	}
+	r, err := p.evaluate(ctx, c, grid, Sections{}, solved)
+	if err == nil {
+		p.evaluated.Add(key, r)
+	}
+	return r, err
 }
 
 // AtOnce is Evaluate without waiting for the proposal to be solved, where it has not been

@@ -12,8 +12,8 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/core/school"
 	"obturon/core/procedure"
+	"obturon/core/school"
 	"obturon/core/sitting"
 )
 

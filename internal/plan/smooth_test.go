@@ -20,8 +20,8 @@ import (
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/parallel"
-	"obturon/core/school"
 	"obturon/core/procedure"
+	"obturon/core/school"
 	"obturon/core/sequence"
 )
 
