@@ -85,7 +85,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		filled, err := planner.FillOf(cmd.Context(), t.dental, fill.Usual(), nil, grid, plan.Sections{})
+		filled, err := planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, plan.Sections{})
 		if err != nil {
 			return err
 		}

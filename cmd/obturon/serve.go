@@ -35,6 +35,9 @@ type settings struct {
 	BehindTLS bool `env:"OBTURON_BEHIND_TLS"`
 	// TrustedProxies may say which address a request comes from.
 	TrustedProxies []string `env:"OBTURON_TRUSTED_PROXIES" envSeparator:","`
+	// ProveAfter is how long a draft rests before it is proven by itself; 0 on a weak machine,
+	// where that waits for a request.
+	ProveAfter time.Duration `env:"OBTURON_PROVE_AFTER" envDefault:"3s"`
 }
 
 func serveCommand() *cobra.Command {
@@ -99,7 +102,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	defer st.Close()
 
 	planner := plan.NewPlanner()
-	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies}
+	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies, ProveAfter: set.ProveAfter}
 	if withDemo {
 		if err := demo.Load(ctx, st, planner); err != nil {
 			return fmt.Errorf("loading the demonstration: %w", err)

@@ -43,6 +43,11 @@ func Lost(c *cavity.Cavity) []solid.Tool {
 // Of rehearses a cavity of a tooth with a kit: prepared is the tooth with it alone, beside
 // are the teeth that stand beside it. It stops between steps with the context's error.
 func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh) (*Rehearsal, error) {
+	return Followed(ctx, kit, c, prepared, beside, func(float64) {})
+}
+
+// Followed is Of that tells the share that is done, 0 to 1, after every job.
+func Followed(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh, progress func(share float64)) (*Rehearsal, error) {
 	if prepared.Removed(nil).Total <= 0 {
 		return nil, errNothingCut
 	}
@@ -55,7 +60,9 @@ func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *so
 		return nil, err
 	}
 	p := newPlanner(c, r.Survey, kit)
-	for _, j := range jobsOf(c, r.Survey) {
+	jobs := jobsOf(c, r.Survey)
+	for n, j := range jobs {
+		progress(float64(n+1) / float64(len(jobs)+1)) // the survey is one as well
 		if slices.Contains(taught, j.kind) {
 			j.tools = c.School.Preferring(j.tools)
 		}

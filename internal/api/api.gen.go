@@ -436,6 +436,9 @@ type ProductKindOf = document.ProductKindOf
 // ProductNote defines model for ProductNote.
 type ProductNote = document.ProductNote
 
+// ProofShare how far a proof is
+type ProofShare = document.ProofShare
+
 // Proposal what a case speaks for before anything is cut
 type Proposal = document.Proposal
 
@@ -848,6 +851,12 @@ type EvaluateSectionsParams struct {
 	School *CutBySchool `form:"school,omitempty" json:"school,omitempty"`
 }
 
+// RehearseSequenceParams defines parameters for RehearseSequence.
+type RehearseSequenceParams struct {
+	// Wait seconds to wait for it at most; left out, until it is made
+	Wait *int `form:"wait,omitempty" json:"wait,omitempty"`
+}
+
 // DrawStageParams defines parameters for DrawStage.
 type DrawStageParams struct {
 	// Step index of the step in the sequence
@@ -1215,7 +1224,7 @@ type ServerInterface interface {
 	EvaluateSections(c *gin.Context, params EvaluateSectionsParams)
 	// RehearseSequence The steps at the chair, proven by cutting the computed tooth with them
 	// (POST /evaluate/sequence)
-	RehearseSequence(c *gin.Context)
+	RehearseSequence(c *gin.Context, params RehearseSequenceParams)
 	// DrawStage The tooth as it looks after a step, with the bur in it
 	// (POST /evaluate/sequence/stage)
 	DrawStage(c *gin.Context, params DrawStageParams)
@@ -2481,6 +2490,20 @@ func (siw *ServerInterfaceWrapper) EvaluateSections(c *gin.Context) {
 // RehearseSequence operation middleware
 func (siw *ServerInterfaceWrapper) RehearseSequence(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RehearseSequenceParams
+
+	// ------------- Optional query parameter "wait" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "wait", c.Request.URL.Query(), &params.Wait, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter wait: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2488,7 +2511,7 @@ func (siw *ServerInterfaceWrapper) RehearseSequence(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RehearseSequence(c)
+	siw.Handler.RehearseSequence(c, params)
 }
 
 // DrawStage operation middleware
@@ -5194,7 +5217,8 @@ func (response EvaluateSections422ApplicationProblemPlusJSONResponse) VisitEvalu
 }
 
 type RehearseSequenceRequestObject struct {
-	Body *RehearseSequenceJSONRequestBody
+	Params RehearseSequenceParams
+	Body   *RehearseSequenceJSONRequestBody
 }
 
 type RehearseSequenceResponseObject interface {
@@ -5215,9 +5239,37 @@ func (response RehearseSequence200JSONResponse) VisitRehearseSequenceResponse(w 
 	return err
 }
 
-type RehearseSequence422ApplicationProblemPlusJSONResponse struct {
+type RehearseSequence202JSONResponse ProofShare
+
+func (response RehearseSequence202JSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseSequence409ApplicationProblemPlusJSONResponse struct {
 	ProblemApplicationProblemPlusJSONResponse
 }
+
+func (response RehearseSequence409ApplicationProblemPlusJSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseSequence422ApplicationProblemPlusJSONResponse Problem
 
 func (response RehearseSequence422ApplicationProblemPlusJSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
 
@@ -5227,6 +5279,20 @@ func (response RehearseSequence422ApplicationProblemPlusJSONResponse) VisitRehea
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseSequence503ApplicationProblemPlusJSONResponse Problem
+
+func (response RehearseSequence503ApplicationProblemPlusJSONResponse) VisitRehearseSequenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(503)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -7966,8 +8032,10 @@ func (sh *strictHandler) EvaluateSections(ctx *gin.Context, params EvaluateSecti
 }
 
 // RehearseSequence operation middleware
-func (sh *strictHandler) RehearseSequence(ctx *gin.Context) {
+func (sh *strictHandler) RehearseSequence(ctx *gin.Context, params RehearseSequenceParams) {
 	var request RehearseSequenceRequestObject
+
+	request.Params = params
 
 	var body RehearseSequenceJSONRequestBody
 	var err error

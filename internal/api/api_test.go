@@ -20,6 +20,7 @@ import (
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
 	"obturon/internal/store"
+	"obturon/internal/work"
 )
 
 var (
@@ -61,6 +62,18 @@ func run(m *testing.M) int {
 			return 1
 		}
 	}
+	working, stopWorking := context.WithCancel(ctx)
+	worked := make(chan struct{})
+	go func() { // proofs are made by whoever works
+		defer close(worked)
+		if err := work.Run(working, testStore, planner); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+		}
+	}()
+	defer func() {
+		stopWorking()
+		<-worked
+	}()
 	testOptions = Options{
 		RequestLimit: 2 * time.Minute, // other packages are tested on the same processors
 		Store:        testStore, Planner: planner,

@@ -80,7 +80,7 @@ func (s *server) SignIn(ctx context.Context, r SignInRequestObject) (SignInRespo
 	if err := s.Store.Audit(ctx, u, "sign in", ""); err != nil {
 		return nil, err
 	}
-	return SignIn200JSONResponse(userAnswer(u)), nil
+	return SignIn200JSONResponse(s.userAnswer(u)), nil
 }
 
 // SignOut ends the session.
@@ -100,7 +100,7 @@ func (s *server) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutRe
 
 // GetSession tells who is signed in.
 func (s *server) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
-	return GetSession200JSONResponse(userAnswer(currentUser(ctx))), nil
+	return GetSession200JSONResponse(s.userAnswer(currentUser(ctx))), nil
 }
 
 // ListDemoSignIns lists the sign-ins of the demonstration.
@@ -108,6 +108,6 @@ func (s *server) ListDemoSignIns(context.Context, ListDemoSignInsRequestObject) 
 	return ListDemoSignIns200JSONResponse(append([]DemoSignIn{}, s.DemoSignIns...)), nil
 }
 
-func userAnswer(u *store.User) User {
-	return User{SignIn: u.SignIn, Name: u.Name, Role: Role(u.Role), Practice: u.Practice.Name, May: permissionsOf(u)}
+func (s *server) userAnswer(u *store.User) User {
+	return User{ProveAfterSeconds: int(s.ProveAfter.Seconds()), SignIn: u.SignIn, Name: u.Name, Role: Role(u.Role), Practice: u.Practice.Name, May: permissionsOf(u)}
 }

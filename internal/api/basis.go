@@ -15,6 +15,7 @@ import (
 	"obturon/core/school"
 	"obturon/internal/document"
 	"obturon/internal/store"
+	"obturon/internal/work"
 )
 
 // basis is what a case's documents are made from beside the case document, as it is kept
@@ -38,11 +39,15 @@ type facingBox struct {
 // based is a case ready to be planned, with what its documents rest on.
 type based struct {
 	*intake.Case
+	input             work.ProofInput
 	practice, patient string
 	products          fill.Products
 	assumed           resist.Assumed
 	facing            []fill.Facing
 }
+
+// provable is the case with what its proof is made from.
+func (b *based) provable() provable { return provable{b.Case, b.input} }
 
 // basisOf is what the documents of a kept case rest on today, c its case document as it was read.
 func (s *server) basisOf(ctx context.Context, kept *store.Case, c *intake.Case) (b basis, err error) {
@@ -93,7 +98,7 @@ func (b basis) on(text []byte) (*based, error) {
 		}
 		c.Kit = kit.Stock().Kit()
 	}
-	one := &based{Case: c, practice: b.Practice, patient: b.Patient, products: fill.With(document.ProductsOf(b.Products))}
+	one := &based{Case: c, input: work.ProofInput{Case: text, Rules: b.Rules, Kit: b.Kit}, practice: b.Practice, patient: b.Patient, products: fill.With(document.ProductsOf(b.Products))}
 	if one.assumed, err = resist.Assume(b.Constants); err != nil {
 		return nil, err
 	}

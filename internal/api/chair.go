@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"obturon/core/chair"
+	"obturon/core/fill"
 	"obturon/core/instrument"
 	"obturon/core/intake"
 	"obturon/core/procedure"
@@ -86,19 +87,8 @@ func (s *server) StartRun(ctx context.Context, r StartRunRequestObject) (StartRu
 
 // led is the sequence of a case at the chair.
 func (s *server) led(ctx context.Context, kept *store.Case) (led document.ProvenSequence, err error) {
-	rehearsed, err := s.rehearsed(ctx, CaseDocument(kept.Draft))
-	if err != nil {
-		return led, err
-	}
-	if why := rehearsed.Refused(); why != "" {
-		return led, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
-	}
-	products, err := s.products(ctx)
-	if err != nil {
-		return led, err
-	}
-	open, err := s.facing(ctx, kept.ID, rehearsed.Case)
-	return plan.Led([]*plan.Rehearsed{rehearsed}, products, open...), err
+	led, _, err = s.ledThrough(ctx, kept.ID, []store.Case{*kept})
+	return led, err
 }
 
 // ledTogether is the sequence of a case and of those that are treated in one sitting with it.
@@ -107,24 +97,59 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 	if err != nil {
 		return led, nil, err
 	}
-	var all []*plan.Rehearsed
+	var all []store.Case
 	for _, c := range sitting.With(drafts) {
-		rehearsed, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
+		all = append(all, cases[c.Tooth.String()])
+	}
+	if len(all) >= sitting.Fewest {
+		led, visits, err = s.ledThrough(ctx, id, all)
+	}
+	if err == nil && len(visits) < sitting.Fewest {
+		err = &problem{status: http.StatusConflict, title: "This case is treated alone", detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting."}
+	}
+	return led, visits, err
+}
+
+// ledThrough is the sequence of some cases, the first of which nothing may be refused of, from
+// their proofs.
+func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Case) (led document.ProvenSequence, visits []RunVisit, err error) {
+	var all []plan.ProvenCase
+	for _, kept := range cases {
+		p, err := s.provableBody(ctx, kept.Draft)
 		if err != nil {
-			return led, nil, fmt.Errorf("cutting tooth %s: %w", c.Tooth, err)
+			return led, nil, err
 		}
-		if rehearsed.Refused() != "" {
+		proof, err := s.proven(ctx, p)
+		if err != nil {
+			return led, nil, fmt.Errorf("cutting tooth %s: %w", kept.Tooth, err)
+		}
+		if proof.Refused != "" && len(cases) == 1 {
+			return led, nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: proof.Refused}
+		}
+		if proof.Refused != "" {
 			continue
 		}
-		kept, own := cases[c.Tooth.String()], rehearsed.Sequence()
-		visits = append(visits, RunVisit{Case: kept.ID, Tooth: own.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: own.DentinLeftMm, DentinAskedMm: own.DentinAskedMm})
-		all = append(all, rehearsed)
+		result, err := s.Planner.Judged(ctx, p.Case, plan.DefaultGrid)
+		if err != nil {
+			return led, nil, err
+		}
+		visits = append(visits, RunVisit{Case: kept.ID, Tooth: proof.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: proof.DentinLeftMm, DentinAskedMm: proof.DentinAskedMm})
+		all = append(all, plan.ProvenCase{Result: result, Proof: proof})
 	}
-	if len(all) < sitting.Fewest {
-		return led, nil, &problem{status: http.StatusConflict, title: "This case is treated alone", detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting."}
+	if len(all) == 0 {
+		return led, nil, nil
 	}
 	products, err := s.products(ctx)
-	return plan.Led(all, products), visits, err
+	if err != nil {
+		return led, nil, err
+	}
+	var open []fill.Facing
+	if len(all) == 1 {
+		if open, err = s.facing(ctx, id, all[0].Case); err != nil {
+			return led, nil, err
+		}
+	}
+	return plan.Led(all, products, open...), visits, nil
 }
 
 // GetRun reads a run as it stands.

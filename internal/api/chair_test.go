@@ -54,8 +54,10 @@ func TestASequenceIsProvenAndGoneThrough(t *testing.T) {
 
 	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-975", cervicalDocument))
 	status, body = c.send("POST", fmt.Sprintf("/api/cases/%s/revisions", dental.Id), "", "If-Match", "1")
-	if fixed := decoded[Revision](t, 201, status, body); fixed.Plan.Proven == nil || len(fixed.Plan.Proven.Steps) != len(sequence.Steps) {
-		t.Errorf("the revision does not hold what was proven before: %.300s", body)
+	decoded[Revision](t, 201, status, body)
+	status, body = c.send("GET", fmt.Sprintf("/api/cases/%s/files/plan.json?revision=1", dental.Id), "")
+	if fixed := decoded[document.Plan](t, 200, status, body); fixed.Proven == nil || len(fixed.Proven.Steps) != len(sequence.Steps) {
+		t.Errorf("the revision does not hold what was proven: %.300s", body)
 	}
 	runs := fmt.Sprintf("/api/cases/%s/runs", dental.Id)
 	key := []string{"Idempotency-Key", "7b0b5d1e-0000-4000-8000-00000000c0de"}

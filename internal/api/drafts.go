@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"log/slog"
 	"net/http"
 	"strconv"
 	"strings"
@@ -99,9 +100,6 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 		return nil, &problem{status: http.StatusConflict, title: "A refused plan is not fixed", detail: result.Refused()}
 	}
 	made := result.KeptDocument(one.products)
-	if known := s.Planner.Known(one.Case, plan.DefaultGrid); known != nil { // nobody waits for a proof here
-		made = known.Prove(made)
-	}
 	planned, err := json.Marshal(made)
 	if err != nil {
 		return nil, err
@@ -120,6 +118,9 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	})
 	if err != nil {
 		return nil, err
+	}
+	if _, err := s.askProof(ctx, one.provable(), true); err != nil { // nobody waits for it here
+		slog.Warn("a revision is not proven", "case", r.Id, "revision", fixed.Number, "error", err)
 	}
 	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: made}, nil
 }

@@ -95,13 +95,13 @@ func (s *server) draftFile(ctx context.Context, kept *store.Case, file string) (
 		return nil, err
 	}
 	if file == "plan.json" {
-		rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
+		proof, err := s.proven(ctx, one.provable())
 		if err != nil {
 			return nil, err
 		}
 		encoder := json.NewEncoder(&content)
 		encoder.SetIndent("", "  ")
-		err = encoder.Encode(rehearsed.Prove(result.KeptDocument(one.products)))
+		err = encoder.Encode(proof.Onto(result.KeptDocument(one.products)))
 		return content.Bytes(), err
 	}
 	err = s.makeFile(ctx, &content, file, one, result, head)
@@ -139,7 +139,11 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, o
 	if result.Refused() != "" {
 		return export.WriteCard(out, result, export.Beside{}, head, paper)
 	}
-	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
+	proof, err := s.proven(ctx, one.provable())
+	if err != nil {
+		return err
+	}
+	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid) // for the pictures of its steps
 	if err != nil {
 		return err
 	}
@@ -147,7 +151,7 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, o
 	if err != nil {
 		return err
 	}
-	filled, err := s.filled(ctx, one)
+	filled, err := s.filled(ctx, one, proof)
 	if err != nil {
 		return err
 	}
@@ -155,17 +159,18 @@ func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, o
 }
 
 // filled is how a case is filled, as its card has it.
-func (s *server) filled(ctx context.Context, one *based) (export.Filled, error) {
-	filled, err := s.Planner.FillOf(ctx, one.Case, one.products, one.facing, plan.DefaultGrid, plan.Sections{})
+func (s *server) filled(ctx context.Context, one *based, proof *plan.Proof) (export.Filled, error) {
+	filled, err := s.Planner.FillOf(ctx, one.Case, proof, one.products, one.facing, plan.DefaultGrid, plan.Sections{})
 	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
 }
 
 // makeTray writes what has to lie ready for a case, the burs as the kit cuts it.
 func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, one *based, head export.CardHead) error {
-	if _, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid); err != nil {
+	proof, err := s.proven(ctx, one.provable())
+	if err != nil {
 		return err
 	}
-	filled, err := s.filled(ctx, one)
+	filled, err := s.filled(ctx, one, proof)
 	if err != nil {
 		return err
 	}
@@ -174,12 +179,16 @@ func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, one *based, he
 
 // makeSitting writes the order and the tray of the sitting that a case is treated in.
 func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUID, head export.CardHead) error {
-	drafts, _, err := s.quadrant(ctx, id)
+	drafts, all, err := s.quadrant(ctx, id)
 	if err != nil {
 		return err
 	}
 	for _, c := range sitting.With(drafts) { // so that the burs are those that the kit cuts with
-		if _, err := s.Planner.Rehearse(ctx, c, plan.DefaultGrid); err != nil {
+		p, err := s.provableBody(ctx, all[c.Tooth.String()].Draft)
+		if err != nil {
+			return err
+		}
+		if _, err := s.proven(ctx, p); err != nil {
 			return err
 		}
 	}
@@ -196,16 +205,16 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 
 // makeSteps writes the proven steps as a table or a document.
 func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, one *based) error {
-	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
+	proof, err := s.proven(ctx, one.provable())
 	if err != nil {
 		return err
 	}
 	if file == "steps.csv" {
-		return export.WriteSteps(out, rehearsed.Sequence())
+		return export.WriteSteps(out, proof.Sequence())
 	}
 	encoder := json.NewEncoder(out)
 	encoder.SetIndent("", "  ")
-	return encoder.Encode(rehearsed.Sequence())
+	return encoder.Encode(proof.Sequence())
 }
 
 // writeSolid writes one of a plan's solids in the format of the file's name.

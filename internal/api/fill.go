@@ -24,7 +24,11 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 			return nil, err
 		}
 	}
-	filled, err := s.Planner.FillOf(ctx, c, products, open, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
+	proof, err := s.keptProof(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	filled, err := s.Planner.FillOf(ctx, c, proof, products, open, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
 	if err != nil {
 		return nil, err
 	}

@@ -12,6 +12,7 @@ import (
 
 	"obturon/internal/document"
 	"obturon/internal/store"
+	"obturon/internal/turn"
 )
 
 // operation is how a request of the contract is let through.
@@ -46,7 +47,7 @@ var operations = map[string]operation{
 	"evaluateFilling": {computes: true, dragged: true},
 	"evaluateHold":    {computes: true, dragged: true}, "evaluateParting": {computes: true, dragged: true}, "evaluateStrain": {computes: true, dragged: true},
 	"evaluatePull": {computes: true, dragged: true}, "evaluateSections": {computes: true, long: true},
-	"rehearseSequence": {computes: true, dragged: true, long: true}, "drawStage": {computes: true, dragged: true, long: true},
+	"rehearseSequence": {long: true}, "drawStage": {computes: true, dragged: true, long: true},
 	"compareSchools": {computes: true, dragged: true},
 	"copySchool":     {needs: document.MayChangeRules}, "saveHouseRules": {needs: document.MayChangeRules},
 	"archiveHouseRules": {needs: document.MayChangeRules}, "unarchiveHouseRules": {needs: document.MayChangeRules},
@@ -140,11 +141,48 @@ func (s *server) takeTurn(c *gin.Context) {
 	if op.dragged {
 		question = name
 	}
-	done, err := s.turns.Take(c.Request.Context(), currentUser(c.Request.Context()).ID.String(), question)
-	if err != nil {
+	held := &heldTurn{queue: s.turns, user: currentUser(c.Request.Context()).ID.String(), question: question}
+	if err := held.take(c.Request.Context()); err != nil {
 		answerError(c, err)
 		return
 	}
-	defer done()
+	defer held.release()
+	c.Request = c.Request.WithContext(context.WithValue(c.Request.Context(), turnKey{}, held))
 	c.Next()
+}
+
+type turnKey struct{}
+
+// heldTurn is the turn that a request computes in. It is given back while the request only
+// waits.
+type heldTurn struct {
+	queue          *turn.Queue
+	user, question string
+	done           func() // nil while it is not held
+}
+
+func (h *heldTurn) take(ctx context.Context) (err error) {
+	h.done, err = h.queue.Take(ctx, h.user, h.question)
+	return err
+}
+
+func (h *heldTurn) release() {
+	if h.done != nil {
+		h.done()
+		h.done = nil
+	}
+}
+
+// withoutTurn does what only waits, so that others can compute meanwhile. Errors are those of
+// waiting, and of the turn that is taken again.
+func withoutTurn(ctx context.Context, wait func() error) error {
+	held, ok := ctx.Value(turnKey{}).(*heldTurn)
+	if !ok {
+		return wait()
+	}
+	held.release()
+	if err := wait(); err != nil {
+		return err
+	}
+	return held.take(ctx)
 }

@@ -30,15 +30,19 @@ func (s *server) revisionFile(ctx context.Context, kept *store.Case, fixed *stor
 	case "case.json":
 		err := json.Indent(&content, fixed.CaseDocument, "", "  ")
 		return content.Bytes(), err
-	case "plan.json":
-		err := json.Indent(&content, fixed.PlanDocument, "", "  ") // whatever the core says today
-		return content.Bytes(), err
 	case "sitting.pdf":
 		return nil, notMade("A sitting is planned from the drafts of several teeth, and no revision holds those.")
 	}
 	before, err := s.Store.RevisionFile(ctx, fixed.ID, file)
 	if err != nil || before != nil {
 		return before, err
+	}
+	if file == "plan.json" {
+		written, err := s.fixedPlan(ctx, fixed)
+		if err != nil {
+			return nil, err
+		}
+		return s.Store.KeepRevisionFile(ctx, fixed.ID, file, written)
 	}
 	one, err := fixedOn(fixed)
 	if err != nil {
@@ -56,6 +60,33 @@ func (s *server) revisionFile(ctx context.Context, kept *store.Case, fixed *stor
 		return nil, err
 	}
 	return s.Store.KeepRevisionFile(ctx, fixed.ID, file, content.Bytes())
+}
+
+// fixedPlan is the plan of a revision with the steps as they were proven, whatever the core says
+// today. One that another version of the core fixed, or that was fixed before its kit was kept
+// with it, is as it was written then.
+func (s *server) fixedPlan(ctx context.Context, fixed *store.Revision) ([]byte, error) {
+	var content bytes.Buffer
+	if fixed.Basis == nil || fixed.CoreVersion != plan.CoreVersion {
+		err := json.Indent(&content, fixed.PlanDocument, "", "  ")
+		return content.Bytes(), err
+	}
+	one, err := fixedOn(fixed)
+	if err != nil {
+		return nil, err
+	}
+	proof, err := s.proven(ctx, one.provable())
+	if err != nil {
+		return nil, err
+	}
+	var d document.Plan
+	if err := json.Unmarshal(fixed.PlanDocument, &d); err != nil {
+		return nil, fmt.Errorf("reading the plan of revision %d: %w", fixed.Number, err)
+	}
+	encoder := json.NewEncoder(&content)
+	encoder.SetIndent("", "  ")
+	err = encoder.Encode(proof.Onto(d))
+	return content.Bytes(), err
 }
 
 // sameAsFixed refuses to draw a plan that is not the one that was fixed: another version of

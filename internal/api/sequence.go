@@ -3,23 +3,43 @@ package api
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"obturon/core/intake"
+	"obturon/internal/document"
 	"obturon/internal/plan"
 )
 
-// RehearseSequence has the kit cut a case and answers the steps at the chair.
+// RehearseSequence answers the steps at the chair as they are proven, or how far that is.
 func (s *server) RehearseSequence(ctx context.Context, r RehearseSequenceRequestObject) (RehearseSequenceResponseObject, error) {
-	rehearsed, err := s.rehearsed(ctx, *r.Body)
+	p, err := s.provableBody(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return RehearseSequence200JSONResponse(rehearsed.Sequence()), nil
+	most := waitedFor
+	if r.Params.Wait != nil {
+		most = time.Duration(*r.Params.Wait) * time.Second
+	}
+	state, err := s.awaitProof(ctx, p, false, most)
+	if err != nil {
+		return nil, err
+	}
+	if state.Proof == nil {
+		return RehearseSequence202JSONResponse{Share: document.Thousandth(state.Share)}, nil
+	}
+	return RehearseSequence200JSONResponse(state.Proof.Sequence()), nil
 }
 
 // DrawStage answers the tooth as it looks after a step.
 func (s *server) DrawStage(ctx context.Context, r DrawStageRequestObject) (DrawStageResponseObject, error) {
-	rehearsed, err := s.rehearsed(ctx, *r.Body)
+	p, err := s.provableBody(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := s.proven(ctx, p); err != nil { // by whoever works, so that it is done once
+		return nil, err
+	}
+	rehearsed, err := s.Planner.Rehearse(ctx, p.Case, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}
@@ -32,12 +52,4 @@ func (s *server) DrawStage(ctx context.Context, r DrawStageRequestObject) (DrawS
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}
 	return answer, nil
-}
-
-func (s *server) rehearsed(ctx context.Context, body CaseDocument) (*plan.Rehearsed, error) {
-	c, err := s.caseOf(ctx, body)
-	if err != nil {
-		return nil, err
-	}
-	return s.Planner.Rehearse(ctx, c, plan.DefaultGrid)
 }

@@ -40,6 +40,8 @@ type Options struct {
 	// Background is how long work goes on beside the requests: planning drafts for the
 	// day sheet. Without one there is none.
 	Background context.Context
+	// ProveAfter is how long a draft rests before it is proven by itself; 0 leaves it to a request.
+	ProveAfter time.Duration
 	// RequestLimit is how long a request may take; 0 takes the usual.
 	RequestLimit time.Duration
 	// TrustedProxies are the addresses whose word on a client's address counts.
@@ -51,6 +53,7 @@ type server struct {
 	sessions *scs.SessionManager
 	attempts *attempts
 	studies  *lru.Cache[plan.Study, StudiedTooth]
+	proofs   *lru.Cache[string, *plan.Proof] // read ones, by practice and key
 	turns    *turn.Queue
 	names    map[string]string // operations by method and address
 	meters   *meters
@@ -106,7 +109,11 @@ func newServer(o Options) (*server, error) {
 	if o.RequestLimit == 0 {
 		o.RequestLimit = usualLimit
 	}
-	s := &server{Options: o, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1)}
+	proofs, err := lru.New[string, *plan.Proof](proofsKept)
+	if err != nil {
+		return nil, fmt.Errorf("making room for proofs: %w", err)
+	}
+	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1)}
 	s.turns = turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces, s.meters.turnRefused)
 	s.meters.watch(s.turns)
 	s.sessions = o.sessionManager()

@@ -1985,6 +1985,11 @@ type ProductNote struct {
 	Text    string `json:"text"`
 }
 
+// ProofShare how far a proof is
+type ProofShare struct {
+	Share float64 `json:"share"`
+}
+
 // Proposal what a case speaks for before anything is cut
 type Proposal struct {
 	Advice Advice `json:"advice"`
@@ -2814,8 +2819,11 @@ type User struct {
 	May      []Permission `json:"may"`
 	Name     string       `json:"name"`
 	Practice string       `json:"practice"`
-	Role     Role         `json:"role"`
-	SignIn   string       `json:"sign_in"`
+
+	// ProveAfterSeconds how long a draft rests before it is proven by itself; 0 where only on request
+	ProveAfterSeconds int    `json:"prove_after_seconds"`
+	Role              Role   `json:"role"`
+	SignIn            string `json:"sign_in"`
 }
 
 // Verdict of a check
@@ -3086,6 +3094,12 @@ type EvaluateSectionsParams struct {
 
 	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
 	School CutBySchool `form:"school,omitempty" json:"school,omitempty"`
+}
+
+// RehearseSequenceParams defines parameters for RehearseSequence.
+type RehearseSequenceParams struct {
+	// Wait seconds to wait for it at most; left out, until it is made
+	Wait int `form:"wait,omitempty" json:"wait,omitempty"`
 }
 
 // DrawStageParams defines parameters for DrawStage.

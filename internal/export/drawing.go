@@ -1,8 +1,11 @@
 package export
 
 import (
+	"bytes"
 	"fmt"
 	"io"
+	"regexp"
+	"slices"
 
 	"github.com/tdewolff/canvas"
 	"github.com/tdewolff/canvas/renderers"
@@ -19,10 +22,27 @@ const (
 // WriteSVG draws the views side by side, eight times natural size. Errors are
 // those of the writer.
 func WriteSVG(w io.Writer, r *plan.Result) error {
-	if err := sheet(r).Write(w, renderers.SVG()); err != nil {
+	var drawn bytes.Buffer
+	if err := sheet(r).Write(&drawn, renderers.SVG()); err != nil {
+		return fmt.Errorf("writing the drawing: %w", err)
+	}
+	if _, err := w.Write(fontsInOrder(drawn.Bytes())); err != nil {
 		return fmt.Errorf("writing the drawing: %w", err)
 	}
 	return nil
+}
+
+var fontFace = regexp.MustCompile(`@font-face\{[^}]*\}`)
+
+// fontsInOrder is a drawing with its embedded fonts in one order: the renderer has them in any.
+func fontsInOrder(svg []byte) []byte {
+	var faces [][]byte
+	for _, face := range fontFace.FindAll(svg, -1) {
+		faces = append(faces, bytes.Clone(face))
+	}
+	slices.SortFunc(faces, bytes.Compare)
+	next := -1
+	return fontFace.ReplaceAllFunc(svg, func([]byte) []byte { next++; return faces[next] })
 }
 
 // WritePNG draws the same as a picture. Errors are those of the writer.

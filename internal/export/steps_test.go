@@ -29,7 +29,7 @@ func TestRehearsedStepsAreATableAndStandOnTheCard(t *testing.T) {
 		t.Fatal(err)
 	}
 	var out bytes.Buffer
-	if err := WriteSteps(&out, rehearsed.Sequence()); err != nil {
+	if err := WriteSteps(&out, rehearsed.Proof().Sequence()); err != nil {
 		t.Fatal(err)
 	}
 	rows, err := csv.NewReader(&out).ReadAll()

@@ -125,7 +125,9 @@ func (p *Planner) evaluate(ctx context.Context, c *intake.Case, grid float64, at
 		}
 		r.explain(n, checks)
 		if len(r.Cut.Cavities) > 1 {
-			name(one, views, checks)
+			nameViews(one, views)
+			nameChecks(one, checks)
+			nameDimensions(one)
 		}
 		r.Views, r.Checks = append(r.Views, views...), append(r.Checks, checks...)
 		if one.Kind != cavity.Occlusal {
@@ -144,7 +146,29 @@ func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Re
 	return r, err
 }
 
+// judgement is a case cut, measured and judged, with what its cavities rest on.
+type judgement struct {
+	*Result
+	basis design.Basis
+}
+
+// judged is Judged with what the cavities rest on. The latest are remembered: filling, sitting
+// and chair ask for one after the other.
 func (p *Planner) judged(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, design.Basis, error) {
+	key := rehearsalKey(c, grid)
+	if wanted == solved {
+		if known, ok := p.judgements.Get(key); ok {
+			return known.Result, known.basis, nil
+		}
+	}
+	r, basis, err := p.judge(ctx, c, grid, wanted)
+	if err == nil && wanted == solved {
+		p.judgements.Add(key, judgement{r, basis})
+	}
+	return r, basis, err
+}
+
+func (p *Planner) judge(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Result, design.Basis, error) {
 	r, basis, err := p.cut(ctx, c, grid, wanted)
 	if err != nil || r.Refused() != "" {
 		return r, basis, err
@@ -178,21 +202,31 @@ func (r *Result) look(ctx context.Context, s *measure.Subject, basis design.Basi
 	return views, finish, checks, err
 }
 
-// name puts a cavity's name behind what is said of it, to tell it from the others
-// of its tooth.
-func name(c *cavity.Cavity, views []drawing.View, checks []assess.Check) {
-	if c.Name == "" {
-		return
-	}
+// nameViews puts a cavity's name behind the titles of its views, to tell them from the others
+// of its tooth; so do nameChecks and nameDimensions.
+func nameViews(c *cavity.Cavity, views []drawing.View) {
 	for n := range views {
-		views[n].Title += ", " + c.Name
+		views[n].Title = withName(views[n].Title, c)
 	}
+}
+
+func nameChecks(c *cavity.Cavity, checks []assess.Check) {
 	for n := range checks {
-		checks[n].Label += ", " + c.Name
+		checks[n].Label = withName(checks[n].Label, c)
 	}
+}
+
+func nameDimensions(c *cavity.Cavity) {
 	for n := range c.Dimensions {
-		c.Dimensions[n].Label += ", " + c.Name
+		c.Dimensions[n].Label = withName(c.Dimensions[n].Label, c)
 	}
+}
+
+func withName(text string, c *cavity.Cavity) string {
+	if c.Name == "" {
+		return text
+	}
+	return text + ", " + c.Name
 }
 
 func carve(m *anatomy.Model, tool solid.Tool) *measure.Prepared {

@@ -30,23 +30,23 @@ type FilledCase struct {
 	Tray     []sitting.Item   // that has to lie ready for it
 }
 
-// FillOf plans the fillings of a case's cavities. Its course is that of the kit where the
-// case was rehearsed. Nothing is filled of a case that is not cut. Errors are those of
-// Evaluate.
-func (p *Planner) FillOf(ctx context.Context, c *intake.Case, products fill.Products, open []fill.Facing, grid float64, at Sections) (FilledCase, error) {
+// FillOf plans the fillings of a case's cavities. Its course is that of its proof, or what the
+// design asks for where that is nil. Nothing is filled of a case that is not cut. Errors are
+// those of Evaluate.
+func (p *Planner) FillOf(ctx context.Context, c *intake.Case, proof *Proof, products fill.Products, open []fill.Facing, grid float64, at Sections) (FilledCase, error) {
 	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil || r.Refused() != "" {
 		return FilledCase{}, err
 	}
 	fillings := r.Filled(products, open...)
-	course := sitting.Together([]sitting.Visit{{Steps: r.course(p.steps(r, grid), fillings, products)}})
+	course := sitting.Together([]sitting.Visit{{Steps: r.course(r.steps(proof), fillings, products)}})
 	all := FilledCase{Fillings: fillings, Before: sitting.Before(course)}
 	all.Tray = sitting.Tray(course, laidOut(fillings), c.Kit)
 	for _, f := range fillings {
 		subject := r.subject(f.Subject, basis, at)
 		drawn := drawing.FilledSections(drawing.Views(subject), subject, f.Plans, f.Matrix)
 		if len(fillings) > 1 {
-			name(f.Cavity, drawn, nil)
+			nameViews(f.Cavity, drawn)
 		}
 		all.Views = append(all.Views, drawn...)
 		if err := ctx.Err(); err != nil {

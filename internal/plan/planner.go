@@ -19,6 +19,7 @@ type Planner struct {
 	bases  *basisCache // as the forms propose
 	solved *basisCache // as their gauges had them moved
 
+	judgements *lru.Cache[string, judgement]
 	evaluated  *lru.Cache[string, *Result]
 	rehearsed  *lru.Cache[string, *Rehearsed]
 	rehearsing singleflight.Group
@@ -27,12 +28,15 @@ type Planner struct {
 // A rehearsal holds 10 to 50 MB a cavity, by its size.
 const rehearsalsKept = 12
 
-// A result holds about as much.
-const resultsKept = 4
+// A result holds about as much, a judgement a part of it.
+const (
+	resultsKept    = 4
+	judgementsKept = 8
+)
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {
-	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache(), evaluated: newCache[*Result](resultsKept), rehearsed: newCache[*Rehearsed](rehearsalsKept)}
+	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache(), judgements: newCache[judgement](judgementsKept), evaluated: newCache[*Result](resultsKept), rehearsed: newCache[*Rehearsed](rehearsalsKept)}
 }
 
 // Tooth returns the modelled tooth of a case. It fails for sizes and ages that

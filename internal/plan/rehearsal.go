@@ -15,7 +15,6 @@ import (
 	"obturon/core/notation"
 	"obturon/core/procedure"
 	"obturon/core/rehearsal"
-	"obturon/core/school"
 	"obturon/core/sequence"
 	"obturon/core/solid"
 	"obturon/internal/document"
@@ -33,12 +32,18 @@ type Rehearsed struct {
 // Rehearse plans a case and cuts its cavities with the kit's instruments, step by step,
 // once for each state of a case, however many ask. Errors are those of Evaluate.
 func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
+	return p.RehearseTold(ctx, c, grid, func(float64) {})
+}
+
+// RehearseTold is Rehearse that tells the share that is done, 0 to 1; not where somebody else's
+// is waited for.
+func (p *Planner) RehearseTold(ctx context.Context, c *intake.Case, grid float64, progress func(share float64)) (*Rehearsed, error) {
 	key := rehearsalKey(c, grid)
 	for {
 		if known, ok := p.rehearsed.Get(key); ok {
 			return known, nil
 		}
-		made, err, shared := p.rehearsing.Do(key, func() (any, error) { return p.rehearse(ctx, c, grid) })
+		made, err, shared := p.rehearsing.Do(key, func() (any, error) { return p.rehearse(ctx, c, grid, progress) })
 		if err == nil {
 			p.rehearsed.Add(key, made.(*Rehearsed))
 			return made.(*Rehearsed), nil
@@ -50,22 +55,7 @@ func (p *Planner) Rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 	}
 }
 
-// Known is the rehearsal of a case, if it has been made and is still remembered; else nil.
-func (p *Planner) Known(c *intake.Case, grid float64) *Rehearsed {
-	known, _ := p.rehearsed.Peek(rehearsalKey(c, grid))
-	return known
-}
-
-// Prove is a plan of the same case with the steps as they were proven.
-func (r *Rehearsed) Prove(d document.Plan) document.Plan {
-	if r.Refused() == "" {
-		proven := r.Sequence()
-		d.Proven = &proven
-	}
-	return d
-}
-
-func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*Rehearsed, error) {
+func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64, progress func(share float64)) (*Rehearsed, error) {
 	r, basis, err := p.judged(ctx, c, grid, solved)
 	if err != nil {
 		return nil, err
@@ -77,8 +67,9 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 			beside = append(beside, n.Mesh())
 		}
 	}
-	for _, s := range r.Subjects {
-		one, err := rehearsal.Of(ctx, c.Kit, s.Cavity, s.Prepared.Workpiece, beside)
+	for n, s := range r.Subjects {
+		own := func(share float64) { progress((float64(n) + share) / float64(len(r.Subjects))) }
+		one, err := rehearsal.Followed(ctx, c.Kit, s.Cavity, s.Prepared.Workpiece, beside, own)
 		if err != nil {
 			return nil, err
 		}
@@ -88,7 +79,7 @@ func (p *Planner) rehearse(ctx context.Context, c *intake.Case, grid float64) (*
 			return nil, err
 		}
 		if len(r.Subjects) > 1 {
-			name(s.Cavity, nil, cut)
+			nameChecks(s.Cavity, cut)
 		}
 		all.AsCut = append(all.AsCut, cut...)
 	}
@@ -112,39 +103,6 @@ func (r *Rehearsed) Document() document.Rehearsal {
 		d.Cavities = append(d.Cavities, rehearsedCavity(one))
 	}
 	return d
-}
-
-// Sequence writes the steps at the chair with what cutting them showed.
-func (r *Rehearsed) Sequence() document.ProvenSequence {
-	d := document.ProvenSequence{Schema: document.ObturonSequence1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Steps: Steps(r.Chair), Cavities: []document.CavityProof{}, AsCut: []document.Check{}}
-	for _, c := range r.AsCut {
-		d.AsCut = append(d.AsCut, check(c))
-	}
-	for n, s := range r.Chair {
-		if s.Cut != nil {
-			d.Steps[n].Cut = stepCut(s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])
-		}
-	}
-	for _, c := range r.Checks {
-		if c.ID == school.ResistPulpDistance && c.Measured() && (d.DentinLeftMm == 0 || c.Value < d.DentinLeftMm) {
-			d.DentinLeftMm = document.Thousandth(c.Value)
-			if low, _ := c.Target.Ends(); low != nil {
-				d.DentinAskedMm = document.Thousandth(*low)
-			}
-		}
-	}
-	for _, one := range r.Rehearsals {
-		whole := rehearsedCavity(one)
-		d.Cavities = append(d.Cavities, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven, Undone: whole.Undone})
-	}
-	return d
-}
-
-func stepCut(cavity int, s *rehearsal.Step) *document.StepCut {
-	return &document.StepCut{
-		Cavity: cavity, EnamelMm3: document.Thousandth(s.Tissues.Enamel), DentinMm3: document.Thousandth(s.Tissues.Dentin), FillingMm3: document.Thousandth(s.Tissues.Filling), LeftMm3: document.Thousandth(s.Left),
-		ShellMm: s.Behind, NearestNeighbourMm: known(s.Nearest.Beside), NearestPulpMm: known(s.Nearest.Pulp), HotWayMm: document.Thousandth(s.Hot),
-	}
 }
 
 func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {

@@ -71,7 +71,7 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		whole := r.Prove(drawn.KeptDocument(fill.Usual()))
+		whole := r.Proof().Onto(drawn.KeptDocument(fill.Usual()))
 		if whole.Proven == nil || len(whole.Proven.Steps) == 0 {
 			t.Errorf("seed %d: the plan does not hold its proven steps", seed+1)
 		}

@@ -3,6 +3,7 @@ package plan
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"obturon/core/fill"
 	"obturon/core/intake"
@@ -20,9 +21,10 @@ type Sitting struct {
 }
 
 // Sitting plans what of the cases of one patient's quadrant is treated with the first, and is
-// cut, as one sitting with the kit of the first; nil where that is done alone. Errors are those
-// of Evaluate, with the tooth.
-func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fill.Products, grid float64) (*Sitting, error) {
+// cut, as one sitting with the kit of the first; nil where that is done alone. proven finds the
+// proof of a case, nil where it has none. Errors are those of Evaluate, with the tooth, and of
+// proven.
+func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, proven func(c *intake.Case) (*Proof, error), products fill.Products, grid float64) (*Sitting, error) {
 	s := &Sitting{}
 	var visits []sitting.Visit
 	var filled []sitting.Filled
@@ -34,8 +36,12 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 		if r.Refused() != "" {
 			continue
 		}
+		proof, err := proven(c)
+		if err != nil {
+			return nil, err
+		}
 		fillings := r.Filled(products)
-		visits = append(visits, sitting.Visit{Tooth: c.Tooth.String(), Steps: r.course(p.steps(r, grid), fillings, products)})
+		visits = append(visits, sitting.Visit{Tooth: c.Tooth.String(), Steps: r.course(r.steps(proof), fillings, products)})
 		s.Teeth = append(s.Teeth, c.Tooth.String())
 		filled = append(filled, laidOut(fillings)...)
 	}
@@ -47,11 +53,10 @@ func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, products fi
 	return s, nil
 }
 
-// steps are those of a case as the kit cuts it where it was rehearsed, else as the design
-// leads to them.
-func (p *Planner) steps(r *Result, grid float64) []procedure.Step {
-	if known := p.Known(r.Case, grid); known != nil {
-		return known.Chair
+// steps are those that a proof has, else those that the design asks for.
+func (r *Result) steps(proof *Proof) []procedure.Step {
+	if proof != nil {
+		return proof.Steps
 	}
 	return r.Steps
 }
@@ -74,22 +79,27 @@ func laidOut(fillings []Filling) []sitting.Filled {
 	return all
 }
 
+// ProvenCase is a case with its proof.
+type ProvenCase struct {
+	*Result
+	Proof *Proof
+}
+
 // Led is the sequence at the chair of one tooth, or of several in one sitting, from marking
 // to the last word. Of several it has the cavities of all, one after the other.
-func Led(all []*Rehearsed, products fill.Products, facing ...fill.Facing) document.ProvenSequence {
-	led := all[0].Sequence()
+func Led(all []ProvenCase, products fill.Products, facing ...fill.Facing) document.ProvenSequence {
+	led := all[0].Proof.Sequence()
 	visits := make([]sitting.Visit, len(all))
-	of, before := map[string]*Rehearsed{}, map[string]int{}
+	of, before := map[string]*Proof{}, map[string]int{}
 	for n, r := range all {
 		tooth := r.Case.Tooth.String()
-		visits[n] = sitting.Visit{Tooth: tooth, Steps: r.course(r.Chair, r.Filled(products, facing...), products)}
-		of[tooth] = r
+		visits[n] = sitting.Visit{Tooth: tooth, Steps: r.course(r.Proof.Steps, r.Filled(products, facing...), products)}
+		of[tooth] = r.Proof
 		if n == 0 {
 			continue
 		}
 		before[tooth] = len(led.Cavities)
-		own := r.Sequence()
-		led.Cavities, led.AsCut = append(led.Cavities, own.Cavities...), append(led.AsCut, own.AsCut...)
+		led.Cavities, led.AsCut = slices.Concat(led.Cavities, r.Proof.Proven), slices.Concat(led.AsCut, r.Proof.AsCut)
 	}
 	steps := sitting.Together(visits)
 	led.Steps = Steps(steps)
@@ -97,11 +107,13 @@ func Led(all []*Rehearsed, products fill.Products, facing ...fill.Facing) docume
 		if s.Cut == nil {
 			continue
 		}
-		r, first := all[0], 0
+		proof, first := all[0].Proof, 0
 		if len(s.Teeth) > 0 {
-			r, first = of[s.Teeth[0]], before[s.Teeth[0]]
+			proof, first = of[s.Teeth[0]], before[s.Teeth[0]]
 		}
-		led.Steps[n].Cut = stepCut(first+s.Cut.Cavity, &r.Rehearsals[s.Cut.Cavity].Steps[s.Cut.Step])
+		cut := *proof.Cuts[s.Shown-1]
+		cut.Cavity += first
+		led.Steps[n].Cut = &cut
 	}
 	return led
 }

@@ -62,10 +62,10 @@ func (s *Store) enqueue(ctx context.Context, tx *gorm.DB, jobs []river.InsertMan
 func (s *Store) Requeue(ctx context.Context) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var parts []TolerancePart
-		open := tx.Raw(`select c.job_id as job, c.number from tolerance_chunk c join tolerance_job j on j.id = c.job_id
+		unfinished := tx.Raw(`select c.job_id as job, c.number from tolerance_chunk c join tolerance_job j on j.id = c.job_id
 			where c.outcomes is null and j.cancelled_at is null and j.failed is null order by j.started_at, c.number`).Scan(&parts)
-		if open.Error != nil {
-			return open.Error
+		if unfinished.Error != nil {
+			return unfinished.Error
 		}
 		var runs []uuid.UUID
 		if err := tx.Model(&FineRun{}).Where("result is null and cancelled_at is null and failed is null").Order("started_at").Pluck("id", &runs).Error; err != nil {
@@ -74,6 +74,13 @@ func (s *Store) Requeue(ctx context.Context) error {
 		var jobs []river.InsertManyParams
 		for _, p := range parts {
 			jobs = append(jobs, river.InsertManyParams{Args: p, InsertOpts: options(patient)})
+		}
+		open, err := openJobs(tx)
+		if err != nil {
+			return err
+		}
+		for _, j := range open {
+			jobs = append(jobs, river.InsertManyParams{Args: Task{j.ID}, InsertOpts: options(j.priority())})
 		}
 		for _, id := range runs {
 			jobs = append(jobs, river.InsertManyParams{Args: FineParting{id}, InsertOpts: options(watched)})

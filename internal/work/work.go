@@ -37,6 +37,7 @@ func Run(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &toleranceWorker{store: st, planner: planner})
 	river.AddWorker(workers, &fineWorker{store: st, planner: planner})
+	river.AddWorker(workers, &jobWorker{store: st, kinds: map[string]does{ProofKind: prove(planner)}})
 	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
 		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}}, // each keeps all processors busy
 		Workers: workers, JobTimeout: longest, RescueStuckJobsAfter: dead, FetchPollInterval: idle,
@@ -106,9 +107,11 @@ func caseOf(sent, rules []byte) (*intake.Case, error) {
 		return nil, err
 	}
 	if given(rules) {
-		if c.Rules, err = school.Decode(rules); err != nil {
+		own, err := school.Decode(rules)
+		if err != nil {
 			return nil, err
 		}
+		c.Under(own)
 	}
 	return c, nil
 }

@@ -596,7 +596,7 @@ export interface paths {
         put?: never;
         /**
          * The steps at the chair, proven by cutting the computed tooth with them
-         * @description Stateless. Takes seconds to half a minute where the case was not rehearsed before.
+         * @description Proven once for each state of a case, by whoever works, and kept. Takes seconds to half a minute where that was not done before; it is ended where nobody asks any more.
          */
         post: operations["rehearseSequence"];
         delete?: never;
@@ -2896,6 +2896,11 @@ export interface components {
             product: number;
             text: string;
         };
+        /** @description how far a proof is */
+        ProofShare: {
+            /** Format: double */
+            share: number;
+        };
         /** @description what a case speaks for before anything is cut */
         Proposal: {
             advice: components["schemas"]["Advice"];
@@ -3619,6 +3624,8 @@ export interface components {
             may: components["schemas"]["Permission"][];
             name: string;
             practice: string;
+            /** @description how long a draft rests before it is proven by itself; 0 where only on request */
+            prove_after_seconds: number;
             role: components["schemas"]["Role"];
             sign_in: string;
         };
@@ -4646,7 +4653,10 @@ export interface operations {
     };
     rehearseSequence: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description seconds to wait for it at most; left out, until it is made */
+                wait?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4666,7 +4676,18 @@ export interface operations {
                     "application/json": components["schemas"]["ProvenSequence"];
                 };
             };
+            /** @description It is being proven */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofShare"];
+                };
+            };
+            409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
         };
     };
     drawStage: {

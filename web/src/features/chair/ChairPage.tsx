@@ -4,6 +4,7 @@ import { inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
+import { useProof } from "@/features/design/sequence";
 import { useSitting } from "@/features/tray/sitting";
 import { Button } from "@/ui/Button";
 import { useRuns, useStartRun } from "./runs";
@@ -21,6 +22,7 @@ export function ChairPage() {
   const others = (sitting.data?.visits ?? []).filter((v) => v.case !== id).map((v) => v.tooth);
   const [asked] = useSearchParams();
   const [together, setTogether] = useState(asked.has("sitting"));
+  const proof = useProof(dental.data?.document, true); // so that the first step waits for nothing
   const failed = dental.error ?? runs.error;
   if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !runs.data) return <p className="p-10 text-soft">Reading the case…</p>;
@@ -91,9 +93,10 @@ export function ChairPage() {
           <Button kind={open ? undefined : "main"} onClick={begin} disabled={start.isPending}>
             Begin {open ? "anew" : "the first step"}
           </Button>
-          {start.isPending && (
+          {!proof.data?.sequence && !proof.isError && (
             <span role="status" className="text-soft">
-              The kit cuts the tooth first: some seconds…
+              Not proven yet: {Math.round(100 * (proof.data?.share ?? 0))} % cut
+              {start.isPending && "; the first step waits for it"}
             </span>
           )}
         </div>

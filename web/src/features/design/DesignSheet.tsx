@@ -20,6 +20,7 @@ import { bareView } from "@/features/forces/bareView";
 import { ForcesOverlay, shownTilt } from "@/features/forces/ForcesOverlay";
 import { ForcesPanel } from "@/features/forces/ForcesPanel";
 import { useForces } from "@/features/forces/useForces";
+import { useSession } from "@/features/session/session";
 import { TrayPanel } from "@/features/tray/TrayPanel";
 import { ChecksPanel } from "./ChecksPanel";
 import { type Sections, useEvaluation, useSolid } from "./evaluation";
@@ -30,7 +31,7 @@ import { InstrumentStrip } from "./InstrumentStrip";
 import { exportedFiles, SheetBar } from "./SheetBar";
 import { EvaluationFault, RefusedPlan } from "./SheetNotices";
 import { StepPanel } from "./StepPanel";
-import { useProvenSequence, useStage } from "./sequence";
+import { useProof, useRested, useStage } from "./sequence";
 import { cellPlaces, sheetCells } from "./sheetCells";
 
 /** The section that a load is drawn in. */
@@ -54,8 +55,10 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [sections, setSections] = useState<Sections>({});
   const evaluation = useEvaluation(document, sections);
   const [proving, prove] = useState<CaseDocument>();
-  const sequence = useProvenSequence(document, proving === document);
-  const proven = proving === document ? sequence.data : undefined;
+  const rested = useRested(document, useSession().data?.prove_after_seconds ?? 0);
+  const toProve = proving === document || (rested && evaluation.settled && !evaluation.data?.plan.refused);
+  const proof = useProof(document, toProve);
+  const proven = toProve ? proof.data?.sequence : undefined;
   const [shown, show] = useState<number>();
   const shownStep = proven ? shown : undefined;
   const [pointed, point] = useState<number[]>(); // a place of the proof
@@ -344,10 +347,9 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
           <InstrumentStrip
             caseId={dental.id}
             steps={proven?.steps ?? evaluated.plan.sequence}
-            proof={
-              proven ? "proven" : proving !== document ? "drawn" : sequence.isError ? "failed" : "running"
-            }
-            onProve={() => (proving === document ? sequence.refetch() : prove(document))}
+            proof={proven ? "proven" : !toProve ? "drawn" : proof.isError ? "failed" : "running"}
+            share={proof.data?.share ?? 0}
+            onProve={() => (toProve ? proof.refetch() : prove(document))}
             shown={shownStep}
             onShow={show}
           />

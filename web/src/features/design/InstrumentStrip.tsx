@@ -12,6 +12,8 @@ interface Props {
   steps: Schema["Step"][];
   /** Whether the steps are those of the drawing alone, or proven by cutting. */
   proof: "drawn" | "running" | "failed" | "proven";
+  /** Of the proof that is made, while it runs. */
+  share: number;
   onProve: () => void;
   /** The proven step that the sheet shows. */
   shown?: number;
@@ -22,7 +24,7 @@ interface Props {
  * The burs and hand instruments in order of use, each bur to one scale. A step opens on
  * click; a proven one shows in the drawings.
  */
-export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }: Props) {
+export function InstrumentStrip({ caseId, steps, proof, share, onProve, shown, onShow }: Props) {
   const instruments = useInstruments();
   const kit = useKit();
   const out = new Set(kit.data?.notes.filter((n) => n.out).map((n) => n.instrument));
@@ -65,8 +67,9 @@ export function InstrumentStrip({ caseId, steps, proof, onProve, shown, onShow }
       <div className="flex w-44 shrink-0 flex-col justify-center gap-0.5 border-r border-line px-2 text-xs text-soft">
         <b className="text-ink">Steps</b>
         <span>about {minutes} min</span>
-        {proof === "running" && <span role="status">Cutting the tooth…</span>}
+        {proof === "running" && <span>Not proven yet: {Math.round(100 * share)} % cut</span>}
         {proof === "proven" && <span role="status">Proven by cutting</span>}
+        {proof === "drawn" && <span>Not proven yet</span>}
         {(proof === "drawn" || proof === "failed") && (
           <button type="button" className="text-left text-accent underline" onClick={onProve}>
             {proof === "failed" ? "No answer: try again" : "Prove by cutting"}

@@ -1,16 +1,40 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 import { useKit } from "@/features/kit/kit";
 
-/** The steps at the chair, proven by cutting; asked for once it is wanted. */
-export function useProvenSequence(document: CaseDocument, wanted: boolean) {
+/** How far the proof of a case is; the sequence comes with its end. */
+export interface Proof {
+  share: number;
+  sequence?: Schema["ProvenSequence"];
+}
+
+/** The steps at the chair, proven by cutting: asked for while it is wanted, and no longer. */
+export function useProof(document: CaseDocument | undefined, wanted: boolean) {
   const kit = useKit(); // another kit cuts otherwise
   return useQuery({
-    queryKey: ["sequence", document, kit.data?.version],
-    enabled: wanted && kit.data !== undefined,
-    queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/sequence", { body: document, signal })),
-    staleTime: Number.POSITIVE_INFINITY,
+    queryKey: ["proof", document, kit.data?.version],
+    enabled: wanted && document !== undefined && kit.data !== undefined,
+    queryFn: async ({ signal }): Promise<Proof> => {
+      const params = { query: { wait: 1 } };
+      const body = document as CaseDocument; // not asked for without
+      const made = unwrap(await api.POST("/evaluate/sequence", { params, body, signal }));
+      return "steps" in made ? { share: 1, sequence: made } : made;
+    },
+    refetchInterval: (query) => (query.state.data && !query.state.data.sequence ? 200 : false),
+    staleTime: (query) => (query.state.data?.sequence ? Number.POSITIVE_INFINITY : 0),
   });
+}
+
+/** Whether a value has stayed as it is for so many seconds; never after none. */
+export function useRested<T>(value: T, seconds: number): boolean {
+  const [rested, rest] = useState<T>();
+  useEffect(() => {
+    if (seconds <= 0) return;
+    const timer = setTimeout(() => rest(value), 1000 * seconds);
+    return () => clearTimeout(timer);
+  }, [value, seconds]);
+  return rested === value;
 }
 
 /** The tooth as it looks after a step, with the bur in it. */

@@ -1,0 +1,129 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+
+	"obturon/core/intake"
+	"obturon/internal/plan"
+	"obturon/internal/store"
+	"obturon/internal/work"
+)
+
+// provable is a case with all that its proof is made from, as a worker reads it.
+type provable struct {
+	*intake.Case
+	input work.ProofInput
+}
+
+// provableBody is a case document as it was sent, with the practice's rules and kit.
+func (s *server) provableBody(ctx context.Context, sent []byte) (provable, error) {
+	c, err := s.caseOf(ctx, sent)
+	if err != nil {
+		return provable{}, err
+	}
+	_, kit, err := s.kitOf(ctx)
+	if err != nil {
+		return provable{}, err
+	}
+	p := provable{c, work.ProofInput{Case: sent, Kit: json.RawMessage(kit)}}
+	if c.Rules != nil {
+		p.input.Rules, err = json.Marshal(c.Rules)
+	}
+	return p, err
+}
+
+// proofState is how far a proof is; Proof is nil until it is made.
+type proofState struct {
+	Proof *plan.Proof
+	Share float64
+}
+
+// askProof finds the proof of a case, or has it made: for as long as somebody looks, or for good.
+func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofState, error) {
+	key := plan.ProofKey(p.Case, plan.DefaultGrid)
+	known, err := s.keptProof(ctx, p.Case)
+	if err != nil || known != nil {
+		return proofState{Proof: known, Share: 1}, err
+	}
+	input, err := json.Marshal(p.input)
+	if err != nil {
+		return proofState{}, err
+	}
+	u := currentUser(ctx)
+	j, err := s.Store.Ask(ctx, store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: work.ProofKind, Key: key, Input: input}, forGood)
+	if err != nil {
+		return proofState{}, err
+	}
+	if j.Failed != nil {
+		return proofState{}, &problem{status: http.StatusConflict, title: "It could not be proven", detail: *j.Failed}
+	}
+	return proofState{Share: j.Share}, nil
+}
+
+// keptProof is a case's proof if it has been made; else nil.
+func (s *server) keptProof(ctx context.Context, c *intake.Case) (*plan.Proof, error) {
+	practice := currentUser(ctx).PracticeID
+	key := plan.ProofKey(c, plan.DefaultGrid)
+	if known, ok := s.proofs.Get(practice.String() + key); ok {
+		return known, nil
+	}
+	result, err := s.Store.JobResult(ctx, practice, work.ProofKind, key)
+	if err != nil || result == nil {
+		return nil, err
+	}
+	var proof plan.Proof
+	if err := json.Unmarshal(result, &proof); err != nil {
+		return nil, fmt.Errorf("reading a proof: %w", err)
+	}
+	s.proofs.Add(practice.String()+key, &proof)
+	return &proof, nil
+}
+
+// proofsKept are read proofs, some 100 kB each.
+const proofsKept = 64
+
+// waitedFor is how long a proof is waited for by what cannot do without, such as a file.
+const waitedFor = 4 * time.Minute
+
+// awaitProof waits for the proof of a case, at most for so long; Proof is nil where it is not
+// made by then.
+func (s *server) awaitProof(ctx context.Context, p provable, forGood bool, most time.Duration) (proofState, error) {
+	const look = 250 * time.Millisecond
+	for started := time.Now(); ; {
+		state, err := s.askProof(ctx, p, forGood)
+		if err != nil || state.Proof != nil || time.Since(started) >= most {
+			return state, err
+		}
+		select {
+		case <-ctx.Done():
+			return state, ctx.Err()
+		case <-time.After(look):
+		}
+	}
+}
+
+// proven is the proof of a case, however long that takes.
+func (s *server) proven(ctx context.Context, p provable) (*plan.Proof, error) {
+	if known, err := s.keptProof(ctx, p.Case); err != nil || known != nil {
+		return known, err
+	}
+	var state proofState
+	err := withoutTurn(ctx, func() (err error) {
+		state, err = s.awaitProof(ctx, p, false, waitedFor)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	if state.Proof == nil {
+		return nil, &problem{
+			status: http.StatusServiceUnavailable, title: "It is still being proven",
+			detail: fmt.Sprintf("The kit has cut %.0f %% of it. Ask again in a minute: what is cut goes on meanwhile.", 100*state.Share),
+		}
+	}
+	return state.Proof, nil
+}
