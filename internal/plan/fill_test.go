@@ -26,7 +26,7 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 		every = 1
 	}
 	products := fill.Usual()
-	p := NewPlanner()
+	p := planner
 	for n, c := range classTable() {
 		if n%every != 0 {
 			continue
@@ -164,7 +164,7 @@ func TestStepsOfAFilling(t *testing.T) {
 		return strings.Join(all, "; ")
 	}
 	filling := func(c *intake.Case) Filling {
-		r, err := NewPlanner().Judged(t.Context(), c, tableGrid)
+		r, err := planner.Judged(t.Context(), c, tableGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -197,7 +197,7 @@ func TestStepsOfAFilling(t *testing.T) {
 func TestThinIncrementsKeepToTheirProduct(t *testing.T) {
 	thin := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Thin", Figures: map[string]float64{"cure_depth_mm": 0.6}}})
 	for id, f := range map[string]form{"traditional": forms[2], "adhesive": forms[0]} { // layers in a box, wedges
-		r, err := NewPlanner().Judged(t.Context(), f.on("26", school.Composite, id), DefaultGrid)
+		r, err := planner.Judged(t.Context(), f.on("26", school.Composite, id), DefaultGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -216,7 +216,7 @@ func TestALostCuspTakesABand(t *testing.T) {
 	c.Tooth = notation.MustParse("36")
 	c.Findings = []lesion.Finding{{Kind: "fissure_caries", Site: "central", Depth: "outer_dentin"}, {Kind: "fracture", Site: "mesiolingual"}}
 	c.Choice = intake.Choice{Material: school.Amalgam, School: "board"}
-	r, err := NewPlanner().Judged(t.Context(), c, tableGrid)
+	r, err := planner.Judged(t.Context(), c, tableGrid)
 	if err != nil || r.Refused() != "" {
 		t.Fatal(err, r.Refused())
 	}

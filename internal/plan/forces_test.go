@@ -38,7 +38,7 @@ func pullOf(t *testing.T, h Hold, name string) forces.Pull {
 
 // An amalgam slot without grooves slides out; the pair of grooves that is offered holds it.
 func TestAFreeFillingIsCuredByTheOfferedChange(t *testing.T) {
-	p := NewPlanner()
+	p := planner
 	smooth := map[string]float64{"groove_depth": 0}
 	before := hold(t, p, "35", "board", forms[4], school.Amalgam, smooth)
 	free := pullOf(t, before, "Pulled towards distal")
@@ -58,7 +58,7 @@ func TestAFreeFillingIsCuredByTheOfferedChange(t *testing.T) {
 
 // Boxes that stand by themselves have a filling each; a bonded one is offered nothing.
 func TestEachPartIsAFillingOfItsOwn(t *testing.T) {
-	p := NewPlanner()
+	p := planner
 	apart := hold(t, p, "46", "adhesive", forms[3], school.Amalgam, nil)
 	if len(apart.Fillings) != 2 || len(apart.Fillings[0].Pulls) != 3 {
 		t.Errorf("%d fillings: %+v", len(apart.Fillings), apart.Fillings)
@@ -73,7 +73,7 @@ func TestEachPartIsAFillingOfItsOwn(t *testing.T) {
 func TestALongBevelHoldsARebuiltCornerBetter(t *testing.T) {
 	index := map[cavity.Style]float64{}
 	for _, style := range []cavity.Style{cavity.Short, cavity.Long} {
-		h, err := NewPlanner().HoldOf(t.Context(), smoothCase("12", lesion.DistalIncisalAngle, "composite", "adhesive", style), DefaultGrid)
+		h, err := planner.HoldOf(t.Context(), smoothCase("12", lesion.DistalIncisalAngle, "composite", "adhesive", style), DefaultGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -86,7 +86,7 @@ func TestALongBevelHoldsARebuiltCornerBetter(t *testing.T) {
 
 // The cusps of a deep amalgam MOD part many times as far as sound ones; mirrored teeth alike.
 func TestCuspsPart(t *testing.T) {
-	p := NewPlanner()
+	p := planner
 	part := func(tooth string, f form, overrides map[string]float64) forces.Parting {
 		c := f.on(tooth, school.Amalgam, "board")
 		c.Overrides = overrides
@@ -123,7 +123,7 @@ func TestCuspsPart(t *testing.T) {
 // Another school's cavity and another radius are loaded as if they were drawn; what does not
 // differ is not told to.
 func TestCutOtherwise(t *testing.T) {
-	p := NewPlanner()
+	p := planner
 	c := forms[3].on("25", school.Amalgam, "board")
 	with := UsualLoading(c, resist.Usual())
 	other, err := school.Get("traditional")

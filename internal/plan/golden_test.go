@@ -46,7 +46,7 @@ func TestPlansAreAsRecorded(t *testing.T) {
 	const tolerance = 0.005 // mm, mm³ or degrees
 	cases := readJSON[[]goldenCase](t, goldenCases)
 	all := os.Getenv("OBTURON_GOLDEN") == "all" || *update
-	planner := plan.NewPlanner()
+	planner := plan.SharedPlanner
 	plans := make([]*goldenPlan, len(cases))
 	var planned sync.WaitGroup
 	turns := make(chan struct{}, 2) // an evaluation uses several processors itself

@@ -26,7 +26,7 @@ func heldTeeth() []string {
 func held(t *testing.T, c *intake.Case, grid float64, overrides map[string]float64, ids ...school.CriterionID) []float64 {
 	t.Helper()
 	c.Overrides = overrides
-	r, err := NewPlanner().Judged(t.Context(), c, grid)
+	r, err := planner.Judged(t.Context(), c, grid)
 	if err != nil {
 		t.Fatalf("%s: %v", c.Tooth, err)
 	}

@@ -80,7 +80,7 @@ func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Cas
 	if n, err := strconv.Atoi(os.Getenv("OBTURON_SEED")); err == nil {
 		first = n
 	}
-	planner := plan.NewPlanner()
+	planner := plan.SharedPlanner
 	plans := make([]randomPlan, number)
 	var planned sync.WaitGroup
 	turns := make(chan struct{}, 3) // an evaluation uses several processors itself
@@ -137,7 +137,7 @@ func TestForcesOfRandomCases(t *testing.T) {
 	if n, err := strconv.Atoi(os.Getenv("OBTURON_RANDOM")); err == nil {
 		number = n / 20
 	}
-	planner := plan.NewPlanner()
+	planner := plan.SharedPlanner
 	finite := func(values ...float64) bool {
 		return !slices.ContainsFunc(values, func(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) || math.Abs(v) > 1e4 })
 	}
@@ -177,7 +177,7 @@ func TestProposalsClearWhatTheyAreFor(t *testing.T) {
 	f := func(kind lesion.Kind, site lesion.Site, depth lesion.Depth) lesion.Finding {
 		return lesion.Finding{Kind: kind, Site: site, Depth: depth}
 	}
-	planner := plan.NewPlanner()
+	planner := plan.SharedPlanner
 	for _, c := range []struct {
 		name, tooth string
 		age         float64

@@ -60,7 +60,7 @@ func TestUsualCasesAreRehearsed(t *testing.T) {
 	proven, made := 0, 0
 	for seed := range uint64(cases) {
 		c := usualCase(seed + 1)
-		planner := plan.NewPlanner()
+		planner := plan.SharedPlanner
 		r, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
 		if err != nil {
 			t.Errorf("seed %d, %s %v: %v", seed+1, c.Tooth, c.Findings, err)
@@ -116,7 +116,7 @@ func TestGaugesReadTheToothAsItIsCut(t *testing.T) {
 	c := &intake.Case{Tooth: notation.MustParse("15"), Patient: intake.Patient{Code: "HV-908", AgeYears: 30}}
 	c.Findings = []lesion.Finding{{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}}
 	c.Choice.Treatment, c.Choice.Material, c.Choice.School = intake.Restore, school.Amalgam, "board"
-	planner := plan.NewPlanner()
+	planner := plan.SharedPlanner
 	r, err := planner.Rehearse(t.Context(), c, plan.DefaultGrid)
 	if err != nil {
 		t.Fatal(err)
@@ -164,7 +164,7 @@ func TestGaugesReadTheToothAsItIsCut(t *testing.T) {
 func TestARefusedCaseIsNotRehearsed(t *testing.T) {
 	c := usualCase(1)
 	c.Findings = []lesion.Finding{{Kind: lesion.Crack, Site: lesion.Buccal, Depth: lesion.OuterDentin}}
-	r, err := plan.NewPlanner().Rehearse(t.Context(), c, plan.DefaultGrid)
+	r, err := plan.SharedPlanner.Rehearse(t.Context(), c, plan.DefaultGrid)
 	if err != nil {
 		t.Fatal(err)
 	}

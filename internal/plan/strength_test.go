@@ -24,7 +24,7 @@ func onTwenty(t *testing.T, test func(t *testing.T, p *Planner, c *intake.Case))
 			}
 			c := f.on(tooth, school.Amalgam, "")
 			c.Choice.School = schoolFor(c)
-			test(t, NewPlanner(), c)
+			test(t, planner, c)
 		})
 	}
 }
