@@ -389,3 +389,12 @@ func TestTheCardSaysWhatMarginsGainAndCost(t *testing.T) {
 		t.Error("classes are misnamed")
 	}
 }
+
+// The renderer embeds fonts in any order; a drawing has them in one.
+func TestFontsOfADrawingHaveOneOrder(t *testing.T) {
+	one := []byte("<svg><style>\n@font-face{font-weight:700;src:b}\n@font-face{src:a}\n</style></svg>")
+	other := []byte("<svg><style>\n@font-face{src:a}\n@font-face{font-weight:700;src:b}\n</style></svg>")
+	if !bytes.Equal(fontsInOrder(one), fontsInOrder(other)) || len(fontsInOrder(one)) != len(one) {
+		t.Errorf("%s is not %s", fontsInOrder(one), fontsInOrder(other))
+	}
+}
