@@ -29,7 +29,7 @@ func designCommand() *cobra.Command {
 		Short: "Plan cases from files; no database needed",
 		Long: `Plans each case and prints its plan document on standard output.
 With --out also writes intact.stl, prepared.stl, cavity.stl, filling.stl, drawing.svg,
-card.pdf and plan.json, each increment of composite as increment_01.stl and on, and where a proximal surface is diseased the tooth beside
+card.pdf and plan.json, each increment of composite as increment_01.stl and on, and where a proximal surface is diseased the adjacent tooth
 it as neighbour_mesial.stl or neighbour_distal.stl; with several cases each gets a directory of its own
 under --out, named after its file. Files of an earlier run are replaced, and those
 that this one does not make are removed; other files stay. Every case is planned

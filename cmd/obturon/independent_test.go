@@ -358,7 +358,7 @@ func (f *found) exit(sense float64, faces r3.Vec) float64 {
 	var angles []float64
 	const corner = 0.3 // mm from another wall's margin, where facings mix
 	for _, e := range f.margin {
-		// Walls that flare a lot face the neighbour as much as each other.
+		// Walls that flare a lot face the adjacent tooth as much as each other.
 		if sense*e.at.X < 0 || r3.Dot(e.wall, faces) < 0.35 || math.Abs(e.wall.Z) > 0.5 {
 			continue
 		}

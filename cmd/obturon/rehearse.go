@@ -24,7 +24,7 @@ func rehearseCommand() *cobra.Command {
 		Long: `Plans a case, derives from each cavity's surface which instrument of the kit takes
 what of it and in which order, cuts the tooth with their profiles and prints the
 rehearsal on standard output: steps with their ways, what each takes and how near a
-running bur comes to the pulp and to the tooth beside, and how far the surface that
+running bur comes to the pulp and to the adjacent tooth, and how far the surface that
 is left lies off the drawn one. With --out also writes rehearsal.json and the tooth
 after each step as step_01.stl and so on, the cavities one after the other. Bad
 input exits with 2, one line per fault on standard error.

@@ -74,7 +74,7 @@ func forInjured(c *intake.Case) []string {
 	}
 	for _, f := range c.Findings {
 		if f.Kind == lesion.Fracture {
-			return []string{"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the teeth beside it. A loose or displaced tooth may need a splint first; refer where the root may be hurt."}
+			return []string{"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the adjacent teeth. A loose or displaced tooth may need a splint first; refer where the root may be hurt."}
 		}
 	}
 	return nil

@@ -12,7 +12,7 @@ import (
 // The zero AdjacentSurface is no neighbour.
 type AdjacentSurface struct{ places *kdtree.Tree }
 
-// AdjacentSurface takes the part of the neighbour within reach mm of the plane that the
+// AdjacentSurface takes the part of the adjacent tooth within reach mm of the plane that the
 // two share.
 func (n *Neighbour) AdjacentSurface(contact Contact, reach float64) *AdjacentSurface {
 	var places surfacePoints
@@ -44,14 +44,14 @@ func (f *AdjacentSurface) nearest(p r3.Vec) (at surfacePoint, squared float64, o
 	return at, squared, ok
 }
 
-// Nearest is the point of the neighbour's surface nearest p, to the spacing of
+// Nearest is the point of the adjacent tooth's surface nearest p, to the spacing of
 // its points; ok is false when there is no surface.
 func (f *AdjacentSurface) Nearest(p r3.Vec) (at r3.Vec, ok bool) {
 	n, _, ok := f.nearest(p)
 	return n.at, ok
 }
 
-// Clearance is the least distance (mm) from p to the neighbour's surface;
+// Clearance is the least distance (mm) from p to the adjacent tooth's surface;
 // negative where p lies inside it. ok is false when there is no surface.
 func (f *AdjacentSurface) Clearance(p r3.Vec) (mm float64, ok bool) {
 	_, squared, ok := f.nearest(p)

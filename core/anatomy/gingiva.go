@@ -59,7 +59,7 @@ func (m *Model) aroundNeck(above func(u, v float64) float64) []r3.Vec {
 	return line
 }
 
-// LevelBeside is the height of a line around the tooth beside a place, seen along
+// LevelBeside is the height of a line around the adjacent tooth a place, seen along
 // the tooth; ok is false where none runs near.
 func LevelBeside(line []r3.Vec, at r3.Vec) (z float64, ok bool) {
 	const furthest = 2.0 // mm

@@ -61,7 +61,7 @@ type Neighbour struct {
 	Gap float64 // mm left between the two surfaces, where they come closest
 }
 
-// Distance is the signed distance to the neighbour near its surface; further
+// Distance is the signed distance to the adjacent tooth near its surface; further
 // away only its sign counts.
 func (n *Neighbour) Distance(p r3.Vec) float64 { return n.Surface.Distance(n.From(p)) }
 
@@ -71,7 +71,7 @@ func (n *Neighbour) Field() func(p r3.Vec) float64 {
 	return func(p r3.Vec) float64 { return n.Surface.Distance(from(p)) }
 }
 
-// Mesh is the neighbour's surface where it stands.
+// Mesh is the adjacent tooth's surface where it stands.
 func (n *Neighbour) Mesh() *solid.Mesh {
 	own, place := n.Surface.Uncut().Mesh(), n.Placement
 	if n.Mirrored {
@@ -84,7 +84,7 @@ func (n *Neighbour) Mesh() *solid.Mesh {
 	return placed
 }
 
-// Outline is where the neighbour's surface turns away from a viewer in the
+// Outline is where the adjacent tooth's surface turns away from a viewer in the
 // direction towards, in the frame of the tooth it stands beside.
 func (n *Neighbour) Outline(towards r3.Vec) [][]r3.Vec {
 	own := n.Aspect(n.Placement.unturn(towards)).Outline()
@@ -98,7 +98,7 @@ func (n *Neighbour) Outline(towards r3.Vec) [][]r3.Vec {
 	return placed
 }
 
-// ClearanceAlong is how far a line runs from p until it meets the neighbour,
+// ClearanceAlong is how far a line runs from p until it meets the adjacent tooth,
 // up to reach; ok is false where it does not.
 func (n *Neighbour) ClearanceAlong(p, dir r3.Vec, reach float64) (mm float64, ok bool) {
 	return n.Surface.RootAlong(n.From(p), n.Placement.unturn(dir), 0, reach, 0.05)
@@ -134,7 +134,7 @@ func Place(m *Model, side notation.Side, neighbour *Model) *Neighbour {
 	return n
 }
 
-// levels is by how much the neighbour is raised.
+// levels is by how much the adjacent tooth is raised.
 func levels(m, neighbour *Model, side notation.Side, own, theirs Contact) float64 {
 	if m.Tooth.Anterior() || neighbour.Tooth.Anterior() {
 		return own.At.Z - theirs.At.Z
@@ -145,7 +145,7 @@ func levels(m, neighbour *Model, side notation.Side, own, theirs Contact) float6
 	return m.DistalRidge.Z - neighbour.MesialRidge.Z
 }
 
-// close pushes the neighbour along the contact's normal until the smallest gap
+// close pushes the adjacent tooth along the contact's normal until the smallest gap
 // between the surfaces is nothing: measured along lines square to the contact.
 func (n *Neighbour) close(own Contact) {
 	const rounds, reach, from = 3, 3.0, 1.0 // mm
@@ -157,9 +157,9 @@ func (n *Neighbour) close(own Contact) {
 	n.Gap = n.gapAt(own, from, reach)
 }
 
-// gapAt is the least way from m's contact plane to the neighbour's surface,
+// gapAt is the least way from m's contact plane to the adjacent tooth's surface,
 // over the area in which m's own surface reaches that plane; negative where
-// the neighbour stands across it.
+// the adjacent tooth stands across it.
 func (n *Neighbour) gapAt(own Contact, from, reach float64) float64 {
 	const step = 0.1 // mm
 	across := r3.Vec{X: -own.Normal.Y, Y: own.Normal.X}

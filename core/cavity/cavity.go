@@ -109,6 +109,17 @@ func (c *Cavity) Asks(id school.CriterionID) (asked school.Criterion, ok bool) {
 	return asked, ok
 }
 
+// Layout is that of a Class II; AnyLayout of other cavities.
+func (c *Cavity) Layout() Layout {
+	switch {
+	case c.Class != lesion.ClassII:
+		return AnyLayout
+	case c.Opened:
+		return Conventional
+	}
+	return SlotOnly
+}
+
 // Tool is everything that is cut for the cavity.
 func (c *Cavity) Tool() solid.Tool {
 	if c.Cover == nil {

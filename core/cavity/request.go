@@ -20,7 +20,7 @@ type Request struct {
 	// "" of the one that opens on the occlusal surface.
 	Site    lesion.Site
 	Lesions []lesion.Lesion // of this cavity
-	// Adjacent is the surface of the tooth beside; absent where there is none.
+	// Adjacent is the surface of the adjacent tooth; absent where there is none.
 	Adjacent map[notation.Side]*anatomy.AdjacentSurface
 	// Undermined are the cusps found so, by the model's names, with how much (mm) is gone
 	// of their base from within; Lost those that

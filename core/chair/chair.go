@@ -169,7 +169,7 @@ func Sequels(slips []Event, at func(step int) Case) []string {
 func (c Case) sequel(e Event, before []Event) string {
 	switch e.Kind {
 	case NeighbourTouched:
-		return "Polish the neighbour with the finest disc before the filling, and record it. Look for a lost point of contact."
+		return "Polish the adjacent tooth with the finest disc before the filling, and record it. Look for a lost point of contact."
 	case PulpSeen:
 		return "Stop cutting. Keep the field dry and clean, leave what bleeds alone, and decide by your own protocol: cover it directly, treat the pulp, or refer."
 	case TooDeep:

@@ -20,7 +20,7 @@ import (
 	"obturon/core/solid"
 )
 
-// Neighbours are the modelled teeth beside, where there are any.
+// Neighbours are the modelled adjacent teeth, where there are any.
 type Neighbours map[notation.Side]*anatomy.Neighbour
 
 // SidesTouched lists the sides on which the findings of a case touch the tooth

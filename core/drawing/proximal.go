@@ -11,12 +11,12 @@ import (
 	"obturon/core/solid"
 )
 
-// proximal is a box as the neighbour would see it, with the neighbour's own
+// proximal is a box as the adjacent tooth would see it, with the adjacent tooth's own
 // outline, the cervical line and the gingiva.
 func proximal(s Subject, side notation.Side) View {
 	m := s.Prepared.Model
 	name := side.String()
-	// As one looks at the tooth in the mouth from where the neighbour stands.
+	// As one looks at the tooth in the mouth from where the adjacent tooth stands.
 	outward := m.Table.U
 	if side == notation.Distal {
 		outward = r3.Scale(-1, outward)
@@ -109,7 +109,7 @@ func (v *View) addCervicalLine(m *anatomy.Model, here func(r3.Vec) bool) {
 	v.addRoot(line)
 }
 
-// contactArea draws where the neighbour touches.
+// contactArea draws where the adjacent tooth touches.
 func (v *View) contactArea(c anatomy.Contact) solid.Polyline {
 	const points = 32
 	across := r3.Vec{X: -c.Normal.Y, Y: c.Normal.X}

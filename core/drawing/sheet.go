@@ -30,8 +30,8 @@ const (
 	Floor   = "floor"
 	Seal    = "seal" // fissures left to be sealed
 
-	Neighbour    = "neighbour"     // outline of the teeth beside
-	Contact      = "contact"       // area where the neighbour touches
+	Neighbour    = "neighbour"     // outline of the adjacent teeth
+	Contact      = "contact"       // area where the adjacent tooth touches
 	CervicalLine = "cervical_line" // cervical line
 	Gingiva      = "gingiva"       // free gingival margin
 	Bite         = "bite"          // occlusal contacts

@@ -186,7 +186,7 @@ func (s Subject) level() View {
 	return v
 }
 
-// cutNeighbour draws where the view's plane cuts a tooth beside.
+// cutNeighbour draws where the view's plane cuts an adjacent tooth.
 func (v *View) cutNeighbour(n *anatomy.Neighbour, side notation.Side, mesialRight float64) {
 	b := v.Bounds
 	b.MinX, b.MaxX = b.MinX-besideRoom, b.MaxX+besideRoom

@@ -20,7 +20,7 @@ const (
 )
 
 // StudySection cuts a sound tooth at some millimetres from its middle (for level
-// sections: over the cervical plane), with the outlines of the teeth beside it.
+// sections: over the cervical plane), with the outlines of the adjacent teeth.
 // It fails for an unknown axis.
 func StudySection(m *anatomy.Model, axis Axis, at float64, beside []*anatomy.Neighbour) (View, error) {
 	mesialRight, facialUp := facing(m)

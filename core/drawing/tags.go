@@ -80,7 +80,7 @@ func (v *View) tagBevel(p *measure.Prepared) {
 		Pull: solid.Point2{X: (margin.X - wall.X) / across, Y: (margin.Y - wall.Y) / across}, Gain: m.Bevel / across})
 }
 
-// tagClearance runs from the margin of a box's wall to the neighbour, where the
+// tagClearance runs from the margin of a box's wall to the adjacent tooth, where the
 // gauge finds them nearest.
 func (v *View) tagClearance(s Subject, side notation.Side, feature uint16, check school.CriterionID, dimension string, up float64) {
 	beside := s.Cavity.Adjacent[side]

@@ -151,7 +151,7 @@ func Chart(m *anatomy.Model) View {
 	return v
 }
 
-// addNeighbours outlines the teeth beside, as far as they come into the view.
+// addNeighbours outlines the adjacent teeth, as far as they come into the view.
 func (v *View) addNeighbours(s Subject) {
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 		n := s.Neighbours[side]
@@ -162,7 +162,7 @@ func (v *View) addNeighbours(s Subject) {
 	}
 }
 
-// addNeighbour outlines a tooth beside, as far as it comes into the view.
+// addNeighbour outlines an adjacent tooth, as far as it comes into the view.
 func (v *View) addNeighbour(n *anatomy.Neighbour) {
 	v.add(Neighbour, clipped(v.projected(n.Outline(v.sight())), v.Bounds)...)
 }

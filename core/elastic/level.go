@@ -106,7 +106,7 @@ func (l *level) wire() {
 	}
 }
 
-// between is the block of a node and the neighbour in a slot.
+// between is the block of a node and the adjacent tooth in a slot.
 func (l *level) between(n, slot int) []float64 {
 	size := l.dim * l.dim
 	at := (n*l.stencil + slot) * size

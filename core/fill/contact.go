@@ -22,7 +22,7 @@ func (p *Part) outer(visit func(v int32)) {
 	}
 }
 
-// Contact is how near (mm) the filling's outer surface comes to the tooth beside, and where;
+// Contact is how near (mm) the filling's outer surface comes to the adjacent tooth, and where;
 // ok is false where it has none there, or no tooth stands beside it. Its surface is looked
 // at in patches first: what lies in one comes no nearer than its middle less its reach, so
 // most of it is never held against the other tooth place by place.

@@ -112,7 +112,7 @@ func neck(m *anatomy.Model, frame anatomy.Frame, from float64) []Portion {
 	}
 	return []Portion{
 		{Name: "Flowable at the neck", Kind: Flowing, Why: "It wets the gingival wall, stays a little under the surface and is cured by itself.", Borders: []*solid.Border{over, shallow}},
-		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn towards the biting side.", Beyond: []*solid.Border{over}},
+		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn occlusally.", Beyond: []*solid.Border{over}},
 		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink."},
 	}
 }

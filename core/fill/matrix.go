@@ -50,7 +50,7 @@ func (k MatrixKind) Name() string {
 type Matrix struct {
 	Kind MatrixKind
 	Why  string
-	// Bands are its sides towards the teeth beside.
+	// Bands are its sides towards the adjacent teeth.
 	Bands []Band
 }
 
@@ -60,7 +60,7 @@ type Band struct {
 	// Height is that of the band, Under how far of it reaches past the gingival margin, which
 	// lies as high as Gingival along the table's axis, Over how far past the ridge.
 	Height, Under, Over, Gingival float64
-	// Passes is how much room the narrowest place between margin and the tooth beside
+	// Passes is how much room the narrowest place between margin and the adjacent tooth
 	// leaves it; Short names the walls that stop it.
 	Passes float64
 	Short  []string
@@ -97,7 +97,7 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 	m := Matrix{}
 	switch {
 	case c.Kind == cavity.Proximal || c.Kind == cavity.IncisalAngle:
-		m.Kind, m.Why = Strip, "A clear strip shapes the side towards the tooth beside and lets the light through."
+		m.Kind, m.Why = Strip, "A clear strip shapes the side towards the adjacent tooth and lets the light through."
 	case len(c.Boxes) == 0 && len(c.Lost) == 0:
 		m.Kind, m.Why = NoMatrix, "All walls of the cavity stand."
 	case s.Model.Tooth.Primary():
@@ -120,7 +120,7 @@ func MatrixOf(s *measure.Subject, products Products) Matrix {
 	return m
 }
 
-// Facing is a cavity of the tooth beside that is open at the same time.
+// Facing is a cavity of the adjacent tooth that is open at the same time.
 type Facing struct {
 	Tooth notation.Tooth
 	Side  notation.Side // of the tooth that is filled, on which it stands
@@ -289,7 +289,7 @@ func (b Band) high() string {
 func (b Band) notes(material school.Material) []string {
 	all := []string{b.high()}
 	if len(b.Short) > 0 {
-		all = append(all, fmt.Sprintf("It will not seat: the %s leaves less than its %.2f mm to the tooth beside.", strings.Join(b.Short, " and the "), bandThick))
+		all = append(all, fmt.Sprintf("It will not seat: the %s leaves less than its %.2f mm to the adjacent tooth.", strings.Join(b.Short, " and the "), bandThick))
 	} else if !math.IsInf(b.Passes, 0) {
 		all = append(all, fmt.Sprintf("It passes with %.2f mm to spare. Burnish it against the contact.", b.Passes-bandThick))
 	}

@@ -11,11 +11,11 @@ import (
 	"obturon/core/notation"
 )
 
-// Proximal is what a filling restores towards the tooth beside, measured on its solid, mm.
+// Proximal is what a filling restores towards the adjacent tooth, measured on its solid, mm.
 type Proximal struct {
 	Contact float64 // how near it comes
 	Below   float64 // by how much the contact lies under the marginal ridge; NaN of a front tooth
-	// RidgeOver is by how much its marginal ridge stands over that of the tooth beside; NaN
+	// RidgeOver is by how much its marginal ridge stands over that of the adjacent tooth; NaN
 	// beside a front tooth, whose ridge runs down the lingual surface.
 	RidgeOver float64
 	Beside    notation.Tooth
@@ -60,7 +60,7 @@ func ProximalOf(s *measure.Subject, plans []Plan, side notation.Side, beside *an
 	return p, true
 }
 
-// facing is the side of the tooth beside that is turned here; behind the canines it is the
+// facing is the side of the adjacent tooth that is turned here; behind the canines it is the
 // other one.
 func facing(side notation.Side) notation.Side {
 	if side == notation.Mesial {
@@ -90,7 +90,7 @@ func (p Proximal) Words() []string {
 		contact = fmt.Sprintf("The contact closes to %.2f mm.", math.Max(p.Contact, 0))
 	}
 	if p.Contact > closes {
-		contact = fmt.Sprintf("As modelled it stays %.2f mm off the tooth beside: no contact is to be restored by the tooth's own shape.", p.Contact)
+		contact = fmt.Sprintf("As modelled it stays %.2f mm off the adjacent tooth: no contact is to be restored by the tooth's own shape.", p.Contact)
 	}
 	step := math.Abs(p.RidgeOver)
 	which := "over"

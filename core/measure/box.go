@@ -239,7 +239,7 @@ func sagitta(xs, ys []float64, width float64) float64 {
 }
 
 // Clearance is the least distance between the box's margin over one wall
-// (BoxBuccal, BoxLingual or GingivalFloor) and the neighbour, as an explorer
+// (BoxBuccal, BoxLingual or GingivalFloor) and the adjacent tooth, as an explorer
 // tip or a pin passing through finds it.
 func (b Box) Clearance(feature uint16, beside *anatomy.AdjacentSurface) (Reading, bool) {
 	return b.once(fmt.Sprintf("clearance %s %d %p", b.Side, feature, beside), func() (Reading, bool) { return b.feelClearance(feature, beside) })
@@ -261,7 +261,7 @@ func (b Box) feelClearance(feature uint16, beside *anatomy.AdjacentSurface) (r R
 // neighbour: its median there, shown where it is furthest from 90 degrees once
 // the extreme tenth is left out.
 func (b Box) ExitAngle(feature uint16) (r Reading, ok bool) {
-	const upright, facing, corner = 0.3, 0.35, 0.2 // shares of the bur's and the neighbour's direction; mm
+	const upright, facing, corner = 0.3, 0.35, 0.2 // shares of the bur's and the adjacent tooth's direction; mm
 	points := slices.DeleteFunc(b.margin(feature), func(m MarginPoint) bool {
 		return math.Abs(r3.Dot(m.Outer, b.Model.Table.W)) > upright || r3.Dot(m.Outer, b.Outward()) < facing || m.FromCorner < corner
 	})

@@ -81,7 +81,7 @@ func (s slot) cutInto(h float64) (Box, *anatomy.AdjacentSurface) {
 	m := anatomy.FromFields(notation.MustParse("46"), s.table, block, nil, nil)
 	p := NewPrepared(m, m.Surface.Uncut().Carve(s))
 
-	// The neighbour is a block with a flat face square to the table.
+	// The adjacent tooth is a block with a flat face square to the table.
 	face := 3.6 + s.neighbourFace
 	beyond := solid.Box{Min: r3.Vec{X: 2.6, Y: -4, Z: -2.6}, Max: r3.Vec{X: 6.6, Y: 4, Z: 3.6}}
 	wall := solid.NewBlank(solid.NewGrid(beyond, h), func(at r3.Vec) float64 {

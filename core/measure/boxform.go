@@ -61,7 +61,7 @@ func (b Box) Opening() (r Reading, ok bool) {
 	return r, !math.IsInf(r.Value, 1)
 }
 
-// Room is the least distance from the axial wall to the neighbour, seen from
+// Room is the least distance from the axial wall to the adjacent tooth, seen from
 // the seat up: the way in for a blade.
 func (b Box) Room(facing *anatomy.AdjacentSurface) (r Reading, ok bool) {
 	const share, low, high, step = 0.4, 0.3, 1.5, 0.3 // mm over the seat's margin
@@ -73,7 +73,7 @@ func (b Box) Room(facing *anatomy.AdjacentSurface) (r Reading, ok bool) {
 				continue
 			}
 			if d, found := facing.Clearance(at); found && d < r.Value {
-				r.Value, r.Where = d, Place{"between axial wall and neighbour, " + b.Side.String(), at}
+				r.Value, r.Where = d, Place{"between axial wall and adjacent tooth, " + b.Side.String(), at}
 			}
 		}
 	}

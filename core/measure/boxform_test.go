@@ -124,7 +124,7 @@ func TestBoxFormAgainstKnownAnswers(t *testing.T) {
 	opening, ok := b.Opening()
 	near(t, "opening", opening, ok, s.axial, 0.04)
 	room, ok := b.Room(beside)
-	near(t, "room to the neighbour", room, ok, s.axial+s.neighbourFace, 0.04)
+	near(t, "room to the adjacent tooth", room, ok, s.axial+s.neighbourFace, 0.04)
 	into, ok := b.AxialIntoDentin()
 	near(t, "axial wall inside dentin", into, ok, s.axial-0.9, 0.03)
 	groove, ok := b.GrooveDepth()

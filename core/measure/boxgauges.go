@@ -47,15 +47,15 @@ var boxGauges = []Gauge{
 	{Criterion: school.BoxGingivalSlope, Of: ofOcclusal, box: alone(Box.GingivalSlope)},
 }
 
-// alone adapts a gauge that needs no tooth beside.
+// alone adapts a gauge that needs no adjacent tooth.
 func alone(gauge func(Box) (Reading, bool)) func(*Subject, Box) (Reading, bool) {
 	return func(_ *Subject, b Box) (Reading, bool) { return gauge(b) }
 }
 
-// beside is the surface that the tooth beside turns to a box, nil where there is none.
+// beside is the surface that the adjacent tooth turns to a box, nil where there is none.
 func (s *Subject) beside(b Box) *anatomy.AdjacentSurface { return s.Cavity.Adjacent[b.Side] }
 
-// clearance is the distance of a wall's margin to the tooth beside.
+// clearance is the distance of a wall's margin to the adjacent tooth.
 func clearance(feature uint16) func(*Subject, Box) (Reading, bool) {
 	return func(s *Subject, b Box) (Reading, bool) {
 		beside := s.beside(b)

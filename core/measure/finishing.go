@@ -33,7 +33,7 @@ type Finish struct {
 	EdgeIndex float64
 }
 
-// Finish measures the margins of a cavity, with the teeth beside standing in the
+// Finish measures the margins of a cavity, with the adjacent teeth standing in the
 // way of the view. Contact is "" where no tooth touches the cavity's side.
 func (s *Subject) Finish(neighbours map[notation.Side]*anatomy.Neighbour) Finish {
 	bonded := s.Bonded()

@@ -118,7 +118,7 @@ func (s *Subject) BedOf(b Box) *hold.Bed {
 }
 
 // PullProximal is how far the tooth stands over the filling of a box against a pull towards
-// the tooth beside.
+// the adjacent tooth.
 func (s *Subject) PullProximal(b Box) (Reading, bool) {
 	bed := s.BedOf(b)
 	if bed == nil {
@@ -131,7 +131,7 @@ func (s *Subject) PullProximal(b Box) (Reading, bool) {
 const Tipped = 0.5
 
 // TippingAxis is the gingival margin of a box, by its middle and a unit vector about which
-// the filling turns out towards the tooth beside; ok is false without one.
+// the filling turns out towards the adjacent tooth; ok is false without one.
 func (s *Subject) TippingAxis(b Box) (pivot, about r3.Vec, ok bool) {
 	middle := b.middleOf(b.margin(cavity.GingivalFloor), 0.2)
 	if len(middle) == 0 {
@@ -141,7 +141,7 @@ func (s *Subject) TippingAxis(b Box) (pivot, about r3.Vec, ok bool) {
 }
 
 // Tipping is how far (mm) walls stand in the way of the filling as it turns about the
-// gingival margin of a box, out towards the tooth beside, its furthest place by half a
+// gingival margin of a box, out towards the adjacent tooth, its furthest place by half a
 // millimetre.
 func (s *Subject) Tipping(b Box) (Reading, bool) {
 	bed := s.BedOf(b)

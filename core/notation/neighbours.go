@@ -21,7 +21,7 @@ var eruptionYears = [9][2]float64{1: {7.5, 6.5}, 2: {8.5, 7.5}, 3: {11.5, 10}, 4
 // primaryTeeth is how many primary teeth a quadrant holds.
 const primaryTeeth = 5
 
-// Neighbour is the tooth beside t in a mouth of that age with no tooth missing;
+// Neighbour is the adjacent tooth t in a mouth of that age with no tooth missing;
 // ok is false where none stands there. Across the midline it is the other
 // side's. A primary and its permanent successor never stand together: the one
 // that the age calls for is taken.

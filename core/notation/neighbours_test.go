@@ -1,6 +1,9 @@
 package notation
 
-import "testing"
+import (
+	"slices"
+	"testing"
+)
 
 func TestNeighbours(t *testing.T) {
 	for _, c := range []struct {
@@ -30,6 +33,9 @@ func TestTeethOfOneQuadrant(t *testing.T) {
 		a, b string
 		same bool
 	}{{"33", "36", true}, {"33", "74", true}, {"33", "43", false}, {"33", "23", false}, {"11", "51", true}, {"11", "21", false}} {
+		if listed := slices.Contains(MustParse(c.a).Quadrant(), MustParse(c.b)); listed != c.same {
+			t.Errorf("%s stands in the quadrant of %s: %v", c.b, c.a, listed)
+		}
 		if got := MustParse(c.a).SameQuadrant(MustParse(c.b)); got != c.same {
 			t.Errorf("%s and %s in one quadrant: %v", c.a, c.b, got)
 		}

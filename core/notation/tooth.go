@@ -7,6 +7,7 @@ package notation
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -101,6 +102,11 @@ func (t Tooth) Right() bool { q := t.quadrant % 4; return q == 1 || q == 0 }
 // SameQuadrant reports teeth of one quadrant of the mouth, whichever dentition.
 func (t Tooth) SameQuadrant(other Tooth) bool {
 	return t.Upper() == other.Upper() && t.Right() == other.Right()
+}
+
+// Quadrant lists the teeth of its quadrant of the mouth, of both dentitions.
+func (t Tooth) Quadrant() []Tooth {
+	return slices.DeleteFunc(All(), func(other Tooth) bool { return !t.SameQuadrant(other) })
 }
 
 func (t Tooth) Position() int { return int(t.position) }

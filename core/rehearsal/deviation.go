@@ -21,7 +21,7 @@ type Deviation struct {
 	Standing, Overcut Extent
 	// Worst is where it is furthest off, in the tooth frame.
 	Worst r3.Vec
-	// Crowded tells that most of what stands on it lies where the tooth beside leaves a
+	// Crowded tells that most of what stands on it lies where the adjacent tooth leaves a
 	// running bur no room.
 	Crowded bool
 }
@@ -77,14 +77,14 @@ func (s *Survey) covered(n int) bool {
 }
 
 // part is a piece of a surface: its middle, how far (mm) what is cut ends over it, negative under it,
-// its area, and whether the tooth beside crowds it.
+// its area, and whether the adjacent tooth crowds it.
 type part struct {
 	at        r3.Vec // in the survey's frame
 	off, area float64
 	crowded   bool
 }
 
-// crowded reports a place over which the slimmest bur would come too near the tooth beside.
+// crowded reports a place over which the slimmest bur would come too near the adjacent tooth.
 func (s *Survey) crowded(p r3.Vec) bool {
 	slimmest := instrument.MustFind(instrument.QuarterRound).Head.Diameter
 	return s.Beside != nil && s.Beside.Distance(p) < besideGap+slimmest
@@ -141,7 +141,7 @@ func (d Deviation) Words() string {
 	if d.Standing.Usual > Proven {
 		why := ""
 		if d.Crowded {
-			why = ", where the tooth beside stands too near for a bur: finish it with a strip"
+			why = ", where the adjacent tooth stands too near for a bur: finish it with a strip"
 		}
 		return fmt.Sprintf("%s: the kit leaves %.2f mm standing on it, %.2f at the most%s.", name, d.Standing.Usual, d.Standing.Most, why)
 	}

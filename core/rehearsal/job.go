@@ -21,7 +21,7 @@ type job struct {
 	wants  func(feature uint16) bool
 	tools  []instrument.ID // those that suit best first
 	tilts  []r3.Vec        // of a bur's or a blade's axis, in the cavity's frame
-	shell  bool            // while the shell towards the tooth beside still stands
+	shell  bool            // while the shell towards the adjacent tooth still stands
 	ends   ends            // of the outline that it is about
 	level  bool            // no deeper than the pulpal floor
 	punch  bool            // the first cut, straight in
@@ -161,7 +161,7 @@ var (
 // Of what is surveyed they take how grooves and bevels lie; s is nil before that.
 func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	hand := []instrument.ID{hatchetFor(c)}
-	breakShell := job{kind: procedure.BreakShell, why: "It guards the tooth beside while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
+	breakShell := job{kind: procedure.BreakShell, why: "It guards the adjacent tooth while a bur runs behind it; undermined, it breaks away towards the space.", breaks: true, tools: hand}
 	var shape []job
 	switch c.Kind {
 	case cavity.Occlusal:
@@ -178,9 +178,9 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 		if s == nil && !c.Opened || s != nil && !s.any(ofOutline) { // a slot
 			fissures = []job{{kind: procedure.PunchCut, why: "Straight in over the lesion, inside the ridge: full depth is found before the box is widened.", wants: ofBox, tools: ditching, tilts: upright, shell: true, punch: true}}
 		}
-		ditch := job{kind: procedure.Ditch, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "No shell is left, for want of a tooth beside or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true}
+		ditch := job{kind: procedure.Ditch, why: "Behind a shell of enamel, so that no running bur meets the adjacent tooth.", open: "No shell is left, for want of an adjacent tooth or of room.", wants: ofBox, tools: ditching, tilts: leaning(6), shell: true, enamel: true}
 		walls := job{kind: procedure.BoxWalls, why: "Once nothing stands outside them.", wants: ofBox, tools: walling, tilts: leaning(6), enamel: true}
-		cleave := job{kind: procedure.Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true}
+		cleave := job{kind: procedure.Cleave, why: "The bur has undermined what stands too near the adjacent tooth for it: a blade takes that off.", wants: ofBox, tools: hand, tilts: leaning(12), thick: cleft, enamel: true}
 		shape = slices.Concat(fissures, eachBox(c, ditch), []job{breakShell}, eachBox(c, walls, cleave))
 	case cavity.Cervical:
 		shape = []job{
@@ -193,11 +193,11 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 		}
 	default:
 		shape = []job{
-			{kind: procedure.PunchCut, why: "Straight in, short of the tooth beside: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
-			{kind: procedure.OpenToSize, why: "Behind a shell of enamel, so that no running bur meets the tooth beside.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
+			{kind: procedure.PunchCut, why: "Straight in, short of the adjacent tooth: the head is the gauge.", open: "Straight in, full depth at once: the head is the gauge.", wants: ofWalls, tools: pears, tilts: upright, shell: true, enamel: true, punch: true},
+			{kind: procedure.OpenToSize, why: "Behind a shell of enamel, so that no running bur meets the adjacent tooth.", open: "At the depth of the punch cut, outwards from it.", wants: ofWalls, tools: pears, tilts: leaning(12), shell: true, enamel: true},
 			breakShell,
 			{kind: procedure.Walls, why: "Once nothing stands outside them.", wants: ofWalls, tools: walling, tilts: leaning(12), enamel: true},
-			{kind: procedure.Cleave, why: "The bur has undermined what stands too near the tooth beside for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
+			{kind: procedure.Cleave, why: "The bur has undermined what stands too near the adjacent tooth for it: a blade takes that off.", wants: ofWalls, tools: hand, tilts: leaning(12), thick: cleft, enamel: true},
 		}
 	}
 	var grooved, bevelled []r3.Vec

@@ -22,7 +22,7 @@ const (
 	// roughSlack is added on a coarse lattice: where a bur fits with less room than its
 	// step, no sample would be free.
 	roughSlack = 0.06
-	// BesideSafe is how near a running bur may come to the tooth beside: with a steel
+	// BesideSafe is how near a running bur may come to the adjacent tooth: with a steel
 	// guard of 0.1 to 0.2 between them (operative dentistry convention). besideGap plans
 	// with what the lattice may hide.
 	BesideSafe = 0.2

@@ -30,8 +30,8 @@ func (s *Survey) begin() *progress {
 // clone is the same progress to go on from.
 func (p *progress) clone() *progress { return &progress{p.survey, slices.Clone(p.swept)} }
 
-// Nearness is how near (mm) a running bur came to the tooth beside, to the pulp, and to the
-// skin that faces the tooth beside; +Inf where that is far off.
+// Nearness is how near (mm) a running bur came to the adjacent tooth, to the pulp, and to the
+// skin that faces the adjacent tooth; +Inf where that is far off.
 type Nearness struct{ Beside, Pulp, Skin float64 }
 
 func (n Nearness) and(m Nearness) Nearness {

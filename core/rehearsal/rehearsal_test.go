@@ -124,7 +124,7 @@ func testFaultsAreTold(t *testing.T, r *rehearsal.Rehearsal) {
 		{"shell not broken", without("Break the shell"), cavity.BoxBuccal, ""},
 		{"outline left out", without("Outline at depth"), cavity.WallBuccal, "were planned"},
 		{"walls before the shell", swapped, 0, "goes through the shell"},
-		{"square end for the walls", with(func(c *rehearsal.Cutting) { c.Head = instrument.MustFind(instrument.StraightBur).Head }), cavity.WallBuccal, "from the tooth beside"},
+		{"square end for the walls", with(func(c *rehearsal.Cutting) { c.Head = instrument.MustFind(instrument.StraightBur).Head }), cavity.WallBuccal, "from the adjacent tooth"},
 		{"held five degrees off", with(func(c *rehearsal.Cutting) { c.Axis = r3.Unit(r3.Add(c.Axis, r3.Vec{Y: 0.087})) }), cavity.WallBuccal, ""},
 		{"a ridge approached first", exchanged("Approach the ridges", "Outline at depth"), 0, "an overrun crosses them"},
 		{"the box before the outline", exchanged("Ditch the box, distal", "Outline at depth"), 0, "before the floor over it"},

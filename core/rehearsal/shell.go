@@ -11,7 +11,7 @@ import (
 	"obturon/core/solid"
 )
 
-// shells (mm) are the thicknesses in which enamel is left towards the tooth beside while
+// shells (mm) are the thicknesses in which enamel is left towards the adjacent tooth while
 // the box is cut behind it; a thinner one breaks by itself.
 var shells = []float64{0.4, 0.3, 0.25, 0.2}
 

@@ -119,13 +119,13 @@ func (r *Rehearsal) Alarms() []Alarm {
 			alarm("%s", text)
 		}
 		if s.Nearest.Beside < BesideSafe-reserve {
-			alarm("A running bur comes to %.2f mm from the tooth beside; %.1f is the least that is safe.", max(s.Nearest.Beside, 0), BesideSafe)
+			alarm("A running bur comes to %.2f mm from the adjacent tooth; %.1f is the least that is safe.", max(s.Nearest.Beside, 0), BesideSafe)
 		}
 		if s.Nearest.Pulp < pulpGap-reserve {
 			alarm("A running bur comes to %.2f mm from the pulp; the last %.1f are left to the spoon.", max(s.Nearest.Pulp, 0), pulpGap)
 		}
 		if standing && r.shelled() && s.Nearest.Skin < thinnestShell {
-			alarm("A running bur goes through the shell towards the tooth beside before that is broken away.")
+			alarm("A running bur goes through the shell towards the adjacent tooth before that is broken away.")
 		}
 		if off := s.Taken - s.Planned; off < -takeReserve || off > takeReserve {
 			alarm("It takes %.2f mm³ where %.2f were planned: a step before it did more or less than its own.", s.Taken, s.Planned)

@@ -32,7 +32,7 @@ type Survey struct {
 	Filling []bool
 	// ToGo is the share of each sample's cell that the cavity takes from the tooth.
 	ToGo []float32
-	// Pulp is the distance (mm) to the pulp. Beside is that to the teeth beside, Skin
+	// Pulp is the distance (mm) to the pulp. Beside is that to the adjacent teeth, Skin
 	// that to the surface which goes and faces them; nil where none stands close.
 	Pulp, Beside, Skin *solid.Dense
 
@@ -167,7 +167,7 @@ func (s *Survey) sideOf(n int) string {
 	return notation.Distal.String()
 }
 
-// A surface faces the tooth beside up to closeBeside (mm) from it, and where its normal
+// A surface faces the adjacent tooth up to closeBeside (mm) from it, and where its normal
 // leans no more than mostSlope towards the bur: what faces the bur more is where it enters.
 const (
 	closeBeside = 1.2

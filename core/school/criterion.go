@@ -138,6 +138,6 @@ func (c Condition) holds(group ToothGroup, material Material) bool {
 }
 
 // BrokenContact (mm) is the least clearance at which a matrix band passes between
-// a margin and the tooth beside: bands are 0.05 thick, and are burnished with the
+// a margin and the adjacent tooth: bands are 0.05 thick, and are burnished with the
 // room of an explorer's tip. Less means that the contact has been kept.
 const BrokenContact = 0.2

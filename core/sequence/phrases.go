@@ -56,7 +56,7 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	},
 	procedure.BreakShell: func(f fact, s *procedure.Step) {
 		s.Action = "Break the shell away from the axial wall, towards the space."
-		s.Gauge, s.Caution = "daylight beside the blade", "Away from the neighbour; finger rest."
+		s.Gauge, s.Caution = "daylight beside the blade", "Away from the adjacent tooth; finger rest."
 		s.LookFor = "No shelf of enamel left at the gingival margin."
 		s.Figure, s.Depth = f.took(), 0
 	},
@@ -67,8 +67,8 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.LookFor = "Walls that run straight out, no hook of enamel at the corners."
 	},
 	procedure.Cleave: func(f fact, s *procedure.Step) {
-		s.Action = "Cleave the undermined enamel of the facial, the lingual, then the gingival margin until it is clear of the neighbour; every exit at 90."
-		s.Gauge, s.Caution = clearanceAsked(f.c), "A dull edge slips; the neighbour is scratched where the box is too tight axially."
+		s.Action = "Cleave the undermined enamel of the facial, the lingual, then the gingival margin until it is clear of the adjacent tooth; every exit at 90."
+		s.Gauge, s.Caution = clearanceAsked(f.c), "A dull edge slips; the adjacent tooth is scratched where the box is too tight axially."
 		s.LookFor = "Daylight all round, measured without the wedge."
 	},
 	procedure.OpenToSize: func(f fact, s *procedure.Step) {
@@ -211,10 +211,10 @@ func (f fact) entry() string {
 func oldOut(c *cavity.Cavity) (action, caution string) {
 	if c.Kind == cavity.Occlusal {
 		return "Slit it from mesial to distal, then cut it loose around its edge before its depth; lift the pieces out and look at what is under it.",
-			"Stay in the filling: tooth beside it is cut later, on purpose. Rubber dam and suction; collect amalgam waste."
+			"Stay in the filling: sound tooth around it is cut later, on purpose. Rubber dam and suction; collect amalgam waste."
 	}
 	return "Cut it loose around its edge before its depth; lift the pieces out and look at what is under it.",
-		"Stay in the filling: tooth beside it is cut later, on purpose. Composite is told from tooth by the dark scratch of a sharp explorer."
+		"Stay in the filling: sound tooth around it is cut later, on purpose. Composite is told from tooth by the dark scratch of a sharp explorer."
 }
 
 // grooveAction is where the grooves of a cavity on a smooth surface lie.
@@ -242,16 +242,16 @@ func (f fact) behind() string {
 	if f.Behind == 0 {
 		return ""
 	}
-	return fmt.Sprintf(", leaving %.1f mm of enamel towards the tooth beside", f.Behind)
+	return fmt.Sprintf(", leaving %.1f mm of enamel towards the adjacent tooth", f.Behind)
 }
 
-// nearNeighbour warns of a bur that runs close to the tooth beside.
+// nearNeighbour warns of a bur that runs close to the adjacent tooth.
 func (f fact) nearNeighbour() string {
 	const close = 0.6 // mm
 	if f.r == nil || f.Nearest.Beside > close {
 		return ""
 	}
-	return fmt.Sprintf(" The bur comes to %.1f mm from the tooth beside.", max(f.Nearest.Beside, 0))
+	return fmt.Sprintf(" The bur comes to %.1f mm from the adjacent tooth.", max(f.Nearest.Beside, 0))
 }
 
 func (f fact) openingCaution() string {

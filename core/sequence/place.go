@@ -138,7 +138,7 @@ func (f fact) stays() string {
 		}
 	}
 	if f.Behind > 0 {
-		parts = append(parts, fmt.Sprintf("a shell of %.1f mm towards the tooth beside", f.Behind))
+		parts = append(parts, fmt.Sprintf("a shell of %.1f mm towards the adjacent tooth", f.Behind))
 	}
 	return strings.Join(parts, ", ")
 }

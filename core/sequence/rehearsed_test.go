@@ -58,7 +58,7 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 		{
 			"Class II beside a tooth", "17", "board", school.Amalgam, true, []lesion.Finding{finding(lesion.ProximalCaries, lesion.Distal)},
 			[]string{"Confirm and mark", "Guard the adjacent tooth", "Punch cut", "Outline at depth", "Approach the ridges", "Ditch the box, distal", "Break the shell", "Walls of the box, distal", "Trim the seat", "Clean and inspect"},
-			map[string]string{"Punch cut": "full depth at once: 1.", "Outline at depth": "distally carry it to the middle", "Approach the ridges": "short of the mesial surface", "Ditch the box, distal": "mm of enamel towards the tooth beside"},
+			map[string]string{"Punch cut": "full depth at once: 1.", "Outline at depth": "distally carry it to the middle", "Approach the ridges": "short of the mesial surface", "Ditch the box, distal": "mm of enamel towards the adjacent tooth"},
 		},
 		{
 			"Class V", "33", "adhesive", school.Composite, false, []lesion.Finding{finding(lesion.CervicalCaries, lesion.Buccal)},

@@ -81,7 +81,7 @@ func TestStepsFollowTheDesign(t *testing.T) {
 		"a box": {fissure(boxed), school.Amalgam, false,
 			[]procedure.Kind{procedure.Guard, procedure.PunchCut, procedure.Outline, procedure.Ridges, procedure.Ditch, procedure.BreakShell, procedure.BoxWalls, procedure.Cleave, procedure.Refine, procedure.Grooves, procedure.TrimSeat, procedure.Inspect},
 			nil, map[procedure.Kind]string{procedure.Ditch: "3.6 mm under the ridge", procedure.Outline: "distally carry it to the middle"}},
-		"a box without a tooth beside": {fissure(boxed), school.Amalgam, true, []procedure.Kind{procedure.Ditch, procedure.BoxWalls}, []procedure.Kind{procedure.Guard, procedure.BreakShell, procedure.Cleave}, nil},
+		"a box without an adjacent tooth": {fissure(boxed), school.Amalgam, true, []procedure.Kind{procedure.Ditch, procedure.BoxWalls}, []procedure.Kind{procedure.Guard, procedure.BreakShell, procedure.Cleave}, nil},
 		"a slot": {fissure(func(d *occlusal.Design) { boxed(d); d.Occlusal, d.GrooveDepth = false, 0 }), school.Composite, false,
 			[]procedure.Kind{procedure.PunchCut, procedure.Ditch}, []procedure.Kind{procedure.Outline, procedure.Ridges, procedure.Grooves}, map[procedure.Kind]string{procedure.PunchCut: "3.6 mm"}},
 		"a covered cusp": {fissure(func(d *occlusal.Design) { d.Reduced, d.CuspReduction = []string{"DL"}, 2.2 }), school.Amalgam, false,
@@ -191,7 +191,7 @@ func TestNoTeethAreGuardedThatAreNotThere(t *testing.T) {
 		steps := Of([]*cavity.Cavity{cavityOf(t, fissure(boxed), school.Amalgam, beside)}, nil, nil, false)
 		pinned := slices.ContainsFunc(steps, func(s procedure.Step) bool { return strings.Contains(s.Gauge, "passes") })
 		if guarded := procedure.First(steps, procedure.Guard) >= 0; guarded != (beside != nil) || pinned != guarded {
-			t.Errorf("a tooth beside: %v; guarded: %v, clearance gauged: %v", beside != nil, guarded, pinned)
+			t.Errorf("an adjacent tooth: %v; guarded: %v, clearance gauged: %v", beside != nil, guarded, pinned)
 		}
 	}
 }

@@ -30,7 +30,7 @@ type basis struct {
 	Facing    []facingBox     `json:"facing,omitempty"`
 }
 
-// facingBox is a tooth beside it whose box is open towards it.
+// facingBox is an adjacent tooth whose box is open towards it.
 type facingBox struct {
 	Tooth notation.Tooth `json:"tooth"`
 	Side  notation.Side  `json:"side"`

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"obturon/core/assess"
 	"obturon/core/drawing"
 	"obturon/core/intake"
 	"obturon/core/lesion"
@@ -33,7 +34,7 @@ const (
 // ListCases is a page of the day sheet, or of the archive.
 func (s *server) ListCases(ctx context.Context, r ListCasesRequestObject) (ListCasesResponseObject, error) {
 	u := currentUser(ctx)
-	page := store.Page{Size: usualPage, Core: plan.CoreVersion}
+	page := store.Page{Size: usualPage, Core: plan.CoreVersion, Verdicts: assess.WorstFirst}
 	if r.Params.Size != nil {
 		page.Size = *r.Params.Size
 	}
@@ -141,7 +142,7 @@ func (s *server) summarise(ctx context.Context, c *store.Case) (err error) {
 	}
 	defer done()
 	unplanned := store.PlanSummary{
-		CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: plan.CoreVersion, Verdict: "refused", Emblem: []byte("null"),
+		CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: plan.CoreVersion, Verdict: assess.Refused, Emblem: []byte("null"),
 		Refused: "This draft cannot be planned as it stands: open it, and look at what it says.",
 	}
 	p := unplanned

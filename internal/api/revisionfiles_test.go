@@ -165,7 +165,7 @@ func TestARevisionKnowsTheBoxesThatFacedIt(t *testing.T) {
 	status, body := c.send("POST", base+"/revisions", "", version(1)...)
 	decoded[Revision](t, 201, status, body)
 	if status, _ := c.send("DELETE", facing, ""); status != 204 {
-		t.Fatalf("archiving the tooth beside answers %d", status)
+		t.Fatalf("archiving the adjacent tooth answers %d", status)
 	}
 	id := uuid.MustParse(strings.TrimPrefix(base, "/api/cases/"))
 	var practice uuid.UUID

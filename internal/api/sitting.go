@@ -44,7 +44,11 @@ func (s *server) quadrant(ctx context.Context, id uuid.UUID) ([]*intake.Case, ma
 	}
 	cases := map[string]store.Case{c.Tooth.String(): *first}
 	drafts := []*intake.Case{c}
-	all, err := s.Store.InQuadrant(ctx, reachOf(currentUser(ctx)), first)
+	var teeth []string
+	for _, t := range c.Tooth.Quadrant() {
+		teeth = append(teeth, t.String())
+	}
+	all, err := s.Store.OnTeeth(ctx, reachOf(currentUser(ctx)), first, teeth)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -50,13 +50,13 @@ type Film struct {
 	OcclusalUp    bool
 }
 
-// Beside is a tooth beside the one that is filmed, with what is in it.
+// Beside is a tooth adjacent to the one that is filmed, with what is in it.
 type Beside struct {
 	*anatomy.Neighbour
 	Lesions []lesion.Lesion // caries and old fillings, in its own frame
 }
 
-// Bitewing exposes a tooth with the teeth beside it and the bone that holds them,
+// Bitewing exposes a tooth with the adjacent teeth and the bone that holds them,
 // straight from buccal to lingual. Lesions are the tooth's caries and old fillings.
 func Bitewing(m *anatomy.Model, beside []Beside, lesions []lesion.Lesion, e Exposure) Film {
 	const around, below, above = 5.0, 4.0, 1.5 // mm shown beside the crown, under the cervical line and over the cusps

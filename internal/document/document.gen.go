@@ -1664,7 +1664,7 @@ type Matrix struct {
 
 // MatrixBand defines model for MatrixBand.
 type MatrixBand struct {
-	// ContactMm how near the filling comes to the tooth beside, measured on its solid; this and what follows left out where none stands there
+	// ContactMm how near the filling comes to the adjacent tooth, measured on its solid; this and what follows left out where none stands there
 	ContactMm *float64 `json:"contact_mm,omitempty"`
 
 	// FacialEmbrasureMm how far the teeth stand apart there, as high as the contact
@@ -1676,7 +1676,7 @@ type MatrixBand struct {
 	// OverMm how far it stands over the marginal ridge
 	OverMm float64 `json:"over_mm"`
 
-	// RidgeOverMm by how much its marginal ridge stands over that of the tooth beside
+	// RidgeOverMm by how much its marginal ridge stands over that of the adjacent tooth
 	RidgeOverMm *float64 `json:"ridge_over_mm,omitempty"`
 
 	// Seats whether the cavity's margins leave it room beside the next tooth
@@ -2189,13 +2189,13 @@ type RehearsedStep struct {
 	// LeftMm3 what still has to go after it
 	LeftMm3 float64 `json:"left_mm3"`
 
-	// NearestNeighbourMm of a running bur to the tooth beside; left out where none stands near
+	// NearestNeighbourMm of a running bur to the adjacent tooth; left out where none stands near
 	NearestNeighbourMm float64 `json:"nearest_neighbour_mm,omitempty"`
 
 	// NearestPulpMm of a running bur to the pulp; left out where none runs
 	NearestPulpMm float64 `json:"nearest_pulp_mm,omitempty"`
 
-	// ShellMm of enamel that its burs leave standing towards the tooth beside; left out where none stands
+	// ShellMm of enamel that its burs leave standing towards the adjacent tooth; left out where none stands
 	ShellMm  float64 `json:"shell_mm,omitempty"`
 	Step     string  `json:"step"`
 	TakenMm3 float64 `json:"taken_mm3"`
@@ -2551,13 +2551,13 @@ type StepCut struct {
 	// LeftMm3 what still has to go of the cavity after it
 	LeftMm3 float64 `json:"left_mm3"`
 
-	// NearestNeighbourMm of a running bur to the tooth beside; left out where none stands near
+	// NearestNeighbourMm of a running bur to the adjacent tooth; left out where none stands near
 	NearestNeighbourMm float64 `json:"nearest_neighbour_mm,omitempty"`
 
 	// NearestPulpMm of a running bur to the pulp; left out where none runs near it
 	NearestPulpMm float64 `json:"nearest_pulp_mm,omitempty"`
 
-	// ShellMm of enamel that it leaves towards the tooth beside; left out where none stands
+	// ShellMm of enamel that it leaves towards the adjacent tooth; left out where none stands
 	ShellMm float64 `json:"shell_mm,omitempty"`
 }
 

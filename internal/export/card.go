@@ -88,7 +88,7 @@ func WriteCard(w io.Writer, r *plan.Result, beside Beside, head CardHead, paper 
 }
 
 func hasBoxes(r *plan.Result) bool {
-	return slices.ContainsFunc(r.Document().Checks, func(k document.Check) bool { return strings.HasPrefix(string(k.Id), "box.") })
+	return slices.ContainsFunc(r.Cut.Cavities, func(c *cavity.Cavity) bool { return len(c.Boxes) > 0 })
 }
 
 // isLong reports more than one page holds.
@@ -141,7 +141,7 @@ func (c *card) views(r *plan.Result) {
 	top := c.y - 6
 	planView, others := r.Views[0], slices.Clone(r.Views[1:])
 	if hasBoxes(r) { // the section across says least about a box
-		others = slices.DeleteFunc(others, func(v drawing.View) bool { return v.ID == "buccolingual" })
+		others = slices.DeleteFunc(others, func(v drawing.View) bool { return v.Section == drawing.Across })
 	}
 	others = others[:min(len(others), most)]
 	const tallest = 92.0 // mm of paper

@@ -3,9 +3,7 @@ package plan
 import (
 	"context"
 	"fmt"
-	"maps"
 	"slices"
-	"strings"
 
 	"obturon/core/advice"
 	"obturon/core/cavity"
@@ -66,8 +64,7 @@ func (p *Planner) CompareFinishes(ctx context.Context, c *intake.Case, grid floa
 		own := *c
 		own.Choice = decided.Choice
 		own.Choice.Style = style
-		own.Overrides = maps.Clone(c.Overrides)
-		maps.DeleteFunc(own.Overrides, func(id string, _ float64) bool { return strings.Contains(id, "bevel") })
+		own.Overrides = design.WithoutBevels(c.Overrides)
 		r, _, err := p.cut(ctx, &own, grid, solved)
 		if err != nil || r.Refused() != "" {
 			return finishes, err

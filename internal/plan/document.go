@@ -1,8 +1,6 @@
 package plan
 
 import (
-	"math"
-
 	"obturon/core/advice"
 	"obturon/core/assess"
 	"obturon/core/cavity"
@@ -10,7 +8,6 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/notation"
-	"obturon/core/school"
 	"obturon/internal/document"
 )
 
@@ -38,10 +35,8 @@ func (r *Result) Document() document.Plan {
 	}
 	for _, c := range r.Checks {
 		d.Checks = append(d.Checks, check(c))
-		if c.ID == school.LesionCleared {
-			d.Volumes.LesionLeft = document.Thousandth(d.Volumes.LesionLeft + math.Max(c.Value, 0))
-		}
 	}
+	d.Volumes.LesionLeft = document.Thousandth(assess.LesionLeft(r.Checks))
 	next := 0
 	for _, one := range r.Cut.Cavities {
 		if one.Kind != cavity.Occlusal {

@@ -309,7 +309,7 @@ func notBuilt(blamed []string, err error) error {
 	return faults
 }
 
-// neighbours models the teeth beside that the findings of a case touch: those that
+// neighbours models the adjacent teeth that the findings of a case touch: those that
 // stand at the patient's age.
 func (p *Planner) neighbours(c *intake.Case, m *anatomy.Model, grid float64) (design.Neighbours, error) {
 	beside := design.Neighbours{}
@@ -325,7 +325,7 @@ func (p *Planner) neighbours(c *intake.Case, m *anatomy.Model, grid float64) (de
 	return beside, nil
 }
 
-// neighbour models the tooth beside, nil where none stands at that age.
+// neighbour models the adjacent tooth, nil where none stands at that age.
 func (p *Planner) neighbour(m *anatomy.Model, side notation.Side, ageYears, grid float64) (*anatomy.Neighbour, error) {
 	t, stands := m.Tooth.Neighbour(side, ageYears)
 	if !stands {

@@ -18,7 +18,7 @@ import (
 )
 
 // Over the class tables increments tile their filling, keep to their limit and hold on to
-// something; loads of amalgam fill it; what is filled towards a tooth beside touches it again.
+// something; loads of amalgam fill it; what is filled towards an adjacent tooth touches it again.
 // Some each time, all with the class tables.
 func TestFillingsOfTheClassTables(t *testing.T) {
 	every := 29
@@ -73,7 +73,7 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 						}
 					}
 					if nearest > 0.05 {
-						t.Errorf("%s of the tooth beside, the filling stays %.2f mm off", side, nearest)
+						t.Errorf("%s of the adjacent tooth, the filling stays %.2f mm off", side, nearest)
 					}
 				}
 			}

@@ -7,7 +7,6 @@ import (
 	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/intake"
-	"obturon/core/lesion"
 	"obturon/core/school"
 )
 
@@ -38,11 +37,8 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.
 		for _, d := range one.Dimensions {
 			under.Overrides[d.ID] = d.Value
 		}
-		if one.Class == lesion.ClassII && c.Choice.Layout == cavity.AnyLayout {
-			under.Choice.Layout = cavity.SlotOnly
-			if one.Opened {
-				under.Choice.Layout = cavity.Conventional
-			}
+		if layout := one.Layout(); layout != cavity.AnyLayout && c.Choice.Layout == cavity.AnyLayout {
+			under.Choice.Layout = layout
 		}
 	}
 	again, _, err := p.judged(ctx, &under, grid, atOnce) // every figure is set
@@ -69,7 +65,7 @@ func (p *Planner) JudgeUnder(ctx context.Context, c *intake.Case, other *school.
 // Worst is the worst verdict of a plan, or "refused".
 func (r *Result) Worst() string {
 	if r.Refused() != "" {
-		return "refused"
+		return assess.Refused
 	}
 	return string(assess.Worst(r.Checks))
 }

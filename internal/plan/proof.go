@@ -4,11 +4,11 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 
+	"obturon/core/assess"
 	"obturon/core/intake"
 	"obturon/core/notation"
 	"obturon/core/procedure"
 	"obturon/core/rehearsal"
-	"obturon/core/school"
 	"obturon/internal/document"
 )
 
@@ -48,14 +48,8 @@ func (r *Rehearsed) Proof() *Proof {
 	for _, c := range r.AsCut {
 		p.AsCut = append(p.AsCut, check(c))
 	}
-	for _, c := range r.Checks {
-		if c.ID == school.ResistPulpDistance && c.Measured() && (p.DentinLeftMm == 0 || c.Value < p.DentinLeftMm) {
-			p.DentinLeftMm = document.Thousandth(c.Value)
-			if low, _ := c.Target.Ends(); low != nil {
-				p.DentinAskedMm = document.Thousandth(*low)
-			}
-		}
-	}
+	left, asked := assess.DentinLeft(r.Checks)
+	p.DentinLeftMm, p.DentinAskedMm = document.Thousandth(left), document.Thousandth(asked)
 	for _, one := range r.Rehearsals {
 		whole := rehearsedCavity(one)
 		p.Proven = append(p.Proven, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven, Undone: whole.Undone})

@@ -185,7 +185,7 @@ func TestTheContactIsSaidToStandOrNot(t *testing.T) {
 	}
 	c.Missing = []notation.Side{notation.Distal}
 	if alone := evaluate(t, c).Document().Finishes[0].Contact; alone != "" {
-		t.Errorf("with no tooth beside, the contact is %q", alone)
+		t.Errorf("with no adjacent tooth, the contact is %q", alone)
 	}
 }
 

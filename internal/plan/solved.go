@@ -13,7 +13,7 @@ import (
 	"obturon/core/solve"
 )
 
-// basis is what a drag leaves alone, with the teeth beside. Solutions are those of its
+// basis is what a drag leaves alone, with the adjacent teeth. Solutions are those of its
 // proposals, nil where it is as the forms propose it.
 type basis struct {
 	design.Basis

@@ -81,6 +81,8 @@ type Page struct {
 	Archived bool
 	Words    []Word // each must be found
 	Order    Order  // "" is Newest
+	// Verdicts are what a plan may come to, in the order of Worst.
+	Verdicts []string
 	Core     string // version that a plan's summary counts by; older ones are not shown
 	Number   int    // from 0
 	Size     int
@@ -90,7 +92,7 @@ var orders = map[Order]string{
 	Newest:    "max(at) over (partition by patient) desc, patient, at desc, id",
 	ByPatient: "patient, at desc, id",
 	ByTooth:   "tooth, at desc, id",
-	Worst:     "array_position(array['missed', 'refused', 'near', 'met'], verdict), at desc, id",
+	Worst:     "array_position(string_to_array(@verdicts, ','), verdict), at desc, id",
 }
 
 // found is the condition that a case has a word: in its patient's code, its tooth,
@@ -122,7 +124,7 @@ func (s *Store) Cases(ctx context.Context, r Reach, p Page) ([]Summary, error) {
 		order = orders[Newest]
 	}
 	args := r.args()
-	args["size"], args["skip"], args["core"] = p.Size, p.Number*p.Size, p.Core
+	args["size"], args["skip"], args["core"], args["verdicts"] = p.Size, p.Number*p.Size, p.Core, strings.Join(p.Verdicts, ",")
 	var listed []Summary
 	err := s.db.WithContext(ctx).Raw(`
 		with listed as (
@@ -172,23 +174,16 @@ func (s *Store) KeepSummary(ctx context.Context, p PlanSummary) error {
 	return nil
 }
 
-// quadrantOf matches the teeth of a tooth's quadrant, those of both dentitions.
-func quadrantOf(tooth string) string {
-	const permanent = 4 // quadrants; the primary ones are counted on from there
-	own := int(tooth[0] - '0')
-	return fmt.Sprintf("^[%d%d]", own, (own+permanent-1)%(2*permanent)+1)
-}
-
-// InQuadrant lists the live cases that somebody sees of a case's patient and
-// quadrant, that case first, then by last change. Errors are the database's.
-func (s *Store) InQuadrant(ctx context.Context, r Reach, of *Case) ([]Case, error) {
+// OnTeeth lists the live cases that somebody sees of a case's patient on some teeth (ISO
+// 3950), that case first, then by last change. Errors are the database's.
+func (s *Store) OnTeeth(ctx context.Context, r Reach, of *Case, teeth []string) ([]Case, error) {
 	args := r.args()
-	args["patient"], args["first"], args["quadrant"] = of.PatientID, of.ID, quadrantOf(of.Tooth)
+	args["patient"], args["first"], args["teeth"] = of.PatientID, of.ID, strings.Join(teeth, ",")
 	var found []Case
 	err := s.db.WithContext(ctx).Raw(`
 		select c.id, c.tooth, c.draft from dental_case c
 		join app_user u on u.id = c.created_by
-		where `+inReach+` and c.archived_at is null and c.patient_id = @patient and c.tooth ~ @quadrant
+		where `+inReach+` and c.archived_at is null and c.patient_id = @patient and c.tooth = any(string_to_array(@teeth, ','))
 		order by c.id = @first desc, c.updated_at desc`, args).Scan(&found).Error
 	if err != nil {
 		return nil, fmt.Errorf("looking for the patient's other cases: %w", err)

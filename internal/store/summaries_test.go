@@ -100,7 +100,7 @@ func TestTheDaySheetIsSearchedAndSorted(t *testing.T) {
 		}
 	}
 	for order, want := range map[Order]string{Newest: "26 47 36", ByPatient: "36 26 47", ByTooth: "26 36 47", Worst: "36 47 26", "wild": "26 47 36"} {
-		if got := teethOf(t, u, Page{Order: order}); got != want {
+		if got := teethOf(t, u, Page{Order: order, Verdicts: []string{"missed", "refused", "near", "met"}}); got != want {
 			t.Errorf("%s: %s", order, got)
 		}
 	}
@@ -194,11 +194,12 @@ func TestASittingIsLookedForInThePatientsQuadrant(t *testing.T) {
 	if err := testStore.ArchiveCase(ctx, u.PracticeID, u.ID, start("HV-031", "33").ID); err != nil {
 		t.Fatal(err)
 	}
-	found, err := testStore.InQuadrant(ctx, everyones(u), first)
+	quadrant := []string{"31", "32", "33", "34", "35", "36", "37", "38", "71", "75"}
+	found, err := testStore.OnTeeth(ctx, everyones(u), first, quadrant)
 	if err != nil || len(found) != 2 || found[0].ID != first.ID || found[1].Tooth != "35" {
 		t.Errorf("%v, %v", found, err)
 	}
-	if found, err := testStore.InQuadrant(ctx, Reach{Practice: u.PracticeID, User: uuid.New()}, first); err != nil || len(found) != 0 {
+	if found, err := testStore.OnTeeth(ctx, Reach{Practice: u.PracticeID, User: uuid.New()}, first, quadrant); err != nil || len(found) != 0 {
 		t.Errorf("who may not see the cases: %v, %v", found, err)
 	}
 }

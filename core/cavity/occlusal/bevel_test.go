@@ -102,7 +102,7 @@ func TestBevelsStayInOcclusalEnamel(t *testing.T) {
 			t.Errorf("%.2f mm of enamel under a bevel", left)
 		}
 		if outward := r3.Unit(r.Model.Surface.Gradient(at)); r3.Dot(outward, r.Model.Table.W) < 0.1 && onSurface(r.Model, at) {
-			t.Errorf("bevelled at %v, where the surface faces the neighbour", at)
+			t.Errorf("bevelled at %v, where the surface faces the adjacent tooth", at)
 		}
 	}
 }

@@ -12,7 +12,7 @@ import (
 
 // box is a proximal box: everything outside its axial wall, between its buccal
 // and lingual walls and above its seat. Its coordinates are those of the
-// occlusal table's frame with n out of the tooth, towards the neighbour.
+// occlusal table's frame with n out of the tooth, towards the adjacent tooth.
 type box struct {
 	side            notation.Side
 	sign            float64 // of n along U

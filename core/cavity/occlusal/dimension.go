@@ -100,6 +100,9 @@ func withoutBox(side notation.Side) func(*Design) bool {
 	return func(d *Design) bool { return d.Occlusal && !d.Has(side) }
 }
 
+// BevelFigures name the dimensions of bevels on enamel margins.
+var BevelFigures = []string{"cusp_bevel", "bevel_width", "bevel_angle"}
+
 // specs are the dimensions in working order.
 var specs = append(append(cavity.Specs[Design]{
 	cavity.Millimetres("pulpal_depth", "Pulpal depth", 0.3, 5, whenOcclusal, func(d *Design) *float64 { return &d.PulpalDepth }),

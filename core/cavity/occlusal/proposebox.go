@@ -18,7 +18,7 @@ const (
 	leastReach     = 0.8  // mm to either side: half of the smallest pear and its room to move
 )
 
-// proposeBox finds the figures of a box from the lesion, the neighbour and the
+// proposeBox finds the figures of a box from the lesion, the adjacent tooth and the
 // school; its seat lies no higher than highest, in the table's frame.
 func proposeBox(r request, side notation.Side, d Design, highest float64) BoxDesign {
 	p := newProximal(r.Model, side)
@@ -137,7 +137,7 @@ func (p *proximal) lowest() float64 {
 	return height + over
 }
 
-// proposeLevel is the highest seat whose margin clears the neighbour as asked.
+// proposeLevel is the highest seat whose margin clears the adjacent tooth as asked.
 func (p *proximal) proposeLevel(r request, axialDepth float64, d Design) float64 {
 	const step, across, samples = 0.05, 0.8, 5 // mm
 	level := p.contact.Z - r.Model.Contact(p.side).Height/2
@@ -200,7 +200,7 @@ func (p *proximal) proposeAxialDepth(r request, level, aim, slope float64) float
 const axialFeel = 0.65
 
 // proposeReach takes the facial (+1) or lingual (-1) wall past the lesion and so far that its
-// margin clears the neighbour. A school that lets the contact stand keeps it
+// margin clears the adjacent tooth. A school that lets the contact stand keeps it
 // where the lesion does not reach past it.
 func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, rim []r3.Vec, lean, level, axialDepth float64) float64 {
 	reach := leastReach

@@ -11,7 +11,7 @@ import (
 )
 
 // Solid is a preparation as a solid that cuts the tooth. It is open towards
-// the bur, and at boxes towards the neighbour.
+// the bur, and at boxes towards the adjacent tooth.
 type Solid struct {
 	Table    anatomy.Frame
 	parts    []*part

@@ -51,6 +51,9 @@ var (
 	every     = []cavity.Kind{cavity.Pit, cavity.Proximal, cavity.IncisalAngle, cavity.Cervical}
 )
 
+// BevelFigures name the dimensions of bevels.
+var BevelFigures = []string{"bevel_width", "bevel_angle", "lingual_bevel"}
+
 func bevelled(d *Design) bool { return d.BevelWidth > 0 && !d.feathered() }
 
 // figures are the dimensions in working order, with the kinds of cavities that
@@ -61,7 +64,7 @@ var figures = []struct {
 }{
 	{outlined, cavity.Millimetres("height", "Height", 0.6, 8, nil, func(d *Design) *float64 { return &d.Height })},
 	{outlined, cavity.Millimetres("width", "Width", 0.6, 9, nil, func(d *Design) *float64 { return &d.Width })},
-	{outlined, cavity.Millimetres("rise", "Moved to the biting side", -3, 3, nil, func(d *Design) *float64 { return &d.IncisalShift })},
+	{outlined, cavity.Millimetres("rise", "Moved occlusally", -3, 3, nil, func(d *Design) *float64 { return &d.IncisalShift })},
 	{outlined, cavity.Millimetres("depth", "Depth", 0.2, 4, nil, func(d *Design) *float64 { return &d.Depth })},
 	{onSurface, cavity.Degrees("wall_open", "Walls open outwards", -5, 30, nil, func(d *Design) *float64 { return &d.WallOpening })},
 	{outlined, cavity.Millimetres("line_angle_radius", "Line angle radius", 0.02, 1, nil, func(d *Design) *float64 { return &d.LineAngleRadius }).As(school.ResistLineAngleRadius)},

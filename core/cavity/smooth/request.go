@@ -44,7 +44,7 @@ func (r request) sideSign() float64 {
 	return 1
 }
 
-// beside is the surface of the tooth beside a proximal site, nil where there is
+// beside is the surface of the adjacent tooth a proximal site, nil where there is
 // none.
 func (r request) beside() *anatomy.AdjacentSurface {
 	side, faces := r.Site.Side()

@@ -2154,7 +2154,7 @@ export interface components {
         MatrixBand: {
             /**
              * Format: double
-             * @description how near the filling comes to the tooth beside, measured on its solid; this and what follows left out where none stands there
+             * @description how near the filling comes to the adjacent tooth, measured on its solid; this and what follows left out where none stands there
              */
             contact_mm?: number;
             /**
@@ -2174,7 +2174,7 @@ export interface components {
             over_mm: number;
             /**
              * Format: double
-             * @description by how much its marginal ridge stands over that of the tooth beside
+             * @description by how much its marginal ridge stands over that of the adjacent tooth
              */
             ridge_over_mm?: number;
             /** @description whether the cavity's margins leave it room beside the next tooth */
@@ -2301,7 +2301,7 @@ export interface components {
             buccal_pit_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             buccal_pit_rise?: number;
             /**
@@ -2406,7 +2406,7 @@ export interface components {
             distal_face_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             distal_face_rise?: number;
             /**
@@ -2456,7 +2456,7 @@ export interface components {
             facial_neck_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             facial_neck_rise?: number;
             /**
@@ -2536,7 +2536,7 @@ export interface components {
             lingual_neck_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             lingual_neck_rise?: number;
             /**
@@ -2576,7 +2576,7 @@ export interface components {
             lingual_pit_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             lingual_pit_rise?: number;
             /**
@@ -2671,7 +2671,7 @@ export interface components {
             mesial_face_line_angle_radius?: number;
             /**
              * Format: double
-             * @description moved to the biting side, mm
+             * @description moved occlusally, mm
              */
             mesial_face_rise?: number;
             /**
@@ -3075,7 +3075,7 @@ export interface components {
             left_mm3: number;
             /**
              * Format: double
-             * @description of a running bur to the tooth beside; left out where none stands near
+             * @description of a running bur to the adjacent tooth; left out where none stands near
              */
             nearest_neighbour_mm?: number;
             /**
@@ -3085,7 +3085,7 @@ export interface components {
             nearest_pulp_mm?: number;
             /**
              * Format: double
-             * @description of enamel that its burs leave standing towards the tooth beside; left out where none stands
+             * @description of enamel that its burs leave standing towards the adjacent tooth; left out where none stands
              */
             shell_mm?: number;
             step: string;
@@ -3372,7 +3372,7 @@ export interface components {
             left_mm3: number;
             /**
              * Format: double
-             * @description of a running bur to the tooth beside; left out where none stands near
+             * @description of a running bur to the adjacent tooth; left out where none stands near
              */
             nearest_neighbour_mm?: number;
             /**
@@ -3382,7 +3382,7 @@ export interface components {
             nearest_pulp_mm?: number;
             /**
              * Format: double
-             * @description of enamel that it leaves towards the tooth beside; left out where none stands
+             * @description of enamel that it leaves towards the adjacent tooth; left out where none stands
              */
             shell_mm?: number;
         };

@@ -150,7 +150,7 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
                     className="size-4 accent-accent"
                     {...form.register(`findings.${n}.alone`)}
                   />
-                  No tooth beside
+                  No adjacent tooth
                 </label>
               )}
               {asked.includes("bitewing") && (

@@ -87,7 +87,7 @@ export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Pro
         )}
         {plan.gingiva && (
           <label className="col-span-2">
-            <span className="text-xs text-soft">Edge towards the biting side</span>
+            <span className="text-xs text-soft">Incisal or occlusal edge</span>
             <select
               className={control}
               value={document.choice?.upper_edge ?? "lesion"}

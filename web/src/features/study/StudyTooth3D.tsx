@@ -236,7 +236,7 @@ function Tissue({
   );
 }
 
-/** A tooth beside it, as a mere shape. */
+/** An adjacent tooth, as a mere shape. */
 function Beside({ neighbour, theme }: { neighbour: Schema["StudyNeighbour"]; theme: "light" | "dark" }) {
   const mesh = useMeshOf(neighbour.mesh);
   const place = useMemo(() => {
