@@ -37,12 +37,18 @@ func (Job) TableName() string { return "job" }
 // Open reports a job that is still to be done.
 func (j *Job) Open() bool { return j.Result == nil && j.Failed == nil }
 
-// priority of a job in the queue: what somebody looks at comes first.
-func (j *Job) priority() int {
+// Brief is the queue of jobs that take seconds: they do not wait behind those of minutes.
+const Brief = "brief"
+
+// options of a job in the queue: what somebody looks at comes first.
+func (j *Job) options() *river.InsertOpts {
+	priority := patient
 	if j.WantedUntil != nil {
-		return watched
+		priority = watched
 	}
-	return patient
+	o := options(priority)
+	o.Queue = Brief
+	return o
 }
 
 // Task is the job of doing a Job, as the queue knows it.
@@ -92,7 +98,7 @@ func (s *Store) Ask(ctx context.Context, asked Job, forGood bool) (*Job, error) 
 		if !fresh {
 			return nil
 		}
-		return s.enqueue(ctx, tx, []river.InsertManyParams{{Args: Task{j.ID}, InsertOpts: options(j.priority())}})
+		return s.enqueue(ctx, tx, []river.InsertManyParams{{Args: Task{j.ID}, InsertOpts: j.options()}})
 	})
 	if err != nil {
 		return nil, fmt.Errorf("asking for a job: %w", err)

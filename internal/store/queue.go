@@ -80,7 +80,7 @@ func (s *Store) Requeue(ctx context.Context) error {
 			return err
 		}
 		for _, j := range open {
-			jobs = append(jobs, river.InsertManyParams{Args: Task{j.ID}, InsertOpts: options(j.priority())})
+			jobs = append(jobs, river.InsertManyParams{Args: Task{j.ID}, InsertOpts: j.options()})
 		}
 		for _, id := range runs {
 			jobs = append(jobs, river.InsertManyParams{Args: FineParting{id}, InsertOpts: options(watched)})

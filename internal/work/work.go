@@ -39,7 +39,7 @@ func Run(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	river.AddWorker(workers, &fineWorker{store: st, planner: planner})
 	river.AddWorker(workers, &jobWorker{store: st, kinds: map[string]does{ProofKind: prove(planner)}})
 	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
-		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}}, // each keeps all processors busy
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}, store.Brief: {MaxWorkers: 1}}, // each keeps all processors busy
 		Workers: workers, JobTimeout: longest, RescueStuckJobsAfter: dead, FetchPollInterval: idle,
 		Logger: slog.New(discard{slog.Default().Handler()}),
 	})
