@@ -32,7 +32,7 @@ check() {
   fi
 }
 
-generated="internal/document/openapi.yaml internal/document/document.gen.go internal/api/api.gen.go core/school/ids.gen.go docs/schema web/src/api/schema.d.ts"
+generated="internal/document/openapi.yaml internal/document/document.gen.go internal/api/api.gen.go core/school/ids.gen.go docs/schema web/src/api/schema.d.ts web/src/api/exportedFiles.ts"
 generated_is_current() {
   mkdir "$out/before" && cp -r --parents $generated "$out/before" || return
   make --no-print-directory generate || return

@@ -6,17 +6,16 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
-	"path"
 	"strconv"
-	"strings"
 
 	"github.com/google/uuid"
 
 	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/sitting"
-	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/export"
+	"obturon/internal/export/list"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
@@ -27,20 +26,14 @@ type fileAnswer struct {
 	content []byte
 }
 
-var mediaTypes = map[string]string{
-	".json": "application/json", ".svg": "image/svg+xml", ".pdf": "application/pdf", ".stl": "model/stl",
-	".csv": "text/csv; charset=utf-8", ".obj": "model/obj", ".ply": "application/octet-stream", ".png": "image/png",
-}
-
 // VisitGetCaseFileResponse writes the file; cards and drawings open in the
 // browser, the rest is saved.
 func (f fileAnswer) VisitGetCaseFileResponse(w http.ResponseWriter) error {
-	extension := path.Ext(f.name)
 	disposition := "attachment"
-	if extension == ".pdf" || extension == ".svg" || extension == ".png" {
+	if list.Shown(f.name) {
 		disposition = "inline"
 	}
-	w.Header().Set("Content-Type", mediaTypes[extension])
+	w.Header().Set("Content-Type", list.Media(f.name))
 	w.Header().Set("Content-Disposition", fmt.Sprintf("%s; filename=%q", disposition, f.name))
 	w.Header().Set("Content-Length", strconv.Itoa(len(f.content)))
 	_, err := w.Write(f.content)
@@ -94,87 +87,83 @@ func (s *server) draftFile(ctx context.Context, kept *store.Case, file string) (
 	if err != nil {
 		return nil, err
 	}
-	if file == "plan.json" {
-		proof, err := s.proven(ctx, one.provable())
-		if err != nil {
-			return nil, err
-		}
-		encoder := json.NewEncoder(&content)
-		encoder.SetIndent("", "  ")
-		err = encoder.Encode(proof.Onto(result.KeptDocument(one.products)))
-		return content.Bytes(), err
-	}
 	err = s.makeFile(ctx, &content, file, one, result, head)
 	return content.Bytes(), err
 }
 
 // makeFile makes a file from a planned case and what it rests on, and from nothing else.
 func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, one *based, result *plan.Result, head export.CardHead) error {
-	if file == "card.pdf" || file == "card-letter.pdf" {
-		return s.makeCard(ctx, out, file, one, result, head)
-	}
-	if result.Refused() != "" {
+	if f, _ := list.Find(file); f.Cut && result.Refused() != "" {
 		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
 	}
-	switch file {
-	case "steps.csv", "steps.json":
-		return s.makeSteps(ctx, out, file, one)
-	case "tray.pdf":
-		return s.makeTray(ctx, out, one, head)
-	case "drawing.svg":
-		return export.WriteSVG(out, result)
-	case "drawing.png":
-		return export.WritePNG(out, result)
-	default:
-		return writeSolid(out, result, one.products, file)
-	}
+	return export.Write(out, file, &source{ctx, s, one, result, head})
 }
 
-// makeCard writes a card, its steps proven by cutting.
-func (s *server) makeCard(ctx context.Context, out *bytes.Buffer, file string, one *based, result *plan.Result, head export.CardHead) error {
-	paper := export.A4
-	if file == "card-letter.pdf" {
-		paper = export.Letter
-	}
-	if result.Refused() != "" {
-		return export.WriteCard(out, result, export.Beside{}, head, paper)
-	}
-	proof, err := s.proven(ctx, one.provable())
-	if err != nil {
-		return err
-	}
-	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid) // for the pictures of its steps
-	if err != nil {
-		return err
-	}
-	forces, err := s.Planner.ForcesLines(ctx, one.Case, one.assumed, plan.DefaultGrid)
-	if err != nil {
-		return err
-	}
-	filled, err := s.filled(ctx, one, proof)
-	if err != nil {
-		return err
-	}
-	return export.WriteCard(out, result, export.Beside{Rehearsed: rehearsed, Forces: forces, Filled: filled}, head, paper)
+// source is a case that its files are written from, as export.Source.
+type source struct {
+	ctx    context.Context // of the request
+	server *server
+	one    *based
+	result *plan.Result
+	head   export.CardHead
 }
 
-// filled is how a case is filled, as its card has it.
-func (s *server) filled(ctx context.Context, one *based, proof *plan.Proof) (export.Filled, error) {
-	filled, err := s.Planner.FillOf(ctx, one.Case, proof, one.products, one.facing, plan.DefaultGrid, plan.Sections{})
+func (s *source) Result() *plan.Result    { return s.result }
+func (s *source) Head() export.CardHead   { return s.head }
+func (s *source) Products() fill.Products { return s.one.products }
+
+func (s *source) proof() (*plan.Proof, error) { return s.server.proven(s.ctx, s.one.provable()) }
+
+// Plan has the steps as they were proven.
+func (s *source) Plan() (d document.Plan, err error) {
+	proof, err := s.proof()
+	if err != nil {
+		return d, err
+	}
+	return proof.Onto(s.result.KeptDocument(s.one.products)), nil
+}
+
+func (s *source) Steps() (d document.ProvenSequence, err error) {
+	proof, err := s.proof()
+	if err != nil {
+		return d, err
+	}
+	return proof.Sequence(), nil
+}
+
+// Beside has the steps proven by cutting, with their pictures.
+func (s *source) Beside() (b export.Beside, err error) {
+	if s.result.Refused() != "" {
+		return b, nil
+	}
+	if _, err := s.proof(); err != nil { // by whoever works, so that it is done once
+		return b, err
+	}
+	planner := s.server.Planner
+	if b.Rehearsed, err = planner.Rehearse(s.ctx, s.one.Case, plan.DefaultGrid); err != nil {
+		return b, err
+	}
+	if b.Forces, err = planner.ForcesLines(s.ctx, s.one.Case, s.one.assumed, plan.DefaultGrid); err != nil {
+		return b, err
+	}
+	b.Filled, err = s.filled()
+	return b, err
+}
+
+// filled is how the case is filled, as its card has it.
+func (s *source) filled() (f export.Filled, err error) {
+	proof, err := s.proof()
+	if err != nil {
+		return f, err
+	}
+	filled, err := s.server.Planner.FillOf(s.ctx, s.one.Case, proof, s.one.products, s.one.facing, plan.DefaultGrid, plan.Sections{})
 	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
 }
 
-// makeTray writes what has to lie ready for a case, the burs as the kit cuts it.
-func (s *server) makeTray(ctx context.Context, out *bytes.Buffer, one *based, head export.CardHead) error {
-	proof, err := s.proven(ctx, one.provable())
-	if err != nil {
-		return err
-	}
-	filled, err := s.filled(ctx, one, proof)
-	if err != nil {
-		return err
-	}
-	return export.WriteTray(out, head, export.TraySheet{Teeth: []string{one.Tooth.String()}, Tray: filled.Tray}, export.A4)
+// Tray has what lies ready for a case, the burs as the kit cuts it.
+func (s *source) Tray() (export.TraySheet, error) {
+	filled, err := s.filled()
+	return export.TraySheet{Teeth: []string{s.one.Tooth.String()}, Tray: filled.Tray}, err
 }
 
 // makeSitting writes the order and the tray of the sitting that a case is treated in.
@@ -201,44 +190,4 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 	}
 	answer := sittingAnswer(planned, cases)
 	return export.WriteTray(out, head, export.TraySheet{Teeth: planned.Teeth, Rounds: answer.Steps, Tray: answer.Tray}, export.A4)
-}
-
-// makeSteps writes the proven steps as a table or a document.
-func (s *server) makeSteps(ctx context.Context, out *bytes.Buffer, file string, one *based) error {
-	proof, err := s.proven(ctx, one.provable())
-	if err != nil {
-		return err
-	}
-	if file == "steps.csv" {
-		return export.WriteSteps(out, proof.Sequence())
-	}
-	encoder := json.NewEncoder(out)
-	encoder.SetIndent("", "  ")
-	return encoder.Encode(proof.Sequence())
-}
-
-// writeSolid writes one of a plan's solids in the format of the file's name.
-func writeSolid(out *bytes.Buffer, r *plan.Result, products fill.Products, file string) error {
-	extension := path.Ext(file)
-	name := strings.TrimSuffix(file, extension)
-	var mesh *solid.Mesh
-	switch name {
-	case "intact":
-		mesh = r.Model.Surface.Uncut().Mesh()
-	case "prepared":
-		mesh = r.Prepared.Mesh
-	case "filling":
-		mesh = plan.FillingSolid(r.Filled(products))
-	default:
-		mesh = r.CavitySolid()
-	}
-	s := export.Solid{Mesh: mesh, Tooth: r.Case.Tooth, Name: name}
-	switch extension {
-	case ".obj":
-		return export.WriteOBJ(out, s)
-	case ".ply":
-		return export.WritePLY(out, s)
-	default:
-		return export.WriteSTL(out, s)
-	}
 }

@@ -26,6 +26,7 @@ import (
 	"obturon/core/notation"
 	"obturon/core/procedure"
 	"obturon/core/school"
+	"obturon/internal/export/list"
 )
 
 // vocabulary lists the values that the core defines, by the schema's name, with
@@ -89,12 +90,34 @@ func instrumentIDs() []string {
 	return ids
 }
 
+func fileNames() string {
+	names := make([]string, len(list.Files))
+	for n, f := range list.Files {
+		names[n] = f.Name
+	}
+	return strings.Join(names, ", ")
+}
+
+// menu writes the files that the sheet offers, as the front end reads them.
+func menu() string {
+	var out strings.Builder
+	out.WriteString("// Written by internal/document/generate from internal/export/list. Do not edit.\n\n/** The files that the sheet offers, with what its menu calls them. */\nexport const exportedFiles: [string, string][] = [\n")
+	for _, f := range list.Files {
+		if f.Menu {
+			fmt.Fprintf(&out, "  [%q, %q],\n", f.Name, f.Title)
+		}
+	}
+	out.WriteString("];\n")
+	return out.String()
+}
+
 type object = map[string]any
 
 func main() {
 	source, err := os.ReadFile("internal/document/contract.yaml")
 	check(err)
 	text := strings.NewReplacer(
+		"FILES", fileNames(),
 		"SCHOOLNAMES", strings.Join(school.IDs, ", "),
 		"SCHOOLS", "^("+strings.Join(school.IDs, "|")+"|house-[a-z0-9]+(-[a-z0-9]+)*([.][1-9][0-9]{0,5})?)$",
 	).Replace(string(source))
@@ -113,6 +136,7 @@ func main() {
 	write("docs/schema/sequence.schema.json", standalone(schemas, "ProvenSequence", "obturon.sequence/1"))
 	write("docs/schema/kit.schema.json", standalone(schemas, "Kit", "obturon.kit/1"))
 	write("docs/schema/school.schema.json", standalone(schemas, "SchoolContent", "school"))
+	write("web/src/api/exportedFiles.ts", menu())
 	// The server's code takes its types from the documents' package.
 	server := parse(render(contract))
 	own := child(child(server, "components"), "schemas")

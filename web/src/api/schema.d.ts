@@ -139,7 +139,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
+                file: "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "drawing.svg" | "drawing.png" | "steps.csv" | "steps.json" | "plan.json" | "case.json" | "prepared.stl" | "intact.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };
@@ -3975,7 +3975,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
-                file: "plan.json" | "case.json" | "drawing.svg" | "drawing.png" | "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "steps.csv" | "steps.json" | "intact.stl" | "prepared.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
+                file: "card.pdf" | "card-letter.pdf" | "tray.pdf" | "sitting.pdf" | "drawing.svg" | "drawing.png" | "steps.csv" | "steps.json" | "plan.json" | "case.json" | "prepared.stl" | "intact.stl" | "cavity.stl" | "filling.stl" | "prepared.obj" | "cavity.obj" | "filling.obj" | "prepared.ply" | "cavity.ply" | "filling.ply";
             };
             cookie?: never;
         };

@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { Link, useNavigate } from "react-router";
 import type { Schema } from "@/api/client";
 import { useConnection } from "@/api/connection";
+import { exportedFiles } from "@/api/exportedFiles";
 import type { DraftKeeper, DraftState } from "@/features/drafts/DraftKeeper";
 import { useDraftState } from "@/features/drafts/keepers";
 import { Button } from "@/ui/Button";
@@ -23,25 +24,6 @@ interface Props {
   /** Opens a file of the case. */
   onOpen: (file: string) => void;
 }
-
-/** The files that a sheet can be exported as, with their names. */
-export const exportedFiles: [string, string][] = [
-  ["card.pdf", "Card, A4 (PDF)"],
-  ["card-letter.pdf", "Card, Letter (PDF)"],
-  ["tray.pdf", "Tray (PDF)"],
-  ["drawing.svg", "Drawing (SVG)"],
-  ["drawing.png", "Drawing (PNG)"],
-  ["steps.csv", "Steps, proven (CSV)"],
-  ["steps.json", "Steps, proven (JSON)"],
-  ["plan.json", "Plan (JSON)"],
-  ["case.json", "Case (JSON)"],
-  ["prepared.stl", "Prepared tooth (STL)"],
-  ["intact.stl", "Intact tooth (STL)"],
-  ["cavity.stl", "Cavity (STL)"],
-  ["filling.stl", "Filling (STL)"],
-  ["prepared.obj", "Prepared tooth (OBJ)"],
-  ["prepared.ply", "Prepared tooth (PLY)"],
-];
 
 /** The sheet's title block with what can be done to the whole case. */
 export function SheetBar(props: Props) {
