@@ -51,7 +51,7 @@ check "Go static analysis" go tool -modfile=tools/go.mod staticcheck -checks inh
 # waits for its database leaves no processor idle; memory is spent to collect less.
 echo "== Go tests and browser tests"
 # The kernel weighs whole sessions against each other: the Go tests have one that is nice.
-niced='echo 19 2>/dev/null >/proc/self/autogroup; exec nice -n 19 "$@"'
+niced='echo 10 2>/dev/null >/proc/self/autogroup; exec nice -n 19 "$@"'
 GOGC=400 setsid bash -c "$niced" niced go test -p 3 -timeout 30m -json ./... >"$out/go.json" 2>"$out/go.err" &
 go_pid=$!
 (cd web && PLAYWRIGHT_JSON_OUTPUT_NAME="$out/e2e.json" exec setsid npx playwright test --config ../e2e/playwright.config.ts --reporter=json >"$out/e2e.log" 2>&1) &
