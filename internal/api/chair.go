@@ -110,8 +110,8 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 	return led, visits, err
 }
 
-// ledThrough is the sequence of some cases, the first of which nothing may be refused of, from
-// their proofs.
+// ledThrough is the sequence of some cases from their proofs. Of several, those that are not cut
+// are left out; one alone has to be.
 func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Case) (led document.ProvenSequence, visits []RunVisit, err error) {
 	var all []plan.ProvenCase
 	for _, kept := range cases {

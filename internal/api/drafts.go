@@ -122,6 +122,7 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if _, err := s.askProof(ctx, one.provable(), true); err != nil { // nobody waits for it here
 		slog.Warn("a revision is not proven", "case", r.Id, "revision", fixed.Number, "error", err)
 	}
+	s.noteRevision()
 	return FixRevision201JSONResponse{Number: fixed.Number, By: u.Name, At: fixed.CreatedAt, Document: CaseDocument(draft), Plan: made}, nil
 }
 

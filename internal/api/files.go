@@ -54,7 +54,7 @@ func (s *server) GetCaseFile(ctx context.Context, r GetCaseFileRequestObject) (G
 	prefix := kept.Patient.Code + "-" + kept.Tooth + "-draft-"
 	if fixed != nil {
 		prefix = fmt.Sprintf("%s-%s-r%d-", kept.Patient.Code, kept.Tooth, fixed.Number)
-		content, err = s.revisionFile(ctx, kept, fixed, r.File)
+		content, err = s.revisionFile(ctx, fixed, r.File)
 	} else {
 		content, err = s.draftFile(ctx, kept, r.File)
 	}

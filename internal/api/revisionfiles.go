@@ -24,7 +24,7 @@ func notMade(why string) *problem {
 
 // revisionFile is a document of a revision: made once from what was fixed with it, then kept
 // and always the same.
-func (s *server) revisionFile(ctx context.Context, kept *store.Case, fixed *store.Revision, file string) ([]byte, error) {
+func (s *server) revisionFile(ctx context.Context, fixed *store.Revision, file string) ([]byte, error) {
 	var content bytes.Buffer
 	switch file {
 	case "case.json":

@@ -11,6 +11,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -203,5 +204,42 @@ func TestARevisionOfAnOlderVersionOfTheRulesIsDrawn(t *testing.T) {
 	}
 	if status, answer := c.send("GET", base+"/files/drawing.svg?revision=1", ""); status != 200 {
 		t.Errorf("its drawing answers %d %.300s", status, answer)
+	}
+}
+
+// The documents of a revision are made as soon as it is fixed: a later version of the core hands
+// them out as they are.
+func TestARevisionIsPrintedWhenItIsFixed(t *testing.T) {
+	_, c := member(t, practiceOf(t), document.Dentist)
+	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-977", cervicalDocument))
+	base := "/api/cases/" + dental.Id.String()
+	status, body := c.send("POST", base+"/revisions", "", version(1)...)
+	decoded[Revision](t, 201, status, body)
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	o := testOptions
+	o.Background = ctx
+	if _, err := Handler(o); err != nil { // it finds what nobody has printed, newest first
+		t.Fatal(err)
+	}
+	kept := behind(t)
+	made := 0
+	for waited := 0; made < len(printed) && waited < 3000; waited++ {
+		if err := kept.QueryRow(ctx, "select count(*) from revision_file f join plan_revision r on r.id = f.revision_id where r.case_id = $1", dental.Id).Scan(&made); err != nil {
+			t.Fatal(err)
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	if made != len(printed) {
+		t.Fatalf("%d of %d documents are made", made, len(printed))
+	}
+	stop()
+	if _, err := kept.Exec(context.Background(), "update plan_revision set core_version = '0.1' where case_id = $1", dental.Id); err != nil {
+		t.Fatal(err)
+	}
+	for _, file := range printed {
+		if status, answer := c.send("GET", base+"/files/"+file+"?revision=1", ""); status != 200 || answer == "" {
+			t.Errorf("%s answers %d %.200s after an update of the core", file, status, answer)
+		}
 	}
 }

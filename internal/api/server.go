@@ -38,7 +38,7 @@ type Options struct {
 	// proxy: cookies are then sent no other way.
 	BehindTLS bool
 	// Background is how long work goes on beside the requests: planning drafts for the
-	// day sheet. Without one there is none.
+	// day sheet, printing revisions. Without one there is none.
 	Background context.Context
 	// ProveAfter is how long a draft rests before it is proven by itself; 0 leaves it to a request.
 	ProveAfter time.Duration
@@ -61,6 +61,8 @@ type server struct {
 	heart    *heartbeat
 	// draftSaved wakes who plans drafts for the day sheet.
 	draftSaved chan struct{}
+	// revisionFixed wakes who prints revisions.
+	revisionFixed chan struct{}
 }
 
 // studiesKept is how many teeth are kept ready packed, at some 0.8 MB each.
@@ -89,6 +91,7 @@ func Handler(o Options) (http.Handler, error) {
 	}
 	if o.Background != nil {
 		go s.keepDaySheet(o.Background)
+		go s.printRevisions(o.Background)
 	}
 	return s.handler()
 }
@@ -113,7 +116,7 @@ func newServer(o Options) (*server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for proofs: %w", err)
 	}
-	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1)}
+	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1), revisionFixed: make(chan struct{}, 1)}
 	s.turns = turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces, s.meters.turnRefused)
 	s.meters.watch(s.turns)
 	s.sessions = o.sessionManager()

@@ -62,3 +62,23 @@ func (s *Store) KeepRevisionFile(ctx context.Context, revision uuid.UUID, name s
 	}
 	return s.RevisionFile(ctx, revision, name)
 }
+
+// Unprinted is the newest revision, with its practice, that a version of the core fixed and that
+// lacks a document, but for some; it fails with ErrNotFound where there is none.
+func (s *Store) Unprinted(ctx context.Context, core, document string, but []uuid.UUID) (practice uuid.UUID, r *Revision, err error) {
+	q := s.db.WithContext(ctx).Preload("Author").
+		Where("core_version = ? and basis is not null", core).
+		Where("not exists (select from revision_file f where f.revision_id = plan_revision.id and f.name = ?)", document)
+	if len(but) > 0 {
+		q = q.Where("id not in ?", but)
+	}
+	r = &Revision{}
+	if err := q.Order("created_at desc").First(r).Error; err != nil {
+		return uuid.Nil, nil, orNotFound(err)
+	}
+	var c Case
+	if err := s.db.WithContext(ctx).Select("practice_id").First(&c, "id = ?", r.CaseID).Error; err != nil {
+		return uuid.Nil, nil, err
+	}
+	return c.PracticeID, r, nil
+}
