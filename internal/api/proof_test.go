@@ -79,6 +79,36 @@ func TestTheChairBeginsAtTheProof(t *testing.T) {
 	}
 }
 
+// A draft is proven at night: whoever opens it in the morning reads the kept proof.
+func TestDraftsAreProvenBeforeTheDay(t *testing.T) {
+	_, c := member(t, practiceOf(t), document.Dentist)
+	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-978", cervicalDocument))
+	drafts, err := testStore.ChangedSince(t.Context(), time.Now().Add(-time.Hour))
+	if err != nil {
+		t.Fatal(err)
+	}
+	o := testOptions
+	s, err := newServer(o)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for n := range drafts {
+		if drafts[n].ID == dental.Id {
+			if err := s.proveDraft(t.Context(), &drafts[n]); err != nil {
+				t.Error(err)
+			}
+		}
+	}
+	if status, body := atServer(t, c).send("POST", "/api/evaluate/sequence?wait=0", string(mustJSON(t, dental.Document))); status != 200 {
+		t.Errorf("in the morning it answers %d %.100s", status, body)
+	}
+	for hour, night := range map[int]bool{2: false, 3: true, 5: true, 6: false, 14: false} {
+		if atNight(time.Date(2026, 12, 1, hour, 30, 0, 0, time.Local)) != night {
+			t.Errorf("at %d it is night: %v", hour, !night)
+		}
+	}
+}
+
 func mustJSON(t *testing.T, v any) []byte {
 	t.Helper()
 	data, err := json.Marshal(v)

@@ -38,7 +38,7 @@ type Options struct {
 	// proxy: cookies are then sent no other way.
 	BehindTLS bool
 	// Background is how long work goes on beside the requests: planning drafts for the
-	// day sheet, printing revisions. Without one there is none.
+	// day sheet, printing revisions, proving drafts at night. Without one there is none.
 	Background context.Context
 	// ProveAfter is how long a draft rests before it is proven by itself; 0 leaves it to a request.
 	ProveAfter time.Duration
@@ -92,6 +92,7 @@ func Handler(o Options) (http.Handler, error) {
 	if o.Background != nil {
 		go s.keepDaySheet(o.Background)
 		go s.printRevisions(o.Background)
+		go s.proveAtNight(o.Background)
 	}
 	return s.handler()
 }

@@ -174,3 +174,14 @@ func (s *Store) setArchived(ctx context.Context, practice, user, id uuid.UUID, a
 	}
 	return nil
 }
+
+// ChangedSince lists the live cases of all practices whose drafts have changed since some time,
+// the newest first. Errors are the database's.
+func (s *Store) ChangedSince(ctx context.Context, since time.Time) ([]Case, error) {
+	var all []Case
+	err := s.db.WithContext(ctx).Where("archived_at is null and updated_at > ?", since).Order("updated_at desc").Find(&all).Error
+	if err != nil {
+		return nil, fmt.Errorf("listing drafts: %w", err)
+	}
+	return all, nil
+}
