@@ -101,17 +101,28 @@ func intoDentin(c *cavity.Cavity) bool {
 // sunk (mm) is how far a head may stand under the surface before its shank rubs the margin.
 const sunk = 0.5
 
-// fitting is the first of some instruments that the design leaves room for; the last where it
-// leaves none.
+// fitting is the first of some instruments that the design leaves room for; where none is long
+// enough, the longest of those that are narrow enough.
 func fitting(j job, c *cavity.Cavity, tools []instrument.ID) instrument.ID {
 	narrowest, depth := room(j.kind, c)
-	for _, id := range tools {
+	narrow := slices.DeleteFunc(slices.Clone(tools), func(id instrument.ID) bool {
 		head := instrument.MustFind(id).Head
-		if head == nil || head.Diameter <= narrowest && depth <= head.Length+sunk {
+		return head != nil && head.Diameter > narrowest
+	})
+	if len(narrow) == 0 {
+		narrow = tools
+	}
+	best := narrow[0]
+	for _, id := range narrow {
+		head := instrument.MustFind(id).Head
+		if head == nil || depth <= head.Length+sunk {
 			return id
 		}
+		if head.Length > instrument.MustFind(best).Head.Length {
+			best = id
+		}
 	}
-	return tools[len(tools)-1]
+	return best
 }
 
 // room is how wide and how deep (mm) the narrowest place is that a step's bur goes to, as
@@ -127,6 +138,10 @@ func room(k procedure.Kind, c *cavity.Cavity) (narrowest, depth float64) {
 		for _, side := range d.Sides() {
 			narrowest = math.Min(narrowest, d.Boxes[side].AxialDepth)
 		}
+	case ok && !d.Occlusal && k == procedure.PunchCut:
+		for _, side := range d.Sides() {
+			depth = math.Max(depth, d.Boxes[side].Depth)
+		}
 	case ok && d.Occlusal && slices.Contains([]procedure.Kind{procedure.PunchCut, procedure.Outline, procedure.Ridges}, k):
 		const play = 0.1 // mm, to finish the walls in
 		return d.IsthmusWidth - play, d.PulpalDepth
@@ -135,5 +150,5 @@ func room(k procedure.Kind, c *cavity.Cavity) (narrowest, depth float64) {
 			narrowest = math.Min(d.Width, d.Height)
 		}
 	}
-	return narrowest, 0
+	return narrowest, depth
 }

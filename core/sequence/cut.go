@@ -40,8 +40,9 @@ func written(c *cavity.Cavity, r *rehearsal.Rehearsal, kit *instrument.Kit, step
 			f.floor = d.PulpalDepth
 		}
 	}
+	f.least, f.most, f.floor = tenth(f.least), tenth(f.most), tenth(f.floor)
 	s := procedure.New(f.Kind)
-	s.Side, s.Instruments, s.Speed, s.Depth, s.Seconds = f.Side, f.Instruments, f.first.Speed(), tenth(f.most), f.seconds()
+	s.Side, s.Instruments, s.Speed, s.Depth, s.Seconds = f.Side, f.Instruments, f.first.Speed(), f.most, f.seconds()
 	if f.Side != "" {
 		s.ID += "/" + f.Side
 	}

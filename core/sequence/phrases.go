@@ -33,13 +33,13 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	},
 	procedure.Outline: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Carry the floor of the punch cut level through the fissures, %.1f mm under the pits%s.", f.floor, f.toContacts())
-		s.Depth = tenth(f.floor)
+		s.Depth = f.floor
 		s.Gauge, s.Caution = depthPin(f.floor), "Stay a head's width short of a ridge that is kept, for now."
 		s.LookFor = "One depth all along, no step and no fissure left beyond the wall."
 	},
 	procedure.Ridges: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Now to the ends of the outline at the same depth%s.", f.ends())
-		s.Depth = tenth(f.floor)
+		s.Depth = f.floor
 		s.Gauge, s.Caution = depthPin(f.floor), "An overrun crosses the ridge: light strokes, away from it."
 		s.LookFor = "A ridge with dentin under it; the end wall leaning outwards."
 	},
@@ -92,7 +92,7 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	procedure.Refine: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Smooth walls and floor and define the line angles at a tenth of full speed%s.", f.held())
 		if f.floor > 0 {
-			s.Depth = tenth(f.floor)
+			s.Depth = f.floor
 		}
 		s.Gauge, s.Caution = depthPin(s.Depth), "A round end leaves dips in the floor."
 		s.LookFor = "A floor on which the flat end does not rock."
