@@ -801,6 +801,9 @@ type EvaluateFillingParams struct {
 
 	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
 	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
@@ -855,12 +858,24 @@ type EvaluateSectionsParams struct {
 type RehearseSequenceParams struct {
 	// Wait seconds to wait for it at most; left out, until it is made
 	Wait *int `form:"wait,omitempty" json:"wait,omitempty"`
+
+	// Case with a revision: the case that it is of
+	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // DrawStageParams defines parameters for DrawStage.
 type DrawStageParams struct {
 	// Step index of the step in the sequence
 	Step int `form:"step" json:"step"`
+
+	// Case with a revision: the case that it is of
+	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluateSolidParams defines parameters for EvaluateSolid.
@@ -2290,6 +2305,14 @@ func (siw *ServerInterfaceWrapper) EvaluateFilling(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2504,6 +2527,22 @@ func (siw *ServerInterfaceWrapper) RehearseSequence(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "case" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "case", c.Request.URL.Query(), &params.Case, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter case: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2528,6 +2567,22 @@ func (siw *ServerInterfaceWrapper) DrawStage(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, true, "step", c.Request.URL.Query(), &params.Step, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter step: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "case" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "case", c.Request.URL.Query(), &params.Case, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter case: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
 		return
 	}
 

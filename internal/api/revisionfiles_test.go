@@ -9,6 +9,7 @@ import (
 	"os"
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -120,6 +121,13 @@ func TestWhatIsFixedStaysFixed(t *testing.T) {
 	for _, file := range revisionFiles {
 		if get(file, "?revision=1") != then[file] {
 			t.Errorf("%s of the revision is not the same bytes", file)
+		}
+	}
+	// So does what the sheet asks of it.
+	for query, product := range map[string]string{"": "Theirs", "&revision=1": "Ours"} {
+		status, body := c.send("POST", "/api/evaluate/filling?case="+id+query, string(mustJSON(t, fixed.Document)))
+		if filled := decoded[FilledCase](t, 200, status, body); !slices.ContainsFunc(filled.Fill[0].Parts[0].Increments, func(i document.FillIncrement) bool { return i.Product == product }) {
+			t.Errorf("asked with %q it is laid in %+v, want %s", query, filled.Fill[0].Parts[0].Increments, product)
 		}
 	}
 	behind(t, "delete from revision_file where revision_id in (select id from plan_revision where case_id = '"+id+"')")

@@ -12,7 +12,7 @@ import (
 
 // RehearseSequence answers the steps at the chair as they are proven, or how far that is.
 func (s *server) RehearseSequence(ctx context.Context, r RehearseSequenceRequestObject) (RehearseSequenceResponseObject, error) {
-	p, err := s.provableBody(ctx, *r.Body)
+	one, err := s.posed(ctx, *r.Body, r.Params.Case, r.Params.Revision)
 	if err != nil {
 		return nil, err
 	}
@@ -20,7 +20,7 @@ func (s *server) RehearseSequence(ctx context.Context, r RehearseSequenceRequest
 	if r.Params.Wait != nil {
 		most = time.Duration(*r.Params.Wait) * time.Second
 	}
-	state, err := s.awaitProof(ctx, p, false, most)
+	state, err := s.awaitProof(ctx, one.provable(), false, most)
 	if err != nil {
 		return nil, err
 	}
@@ -32,14 +32,14 @@ func (s *server) RehearseSequence(ctx context.Context, r RehearseSequenceRequest
 
 // DrawStage answers the tooth as it looks after a step.
 func (s *server) DrawStage(ctx context.Context, r DrawStageRequestObject) (DrawStageResponseObject, error) {
-	p, err := s.provableBody(ctx, *r.Body)
+	one, err := s.posed(ctx, *r.Body, r.Params.Case, r.Params.Revision)
 	if err != nil {
 		return nil, err
 	}
-	if _, err := s.proven(ctx, p); err != nil { // by whoever works, so that it is done once
+	if _, err := s.proven(ctx, one.provable()); err != nil { // by whoever works, so that it is done once
 		return nil, err
 	}
-	rehearsed, err := s.Planner.Rehearse(ctx, p.Case, plan.DefaultGrid)
+	rehearsed, err := s.Planner.Rehearse(ctx, one.Case, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}

@@ -3046,6 +3046,9 @@ type EvaluateFillingParams struct {
 
 	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
 	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluatePartingParams defines parameters for EvaluateParting.
@@ -3100,12 +3103,24 @@ type EvaluateSectionsParams struct {
 type RehearseSequenceParams struct {
 	// Wait seconds to wait for it at most; left out, until it is made
 	Wait int `form:"wait,omitempty" json:"wait,omitempty"`
+
+	// Case with a revision: the case that it is of
+	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // DrawStageParams defines parameters for DrawStage.
 type DrawStageParams struct {
 	// Step index of the step in the sequence
 	Step int `form:"step" json:"step"`
+
+	// Case with a revision: the case that it is of
+	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluateSolidParams defines parameters for EvaluateSolid.

@@ -4473,6 +4473,8 @@ export interface operations {
                 along?: components["parameters"]["SectionAlong"];
                 /** @description the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it */
                 case?: string;
+                /** @description number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent */
+                revision?: number;
             };
             header?: never;
             path?: never;
@@ -4656,6 +4658,10 @@ export interface operations {
             query?: {
                 /** @description seconds to wait for it at most; left out, until it is made */
                 wait?: number;
+                /** @description with a revision: the case that it is of */
+                case?: string;
+                /** @description number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent */
+                revision?: number;
             };
             header?: never;
             path?: never;
@@ -4695,6 +4701,10 @@ export interface operations {
             query: {
                 /** @description index of the step in the sequence */
                 step: number;
+                /** @description with a revision: the case that it is of */
+                case?: string;
+                /** @description number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent */
+                revision?: number;
             };
             header?: never;
             path?: never;

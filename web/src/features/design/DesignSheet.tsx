@@ -58,12 +58,13 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [proving, prove] = useState<CaseDocument>();
   const rested = useRested(document, useSession().data?.prove_after_seconds ?? 0);
   const toProve = proving === document || (rested && evaluation.settled && !evaluation.data?.plan.refused);
-  const proof = useProof(document, toProve);
+  const fixed = revision && { case: dental.id, revision: revision.number };
+  const proof = useProof(document, toProve, fixed);
   const proven = toProve ? proof.data?.sequence : undefined;
   const [shown, show] = useState<number>();
   const shownStep = proven ? shown : undefined;
   const [pointed, point] = useState<number[]>(); // a place of the proof
-  const stage = useStage(document, shownStep);
+  const stage = useStage(document, shownStep, fixed);
   const staged = shownStep === undefined ? undefined : stage.data;
   const queries = useQueryClient();
   const fix = useFixRevision(dental.id);
@@ -141,6 +142,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const filling = useFilling(document, {
     sections,
     caseId: dental.id,
+    revision: revision?.number,
     proven: proven !== undefined,
     wanted: (inFilling || inTray) && evaluation.settled,
   });

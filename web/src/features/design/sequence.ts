@@ -9,14 +9,20 @@ export interface Proof {
   sequence?: Schema["ProvenSequence"];
 }
 
+/** A revision, which is answered with the kit and the products that were fixed with it. */
+export interface Fixed {
+  case: string;
+  revision: number;
+}
+
 /** The steps at the chair, proven by cutting: asked for while it is wanted, and no longer. */
-export function useProof(document: CaseDocument | undefined, wanted: boolean) {
+export function useProof(document: CaseDocument | undefined, wanted: boolean, fixed?: Fixed) {
   const kit = useKit(); // another kit cuts otherwise
   return useQuery({
-    queryKey: ["proof", document, kit.data?.version],
+    queryKey: ["proof", document, fixed, kit.data?.version],
     enabled: wanted && document !== undefined && kit.data !== undefined,
     queryFn: async ({ signal }): Promise<Proof> => {
-      const params = { query: { wait: 1 } };
+      const params = { query: { wait: 1, ...fixed } };
       const body = document as CaseDocument; // not asked for without
       const made = unwrap(await api.POST("/evaluate/sequence", { params, body, signal }));
       return "steps" in made ? { share: 1, sequence: made } : made;
@@ -38,15 +44,15 @@ export function useRested<T>(value: T, seconds: number): boolean {
 }
 
 /** The tooth as it looks after a step, with the bur in it. */
-export function useStage(document: CaseDocument, step: number | undefined) {
+export function useStage(document: CaseDocument, step: number | undefined, fixed?: Fixed) {
   const kit = useKit();
   return useQuery({
-    queryKey: ["stage", document, step, kit.data?.version],
+    queryKey: ["stage", document, step, fixed, kit.data?.version],
     enabled: step !== undefined && kit.data !== undefined,
     queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/evaluate/sequence/stage", {
-          params: { query: { step: step ?? 0 } },
+          params: { query: { step: step ?? 0, ...fixed } },
           body: document,
           signal,
         }),

@@ -8,20 +8,22 @@ interface Asked {
   sections?: Sections;
   /** Boxes of the patient's other cases that face this one's are filled in one go with it. */
   caseId: string;
+  /** Of a revision: what was fixed with it decides. */
+  revision?: number;
   /** Its steps are proven by cutting: what lies ready for them is known better. */
   proven: boolean;
   wanted: boolean;
 }
 
 /** How the cavities of a document are filled, once its plan has settled. */
-export function useFilling(document: CaseDocument, { sections, caseId, proven, wanted }: Asked) {
+export function useFilling(document: CaseDocument, { sections, caseId, revision, proven, wanted }: Asked) {
   return useQuery({
-    queryKey: ["filling", document, sections, caseId, proven],
+    queryKey: ["filling", document, sections, caseId, revision, proven],
     enabled: wanted,
     queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/evaluate/filling", {
-          params: { query: { ...sections, case: caseId } },
+          params: { query: { ...sections, case: caseId, revision } },
           body: document,
           signal,
         }),
