@@ -223,7 +223,7 @@ test("a restarted server finds what was changed while it was gone", async ({ pag
   const address = "127.0.0.1:8179";
   const start = async (): Promise<ChildProcess> => {
     const run = spawn("../bin/obturon", ["demo"], {
-      env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
+      env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data, OBTURON_MODEL_AHEAD: "false" },
       cwd: __dirname,
     });
     await expect

@@ -18,7 +18,7 @@ export async function ownServer(
   const restart = {
     async start() {
       server = spawn("../scripts/tethered.sh", ["../bin/obturon", "demo"], {
-        env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data },
+        env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data, OBTURON_MODEL_AHEAD: "false" },
         cwd: __dirname,
       });
       const answers = () =>

@@ -38,6 +38,9 @@ type settings struct {
 	// ProveAfter is how long a draft rests before it is proven by itself; 0 on a weak machine,
 	// where that waits for a request.
 	ProveAfter time.Duration `env:"OBTURON_PROVE_AFTER" envDefault:"3s"`
+	// ModelAhead has all teeth modelled as the server starts, so that the first view of each
+	// comes at once; a weak machine has something better to do then.
+	ModelAhead bool `env:"OBTURON_MODEL_AHEAD" envDefault:"true"`
 }
 
 func serveCommand() *cobra.Command {
@@ -118,7 +121,9 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	if err := announce(ctx, cmd, st, listener.Addr().String(), withDemo); err != nil {
 		return err
 	}
-	go prepare(ctx, planner)
+	if set.ModelAhead {
+		go prepare(ctx, planner)
+	}
 	working, stopWorking := context.WithCancel(ctx)
 	worked := make(chan struct{})
 	go func() {
