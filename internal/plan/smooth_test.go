@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -85,6 +86,14 @@ func TestEveryToothInEveryClassOfItsSurfaces(t *testing.T) {
 	}
 	if len(cases) < 200 {
 		t.Errorf("only %d cases are made", len(cases))
+	}
+	if os.Getenv("OBTURON_TABLES") == "" {
+		const sampled = 3 // one case of so many
+		kept := cases[:0]
+		for n := 0; n < len(cases); n += sampled {
+			kept = append(kept, cases[n])
+		}
+		cases = kept
 	}
 	if err := parallel.EachUntil(t.Context(), len(cases), func(n int) { soundCavity(t, cases[n]) }); err != nil {
 		t.Error(err)

@@ -2,6 +2,7 @@
 package cavitytest
 
 import (
+	"sync"
 	"testing"
 
 	"obturon/core/anatomy"
@@ -14,14 +15,34 @@ import (
 	"obturon/core/school"
 )
 
-// Request puts findings of one cavity on a tooth of usual age, without neighbours.
-func Request(t testing.TB, tooth, schoolID string, material school.Material, grid float64, findings ...lesion.Finding) cavity.Request {
+// age is the usual one, years.
+const age = 30
+
+type shape struct {
+	tooth string
+	grid  float64
+}
+
+var models sync.Map // of func() (*anatomy.Model, error), by shape
+
+// Model is a tooth of usual age, sampled so far apart (mm). The tests of a package share each:
+// nothing changes a model.
+func Model(t testing.TB, tooth string, grid float64) *anatomy.Model {
 	t.Helper()
-	const age = 30
-	m, err := anatomy.Build(notation.MustParse(tooth), anatomy.MeasuredSizes{}, age, grid)
+	build, _ := models.LoadOrStore(shape{tooth, grid}, sync.OnceValues(func() (*anatomy.Model, error) {
+		return anatomy.Build(notation.MustParse(tooth), anatomy.MeasuredSizes{}, age, grid)
+	}))
+	m, err := build.(func() (*anatomy.Model, error))()
 	if err != nil {
 		t.Fatal(err)
 	}
+	return m
+}
+
+// Request puts findings of one cavity on a tooth of usual age, without neighbours.
+func Request(t testing.TB, tooth, schoolID string, material school.Material, grid float64, findings ...lesion.Finding) cavity.Request {
+	t.Helper()
+	m := Model(t, tooth, grid)
 	s, err := school.Get(schoolID)
 	if err != nil {
 		t.Fatal(err)

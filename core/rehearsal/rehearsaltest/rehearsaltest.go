@@ -32,11 +32,7 @@ func CutWith(t *testing.T, kit *instrument.Kit, tooth, rules string, material sc
 		if !ok {
 			t.Fatalf("nothing stands distal of %s", tooth)
 		}
-		m, err := anatomy.Build(other, anatomy.MeasuredSizes{}, 30, 0.1)
-		if err != nil {
-			t.Fatal(err)
-		}
-		n := anatomy.Place(request.Model, notation.Distal, m)
+		n := anatomy.Place(request.Model, notation.Distal, cavitytest.Model(t, other.String(), 0.1))
 		others = append(others, n.Mesh())
 		request.Adjacent = map[notation.Side]*anatomy.AdjacentSurface{notation.Distal: n.AdjacentSurface(request.Model.Contact(notation.Distal), 2)}
 	}
