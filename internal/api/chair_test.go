@@ -3,9 +3,13 @@ package api
 import (
 	"encoding/json"
 	"fmt"
+	"os"
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
+
+	"obturon/core/procedure"
 	"obturon/internal/document"
 )
 
@@ -119,4 +123,37 @@ func mustCreate(t *testing.T, c client, code, doc string) string {
 		t.Fatalf("creating answers %d %.300s", status, answer)
 	}
 	return answer
+}
+
+// A run that was begun before steps had kinds opens, and tells how long its steps took.
+func TestARunOfBeforeOpens(t *testing.T) {
+	_, c := member(t, practiceOf(t), document.Dentist)
+	dental := decoded[Case](t, 201, 201, mustCreate(t, c, "HV-979", cervicalDocument))
+	runs := fmt.Sprintf("/api/cases/%s/runs", dental.Id)
+	status, body := c.send("POST", runs, `{}`)
+	before := decoded[ChairRun](t, 201, status, body)
+	text, err := os.ReadFile("../document/testdata/runs-before-kinds.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var stored []json.RawMessage
+	if err := json.Unmarshal(text, &stored); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := behind(t).Exec(t.Context(), "update chair_run set sequence = $1 where id = $2", string(stored[0]), before.Id); err != nil {
+		t.Fatal(err)
+	}
+	own := runs + "/" + before.Id.String()
+	events := fmt.Sprintf(`[{"id":"%s","kind":"done","step":0,"at_seconds":42},{"id":"%s","kind":"finished","step":1,"at_seconds":50}]`, uuid.New(), uuid.New())
+	if status, body := c.send("POST", own+"/events", events); status != 200 {
+		t.Fatalf("its events answer %d %.200s", status, body)
+	}
+	status, body = c.send("GET", own, "")
+	if run := decoded[ChairRun](t, 200, status, body); len(run.Sequence.Steps) != 29 || run.Sequence.Steps[2].Step != "Prove it numb" || run.Sequence.Steps[2].Kind != procedure.ConfirmAnaesthesia {
+		t.Errorf("it has %d steps, the third %+v", len(run.Sequence.Steps), run.Sequence.Steps[2])
+	}
+	status, body = c.send("POST", runs, `{}`)
+	if next := decoded[ChairRun](t, 201, status, body); next.PastSeconds[0] != 42 || next.PastSeconds[1] != 0 {
+		t.Errorf("steps took before %v", next.PastSeconds)
+	}
 }

@@ -2,6 +2,7 @@ package document
 
 import (
 	"encoding/json"
+	"os"
 	"testing"
 
 	"obturon/core/procedure"
@@ -35,5 +36,33 @@ func TestStepsOfFormerCoresAreKnownByTheirNames(t *testing.T) {
 	}
 	if _, err := ReadSequence([]byte(`{"steps": 3}`)); err == nil {
 		t.Error("steps that are no list are read")
+	}
+}
+
+// Runs as core 0.3 stored them are read whole: every step is of a kind, in an order that holds.
+func TestRunsOfBeforeAreRead(t *testing.T) {
+	text, err := os.ReadFile("testdata/runs-before-kinds.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var runs []json.RawMessage
+	if err := json.Unmarshal(text, &runs); err != nil {
+		t.Fatal(err)
+	}
+	for n, run := range runs {
+		d, err := ReadSequence(run)
+		if err != nil {
+			t.Fatal(err)
+		}
+		steps := make([]procedure.Step, len(d.Steps))
+		for k, s := range d.Steps {
+			if s.Kind == "" || s.Phase != s.Kind.Phase() {
+				t.Errorf("run %d: %q is of the kind %q, the phase %q", n, s.Step, s.Kind, s.Phase)
+			}
+			steps[k].Kind = s.Kind
+		}
+		if broken := procedure.OutOfOrder(steps); len(steps) < 20 || len(broken) > 0 {
+			t.Errorf("run %d of %d steps breaks %v", n, len(steps), broken)
+		}
 	}
 }
