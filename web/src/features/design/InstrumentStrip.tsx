@@ -110,15 +110,15 @@ export function InstrumentStrip({ caseId, steps, proof, share, onProve, shown, o
                   <BurProfile profile={bur.profile} length={bur.length} neck={bur.neck} name={bur.name} />
                 )}
                 <span className="min-w-0">
-                  <span className="block text-xs leading-tight text-soft">
+                  <span className="line-clamp-2 text-xs leading-tight text-soft">
                     {n + 1} {stepName(s)}
                   </span>
-                  <b className="block text-sm leading-tight">{s.instrument}</b>
+                  <b className="line-clamp-2 text-sm leading-tight">{s.instrument}</b>
                   <span className="block text-xs leading-tight text-soft">
                     {s.speed === "none" ? "" : s.speed}
                   </span>
                   {missing.length > 0 && (
-                    <span className="block text-xs leading-tight font-bold text-warn">
+                    <span className="line-clamp-2 text-xs leading-tight font-bold text-warn">
                       not in the kit{missing.length < s.instruments.length && `: ${missing.join(", ")}`}
                     </span>
                   )}
