@@ -188,8 +188,7 @@ var entries = func() map[Kind]Entry {
 	return all
 }()
 
-// Entry is what holds of the kind. It panics for one that there is not: kinds that come from
-// outside are asked Known first.
+// Entry is what holds of the kind. It panics for one that there is not.
 func (k Kind) Entry() Entry {
 	e, ok := entries[k]
 	if !ok {
@@ -197,9 +196,6 @@ func (k Kind) Entry() Entry {
 	}
 	return e
 }
-
-// Known reports a kind that there is.
-func (k Kind) Known() bool { _, ok := entries[k]; return ok }
 
 // Name is its first words.
 func (k Kind) Name() string { return k.Entry().Name }

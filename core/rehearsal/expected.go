@@ -44,9 +44,7 @@ func Expected(c *cavity.Cavity, kit *instrument.Kit) []Step {
 // asked reports a job that the design gives something to do.
 func asked(j job, c *cavity.Cavity, drawn []uint16) bool {
 	switch j.kind {
-	case procedure.BreakShell, procedure.Cleave:
-		return shelled(c)
-	case procedure.Walls: // opened to size at once where no shell is left
+	case procedure.BreakShell, procedure.Cleave, procedure.Walls: // else opened to size at once
 		return shelled(c)
 	case procedure.Ridges:
 		return len(c.Boxes) < len(notation.Sides)
@@ -98,8 +96,8 @@ func intoDentin(c *cavity.Cavity) bool {
 	})
 }
 
-// sunk (mm) is how far a head may stand under the surface before its shank rubs the margin.
-const sunk = 0.5
+// MostSunk (mm) is how far a head may stand under the surface before its shank rubs the margin.
+const MostSunk = 0.5
 
 // fitting is the first of some instruments that the design leaves room for; where none is long
 // enough, the longest of those that are narrow enough.
@@ -115,7 +113,7 @@ func fitting(j job, c *cavity.Cavity, tools []instrument.ID) instrument.ID {
 	best := narrow[0]
 	for _, id := range narrow {
 		head := instrument.MustFind(id).Head
-		if head == nil || depth <= head.Length+sunk {
+		if head == nil || depth <= head.Length+MostSunk {
 			return id
 		}
 		if head.Length > instrument.MustFind(best).Head.Length {

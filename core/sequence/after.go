@@ -20,7 +20,7 @@ func uncut(c *cavity.Cavity) (before, after []procedure.Step) {
 		if c.Kind == cavity.Cervical && c.Material.Bonds() {
 			before = append(before, freshen())
 		}
-		if feathered(d) {
+		if d.BevelWidth > 0 && d.Feathered() {
 			after = append(after, cleanMargin())
 		}
 	}

@@ -6,6 +6,7 @@ import (
 
 	"obturon/core/instrument"
 	"obturon/core/procedure"
+	"obturon/core/rehearsal"
 )
 
 // mostOthers is how many alternatives a step names.
@@ -45,7 +46,7 @@ func (f fact) trade(one, other instrument.Instrument) string {
 	case head.Diameter > own.Diameter+same:
 		parts = append(parts, fmt.Sprintf("%.1f mm wider, corners stay", head.Diameter-own.Diameter))
 	}
-	if short := f.most - head.Length; short > sunk {
+	if short := f.most - head.Length; short > rehearsal.MostSunk {
 		parts = append(parts, fmt.Sprintf("its head ends %.1f mm under the surface, the neck rubs", short))
 	}
 	if head.Shape == instrument.Straight && own.Shape != instrument.Straight {

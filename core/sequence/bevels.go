@@ -43,15 +43,10 @@ func occlusalBevels(d occlusal.Design) []drawnBevel {
 	return all
 }
 
-// feathered reports a margin that thins out to nothing.
-func feathered(d smooth.Design) bool {
-	return d.BevelWidth > 0 && (d.Style == cavity.Long || d.Style == cavity.Scalloped)
-}
-
 func smoothBevels(d smooth.Design) []drawnBevel {
 	var all []drawnBevel
 	switch {
-	case feathered(d):
+	case d.BevelWidth > 0 && d.Feathered():
 		action := fmt.Sprintf("Draw the enamel out over %.1f mm, thinning to nothing, no sharp edge anywhere.", d.BevelWidth)
 		if d.Style == cavity.Scalloped {
 			action = fmt.Sprintf("Draw the enamel out over about %.1f mm in irregular waves, thinning to nothing: no straight line for the light.", d.BevelWidth)

@@ -8,9 +8,6 @@ import (
 	"obturon/core/school"
 )
 
-// sunk (mm) is how far a head may stand under the surface before its shank rubs the margin.
-const sunk = 0.5
-
 // pins are the lengths (mm) of the gauge pins.
 var pins = []float64{0.4, 1.0, 1.5}
 

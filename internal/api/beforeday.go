@@ -2,9 +2,7 @@ package api
 
 import (
 	"context"
-	"fmt"
 	"log/slog"
-	"runtime/debug"
 	"time"
 
 	"obturon/internal/store"
@@ -60,11 +58,7 @@ func (s *server) proveDrafts(ctx context.Context, now time.Time) error {
 // proveDraft waits for the proof of a draft, which is kept like one that was looked at. A defect
 // must not end the server.
 func (s *server) proveDraft(ctx context.Context, c *store.Case) (err error) {
-	defer func() {
-		if value := recover(); value != nil {
-			err = fmt.Errorf("panic: %v\n%s", value, debug.Stack())
-		}
-	}()
+	defer contained(&err)
 	ctx = context.WithValue(ctx, userKey{}, &store.User{ID: c.CreatedBy, PracticeID: c.PracticeID})
 	p, err := s.provableBody(ctx, c.Draft)
 	if err != nil {

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"runtime/debug"
 	"strings"
 	"time"
 
@@ -161,11 +160,7 @@ func (s *server) summarise(ctx context.Context, c *store.Case) (err error) {
 // sum fills in what is kept of a draft's plan. A defect of the core must not end the
 // server.
 func (s *server) sum(ctx context.Context, c *store.Case, p *store.PlanSummary) (err error) {
-	defer func() {
-		if value := recover(); value != nil {
-			err = fmt.Errorf("panic: %v\n%s", value, debug.Stack())
-		}
-	}()
+	defer contained(&err)
 	read, err := s.caseIn(ctx, c.PracticeID, c.Draft)
 	if err != nil {
 		return err

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -46,6 +47,13 @@ func recoverPanics(next http.Handler) http.Handler {
 		}()
 		next.ServeHTTP(w, r)
 	})
+}
+
+// contained turns a defect in work beside the requests into an error: it must not end the server.
+func contained(err *error) {
+	if value := recover(); value != nil {
+		*err = fmt.Errorf("panic: %v\n%s", value, debug.Stack())
+	}
 }
 
 // limitBody refuses what is larger than any document of ours.

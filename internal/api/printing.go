@@ -3,9 +3,7 @@ package api
 import (
 	"context"
 	"errors"
-	"fmt"
 	"log/slog"
-	"runtime/debug"
 	"time"
 
 	"github.com/google/uuid"
@@ -24,7 +22,7 @@ var printed = []string{"plan.json", "card.pdf", "card-letter.pdf", "tray.pdf", "
 func (s *server) printRevisions(ctx context.Context) {
 	var left []uuid.UUID
 	for {
-		practice, fixed, err := s.Store.Unprinted(ctx, plan.CoreVersion, printed[len(printed)-1], left)
+		practice, fixed, err := s.Store.Unprinted(ctx, plan.CoreVersion, printed, left)
 		if err == nil {
 			if err = s.print(ctx, practice, fixed); err != nil {
 				left = append(left, fixed.ID)
@@ -53,11 +51,7 @@ func (s *server) printRevisions(ctx context.Context) {
 // print makes the documents of a revision, each in a turn of its own. A defect must not end the
 // server.
 func (s *server) print(ctx context.Context, practice uuid.UUID, fixed *store.Revision) (err error) {
-	defer func() {
-		if value := recover(); value != nil {
-			err = fmt.Errorf("panic: %v\n%s", value, debug.Stack())
-		}
-	}()
+	defer contained(&err)
 	ctx = context.WithValue(ctx, userKey{}, &store.User{ID: fixed.CreatedBy, PracticeID: practice})
 	one, err := fixedOn(fixed)
 	if err != nil {

@@ -21,15 +21,16 @@ type provable struct {
 
 // provableBody is a case document as it was sent, with the practice's rules and kit.
 func (s *server) provableBody(ctx context.Context, sent []byte) (provable, error) {
-	c, err := s.caseOf(ctx, sent)
+	c, err := s.caseIn(ctx, currentUser(ctx).PracticeID, sent)
 	if err != nil {
 		return provable{}, err
 	}
-	_, kit, err := s.kitOf(ctx)
+	kit, text, err := s.kitOf(ctx)
 	if err != nil {
 		return provable{}, err
 	}
-	p := provable{c, work.ProofInput{Case: sent, Kit: json.RawMessage(kit)}}
+	c.Kit = kit
+	p := provable{c, work.ProofInput{Case: sent, Kit: json.RawMessage(text)}}
 	if c.Rules != nil {
 		p.input.Rules, err = json.Marshal(c.Rules)
 	}

@@ -105,11 +105,8 @@ var errUnsound = errors.New("the rules ask for what cannot be built: open them u
 // caseOf reads a case document and gives it the practice's kit and the house rules that it
 // names.
 func (s *server) caseOf(ctx context.Context, sent []byte) (*intake.Case, error) {
-	c, err := s.caseIn(ctx, currentUser(ctx).PracticeID, sent)
-	if err == nil {
-		c.Kit, _, err = s.kitOf(ctx)
-	}
-	return c, err
+	p, err := s.provableBody(ctx, sent)
+	return p.Case, err
 }
 
 // caseIn is caseOf for a practice's own rules, with whatever kit.

@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/riverqueue/river"
 
 	"obturon/internal/plan"
@@ -33,7 +32,7 @@ func (w *fineWorker) Work(ctx context.Context, job *river.Job[store.FineParting]
 	}
 	wanted, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
-	result, err := w.part(wanted, r, w.keepShares(wanted, r.ID, stop))
+	result, err := w.part(wanted, r, keepingShares(wanted, stop, errEnded, func(share float64) (bool, error) { return w.store.KeepShare(wanted, r.ID, share) }))
 	switch {
 	case stopped(ctx) != nil:
 		return stopped(ctx)
@@ -52,25 +51,6 @@ func (w *fineWorker) Work(ctx context.Context, job *river.Job[store.FineParting]
 func (w *fineWorker) NextRetry(*river.Job[store.FineParting]) time.Time { return soon() }
 
 var errEnded = errors.New("the run was ended")
-
-// keepShares keeps how far a run is, now and then, and stops it where it was ended.
-func (w *fineWorker) keepShares(ctx context.Context, id uuid.UUID, stop context.CancelCauseFunc) func(share float64) {
-	const often = 400 * time.Millisecond
-	last := time.Time{}
-	return func(share float64) {
-		if time.Since(last) < often || ctx.Err() != nil {
-			return
-		}
-		last = time.Now()
-		open, err := w.store.KeepShare(ctx, id, share)
-		switch {
-		case err != nil:
-			stop(err)
-		case !open:
-			stop(errEnded)
-		}
-	}
-}
 
 func (w *fineWorker) part(ctx context.Context, r *store.FineRun, progress func(share float64)) (result []byte, err error) {
 	defer defect("loading a tooth on fine cells", &err)

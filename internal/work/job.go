@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/riverqueue/river"
 
 	"obturon/internal/store"
@@ -37,7 +36,7 @@ func (w *jobWorker) Work(ctx context.Context, task *river.Job[store.Task]) error
 	}
 	wanted, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
-	progress := w.keepShares(wanted, j.ID, stop)
+	progress := keepingShares(wanted, stop, errUnwanted, func(share float64) (bool, error) { return w.store.KeepJobShare(wanted, j.ID, share) })
 	progress(0) // it may have waited for long
 	var result []byte
 	if wanted.Err() == nil {
@@ -67,23 +66,4 @@ func (w *jobWorker) do(ctx context.Context, j *store.Job, progress func(share fl
 		return nil, fmt.Errorf("this version of the program knows no job of the kind %q", j.Kind)
 	}
 	return do(ctx, j, progress)
-}
-
-// keepShares keeps how far a job is, now and then, and stops it where nobody wants it.
-func (w *jobWorker) keepShares(ctx context.Context, id uuid.UUID, stop context.CancelCauseFunc) func(share float64) {
-	const often = 400 * time.Millisecond
-	last := time.Time{}
-	return func(share float64) {
-		if time.Since(last) < often || ctx.Err() != nil {
-			return
-		}
-		last = time.Now()
-		wanted, err := w.store.KeepJobShare(ctx, id, share)
-		switch {
-		case err != nil:
-			stop(err)
-		case !wanted:
-			stop(errUnwanted)
-		}
-	}
 }

@@ -92,6 +92,26 @@ func stopped(ctx context.Context) error {
 	return ctx.Err()
 }
 
+// keepingShares keeps how far work is, now and then, and stops it with unwanted where keeping
+// says that nobody wants it any more.
+func keepingShares(ctx context.Context, stop context.CancelCauseFunc, unwanted error, keep func(share float64) (wanted bool, err error)) func(share float64) {
+	const often = 400 * time.Millisecond
+	last := time.Time{}
+	return func(share float64) {
+		if time.Since(last) < often || ctx.Err() != nil {
+			return
+		}
+		last = time.Now()
+		wanted, err := keep(share)
+		switch {
+		case err != nil:
+			stop(err)
+		case !wanted:
+			stop(unwanted)
+		}
+	}
+}
+
 // tooLong puts a reason that says something in the place of a deadline's.
 func tooLong(err error) error {
 	if errors.Is(err, context.DeadlineExceeded) {

@@ -40,8 +40,8 @@ type Design struct {
 // Class of the cavity.
 func (d Design) Class() lesion.Class { return ClassOf(d.Site) }
 
-// feathered tells that the outer bevel thins out to nothing.
-func (d Design) feathered() bool { return d.Style == cavity.Long || d.Style == cavity.Scalloped }
+// Feathered tells that the outer bevel thins out to nothing.
+func (d Design) Feathered() bool { return d.Style == cavity.Long || d.Style == cavity.Scalloped }
 
 var (
 	onSurface = []cavity.Kind{cavity.Cervical, cavity.Pit}
@@ -54,7 +54,7 @@ var (
 // BevelFigures name the dimensions of bevels.
 var BevelFigures = []string{"bevel_width", "bevel_angle", "lingual_bevel"}
 
-func bevelled(d *Design) bool { return d.BevelWidth > 0 && !d.feathered() }
+func bevelled(d *Design) bool { return d.BevelWidth > 0 && !d.Feathered() }
 
 // figures are the dimensions in working order, with the kinds of cavities that
 // have them; a site's name goes before the id.

@@ -69,7 +69,7 @@ func incisalAngleZones(d Design, along r3.Vec) []cavity.Zone {
 	var zones []cavity.Zone
 	if d.BevelWidth > 0 {
 		outer := cavity.Chamfer(d.BevelWidth, d.BevelAngle, facing(+1))
-		if d.feathered() {
+		if d.Feathered() {
 			outer = cavity.Feather(d.BevelWidth, facing(+1))
 		}
 		if d.Style == cavity.Scalloped {

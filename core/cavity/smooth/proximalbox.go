@@ -214,7 +214,7 @@ func bevelZones(d Design, height float64) []cavity.Zone {
 	share := func(foot, normal r3.Vec) float64 {
 		return solid.Smoothstep(0.25, 0.6, math.Abs(normal.Y)) * solid.Smoothstep(edge, clear, height-foot.Z)
 	}
-	if d.feathered() {
+	if d.Feathered() {
 		return []cavity.Zone{cavity.Feather(d.BevelWidth, share)}
 	}
 	return []cavity.Zone{cavity.Chamfer(d.BevelWidth, d.BevelAngle, share)}
