@@ -224,7 +224,7 @@ test("a restarted server finds what was changed while it was gone", async ({ pag
   const start = async (): Promise<ChildProcess> => {
     const run = spawn("../bin/obturon", ["demo"], {
       env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data, OBTURON_MODEL_AHEAD: "false" },
-      cwd: __dirname,
+      cwd: import.meta.dirname,
     });
     await expect
       .poll(() =>

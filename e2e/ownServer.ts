@@ -19,7 +19,7 @@ export async function ownServer(
     async start() {
       server = spawn("../scripts/tethered.sh", ["../bin/obturon", "demo"], {
         env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data, OBTURON_MODEL_AHEAD: "false" },
-        cwd: __dirname,
+        cwd: import.meta.dirname,
       });
       const answers = () =>
         page.request.get(`http://${address}/api/health`).then(

@@ -17,10 +17,10 @@ import (
 
 	"obturon/internal/api"
 	"obturon/internal/demo"
+	"obturon/internal/job"
 	"obturon/internal/pg"
 	"obturon/internal/plan"
 	"obturon/internal/store"
-	"obturon/internal/work"
 	"obturon/web"
 )
 
@@ -42,6 +42,9 @@ type settings struct {
 	// comes at once; a weak machine has something better to do then.
 	ModelAhead bool `env:"OBTURON_MODEL_AHEAD" envDefault:"true"`
 }
+
+// longestYield is how long a job waits at a time for those who ask at the screen.
+const longestYield = 5 * time.Second
 
 func serveCommand() *cobra.Command {
 	return &cobra.Command{
@@ -104,8 +107,8 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	}
 	defer st.Close()
 
-	planner := plan.NewPlanner()
-	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies, ProveAfter: set.ProveAfter}
+	planner, turns := plan.NewPlanner(), api.NewTurns()
+	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies, ProveAfter: set.ProveAfter, Turns: turns}
 	if withDemo {
 		if err := demo.Load(ctx, st, planner); err != nil {
 			return fmt.Errorf("loading the demonstration: %w", err)
@@ -128,7 +131,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	worked := make(chan struct{})
 	go func() {
 		defer close(worked)
-		if err := work.Run(working, st, planner); err != nil {
+		if err := job.Run(working, st, planner, func(ctx context.Context) { turns.Yield(ctx, longestYield) }); err != nil {
 			slog.Error("no work is taken from the queue", "error", err)
 		}
 	}()

@@ -56,7 +56,7 @@ func tolerate(cmd *cobra.Command, file, kit string, h tolerance.Hand, seed uint6
 	parts := plan.Parts(seed, runs)
 	outcomes := make([][][]tolerance.Outcome, len(parts))
 	for n, p := range parts {
-		if outcomes[n], err = r.CutPart(cmd.Context(), h, p); err != nil {
+		if outcomes[n], err = r.CutPart(cmd.Context(), h, p, func(float64) {}); err != nil {
 			return err
 		}
 	}

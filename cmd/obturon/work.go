@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os/signal"
@@ -9,9 +10,9 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
+	"obturon/internal/job"
 	"obturon/internal/plan"
 	"obturon/internal/store"
-	"obturon/internal/work"
 )
 
 func workCommand() *cobra.Command {
@@ -38,7 +39,7 @@ address OBTURON_DATABASE_URL holds.`,
 			}
 			defer st.Close()
 			fmt.Fprintln(cmd.OutOrStdout(), "Working. Ctrl-C stops it.")
-			return work.Run(ctx, st, plan.NewPlanner())
+			return job.Run(ctx, st, plan.NewPlanner(), func(context.Context) {})
 		},
 	}
 }

@@ -768,12 +768,6 @@ type StartRunParams struct {
 // KeepRunEventsJSONBody defines parameters for KeepRunEvents.
 type KeepRunEventsJSONBody = []ChairEvent
 
-// StartToleranceParams defines parameters for StartTolerance.
-type StartToleranceParams struct {
-	// IdempotencyKey tells a request that is sent again from a new one
-	IdempotencyKey *IdempotencyKey `json:"Idempotency-Key,omitempty"`
-}
-
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Schools []string `form:"schools" json:"schools"`
@@ -1200,7 +1194,7 @@ type ServerInterface interface {
 	LastTolerance(c *gin.Context, id CaseId)
 	// StartTolerance Cut the draft again and again with a hand that errs
 	// (POST /cases/{id}/tolerance)
-	StartTolerance(c *gin.Context, id CaseId, params StartToleranceParams)
+	StartTolerance(c *gin.Context, id CaseId)
 	// CancelTolerance End a tolerance run; what is done of it stays
 	// (DELETE /cases/{id}/tolerance/{run})
 	CancelTolerance(c *gin.Context, id CaseId, run RunId)
@@ -2062,30 +2056,6 @@ func (siw *ServerInterfaceWrapper) StartTolerance(c *gin.Context) {
 		return
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params StartToleranceParams
-
-	headers := c.Request.Header
-
-	// ------------- Optional header parameter "Idempotency-Key" -------------
-	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
-		var IdempotencyKey IdempotencyKey
-		n := len(valueList)
-		if n != 1 {
-			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
-			return
-		}
-
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
-		if err != nil {
-			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
-			return
-		}
-
-		params.IdempotencyKey = &IdempotencyKey
-
-	}
-
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2093,7 +2063,7 @@ func (siw *ServerInterfaceWrapper) StartTolerance(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.StartTolerance(c, id, params)
+	siw.Handler.StartTolerance(c, id)
 }
 
 // CancelTolerance operation middleware
@@ -4721,9 +4691,8 @@ func (response LastTolerance404ApplicationProblemPlusJSONResponse) VisitLastTole
 }
 
 type StartToleranceRequestObject struct {
-	Id     CaseId `json:"id"`
-	Params StartToleranceParams
-	Body   *StartToleranceJSONRequestBody
+	Id   CaseId `json:"id"`
+	Body *StartToleranceJSONRequestBody
 }
 
 type StartToleranceResponseObject interface {
@@ -7590,11 +7559,10 @@ func (sh *strictHandler) LastTolerance(ctx *gin.Context, id CaseId) {
 }
 
 // StartTolerance operation middleware
-func (sh *strictHandler) StartTolerance(ctx *gin.Context, id CaseId, params StartToleranceParams) {
+func (sh *strictHandler) StartTolerance(ctx *gin.Context, id CaseId) {
 	var request StartToleranceRequestObject
 
 	request.Id = id
-	request.Params = params
 
 	var body StartToleranceJSONRequestBody
 	var err error

@@ -17,10 +17,10 @@ import (
 
 	"obturon/core/lesion"
 	"obturon/internal/demo"
+	"obturon/internal/job"
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
 	"obturon/internal/store"
-	"obturon/internal/work"
 )
 
 var (
@@ -66,7 +66,7 @@ func run(m *testing.M) int {
 	worked := make(chan struct{})
 	go func() { // proofs are made by whoever works
 		defer close(worked)
-		if err := work.Run(working, testStore, planner); err != nil {
+		if err := job.Run(working, testStore, planner, func(context.Context) {}); err != nil {
 			fmt.Fprintln(os.Stderr, err)
 		}
 	}()

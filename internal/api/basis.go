@@ -14,8 +14,8 @@ import (
 	"obturon/core/resist"
 	"obturon/core/school"
 	"obturon/internal/document"
+	"obturon/internal/job"
 	"obturon/internal/store"
-	"obturon/internal/work"
 )
 
 // basis is what a case's documents are made from beside the case document, as it is kept
@@ -39,7 +39,7 @@ type facingBox struct {
 // based is a case ready to be planned, with what its documents rest on.
 type based struct {
 	*intake.Case
-	input             work.ProofInput
+	input             job.Posed
 	practice, patient string
 	products          fill.Products
 	assumed           resist.Assumed
@@ -98,7 +98,7 @@ func (b basis) on(text []byte) (*based, error) {
 		}
 		c.Kit = kit.Stock().Kit()
 	}
-	one := &based{Case: c, input: work.ProofInput{Case: text, Rules: b.Rules, Kit: b.Kit}, practice: b.Practice, patient: b.Patient, products: fill.With(document.ProductsOf(b.Products))}
+	one := &based{Case: c, input: job.Posed{Case: text, Rules: b.Rules, Kit: b.Kit}, practice: b.Practice, patient: b.Patient, products: fill.With(document.ProductsOf(b.Products))}
 	if one.assumed, err = resist.Assume(b.Constants); err != nil {
 		return nil, err
 	}

@@ -135,7 +135,7 @@ func (s *server) noteDraft() {
 // planned is shown as refused, with the reason. The error is the database's or the
 // context's.
 func (s *server) summarise(ctx context.Context, c *store.Case) (err error) {
-	done, err := s.turns.TakeQuiet(ctx, othersRest)
+	done, err := s.Turns.TakeQuiet(ctx, othersRest)
 	if err != nil {
 		return err
 	}

@@ -2,45 +2,35 @@ package api
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
-	"net/http"
 
-	"gorm.io/datatypes"
-
-	"obturon/core/advice"
 	"obturon/core/intake"
 	"obturon/internal/document"
+	"obturon/internal/job"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
-// StartFineRun begins to load the draft's tooth on fine cells.
+// StartFineRun begins to load the draft's tooth on fine cells, or answers the same run.
 func (s *server) StartFineRun(ctx context.Context, r StartFineRunRequestObject) (StartFineRunResponseObject, error) {
-	kept, c, err := s.draftOf(ctx, r.Id)
+	kept, p, err := s.cutDraft(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	if why := advice.Decide(c).Refused; why != "" {
-		return nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
-	}
-	with, err := s.loading(ctx, c, *r.Body)
+	with, err := s.loading(ctx, p.Case, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	asked, err := fineRunOf(kept, c, with)
+	in, err := fineInput(kept, p.Case, with)
 	if err != nil {
 		return nil, err
 	}
-	u := currentUser(ctx)
-	asked.UserID = u.ID
-	run, err := s.Store.StartFineRun(ctx, u.PracticeID, asked)
+	j, err := s.startJob(ctx, kept, store.FineParting, store.Interactive, in, nil)
 	if err != nil {
 		return nil, err
 	}
-	answer, err := s.fineRunAnswer(ctx, kept, c, run)
+	answer, err := s.fineRunAnswer(ctx, kept, p.Case, j)
 	return StartFineRun201JSONResponse(answer), err
 }
 
@@ -50,11 +40,11 @@ func (s *server) LastFineRun(ctx context.Context, r LastFineRunRequestObject) (L
 	if err != nil {
 		return nil, err
 	}
-	run, err := s.Store.LastFineRun(ctx, r.Id)
-	if err != nil || run == nil {
+	j, err := s.Store.LastJob(ctx, r.Id, store.FineParting)
+	if err != nil || j == nil {
 		return LastFineRun200JSONResponse{}, err
 	}
-	answer, err := s.fineRunAnswer(ctx, kept, c, run)
+	answer, err := s.fineRunAnswer(ctx, kept, c, j)
 	return LastFineRun200JSONResponse{Run: &answer}, err
 }
 
@@ -64,60 +54,52 @@ func (s *server) CancelFineRun(ctx context.Context, r CancelFineRunRequestObject
 	if err != nil {
 		return nil, err
 	}
-	run, err := s.Store.CancelFineRun(ctx, r.Id, r.Run)
+	j, err := s.Store.CancelJob(ctx, r.Id, r.Run, store.FineParting)
 	if err != nil {
 		return nil, err
 	}
-	answer, err := s.fineRunAnswer(ctx, kept, c, run)
+	answer, err := s.fineRunAnswer(ctx, kept, c, j)
 	return CancelFineRun200JSONResponse(answer), err
 }
 
-// fineRunOf is a run of a draft with a load, known by all that it depends on.
-func fineRunOf(kept *store.Case, c *intake.Case, with plan.Loading) (run store.FineRun, err error) {
-	run = store.FineRun{CaseID: kept.ID, CaseDocument: kept.Draft}
+// fineInput is what a draft's run under a load is made from: no instrument has to do with it.
+func fineInput(kept *store.Case, c *intake.Case, with plan.Loading) (in job.FineInput, err error) {
+	in = job.FineInput{Posed: job.Posed{Case: json.RawMessage(kept.Draft)}, Loading: with}
 	if c.Rules != nil {
-		if run.Rules, err = json.Marshal(c.Rules); err != nil {
-			return run, err
-		}
+		in.Rules, err = json.Marshal(c.Rules)
 	}
-	if run.Loading, err = json.Marshal(with); err != nil {
-		return run, err
-	}
-	sum := sha256.New()
-	for _, part := range []datatypes.JSON{datatypes.JSON(plan.CoreVersion), run.CaseDocument, run.Rules, run.Loading} {
-		fmt.Fprintf(sum, "%d:%s", len(part), part)
-	}
-	run.Digest = hex.EncodeToString(sum.Sum(nil))
-	return run, nil
+	return in, err
 }
 
 // fineRunAnswer writes a run; it is current where the draft under the same load would be the
 // same run.
-func (s *server) fineRunAnswer(ctx context.Context, kept *store.Case, c *intake.Case, run *store.FineRun) (FineRun, error) {
-	answer := FineRun{Id: run.ID, Share: document.Thousandth(run.Share), State: document.FineRuns}
-	var with plan.Loading
-	if err := json.Unmarshal(run.Loading, &with); err != nil {
+func (s *server) fineRunAnswer(ctx context.Context, kept *store.Case, c *intake.Case, j *store.Job) (FineRun, error) {
+	answer := FineRun{Id: j.ID, Share: document.Thousandth(j.Share()), State: document.FineRunState(j.State())}
+	var made job.FineInput
+	if err := json.Unmarshal(j.Input, &made); err != nil {
 		return answer, fmt.Errorf("reading the load of a fine run: %w", err)
 	}
 	assumed, err := s.assumed(ctx)
 	if err != nil {
 		return answer, err
 	}
+	with := made.Loading
 	with.Assumed, with.Bite.Marked, with.Bite.Bearing = assumed, c.Contacts, assumed.Bearing
-	now, err := fineRunOf(kept, c, with)
+	now, err := fineInput(kept, c, with)
 	if err != nil {
 		return answer, err
 	}
-	answer.Current = now.Digest == run.Digest
-	switch {
-	case run.Failed != nil:
-		answer.State, answer.Failed = document.FineFailed, *run.Failed
-	case run.CancelledAt != nil:
-		answer.State = document.FineCancelled
-	case run.Result != nil:
-		answer.State = document.FineFinished
+	key, err := jobKey(kept, now)
+	if err != nil {
+		return answer, err
+	}
+	answer.Current = key == j.Key
+	if j.Failed != nil {
+		answer.Failed = *j.Failed
+	}
+	if result := j.Result(); result != nil {
 		var parted Parting
-		if err := json.Unmarshal(run.Result, &parted); err != nil {
+		if err := json.Unmarshal(result, &parted); err != nil {
 			return answer, fmt.Errorf("reading what a fine run came to: %w", err)
 		}
 		answer.Parting = &parted

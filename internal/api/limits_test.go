@@ -86,7 +86,7 @@ func TestWhatTakesTooLongIsStopped(t *testing.T) {
 	}
 	// The work has stopped: nobody computes any more.
 	for range 100 {
-		if running, waiting := s.turns.Load(); running == 0 && waiting == 0 {
+		if running, waiting := s.Turns.Load(); running == 0 && waiting == 0 {
 			return
 		}
 		time.Sleep(10 * time.Millisecond)
@@ -100,7 +100,7 @@ func TestABusyServerSaysSoAtOnce(t *testing.T) {
 	var done []func()
 	for n := 0; ; n++ { // others take every turn
 		ctx, cancel := context.WithTimeout(t.Context(), 5*time.Millisecond)
-		leave, err := s.turns.Take(ctx, fmt.Sprint("other", n), "")
+		leave, err := s.Turns.Take(ctx, fmt.Sprint("other", n), "")
 		cancel()
 		if err != nil {
 			break
@@ -110,12 +110,12 @@ func TestABusyServerSaysSoAtOnce(t *testing.T) {
 	waitingCtx, stopWaiting := context.WithCancel(t.Context())
 	for n := range waitingPlaces { // and every place to wait in
 		go func() {
-			if leave, err := s.turns.Take(waitingCtx, fmt.Sprint("waiting", n), ""); err == nil {
+			if leave, err := s.Turns.Take(waitingCtx, fmt.Sprint("waiting", n), ""); err == nil {
 				leave()
 			}
 		}()
 	}
-	for _, waiting := s.turns.Load(); waiting < waitingPlaces; _, waiting = s.turns.Load() {
+	for _, waiting := s.Turns.Load(); waiting < waitingPlaces; _, waiting = s.Turns.Load() {
 		time.Sleep(time.Millisecond)
 	}
 	// Nobody of those was ever served; this user neither, but came last.

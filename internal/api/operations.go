@@ -141,7 +141,7 @@ func (s *server) takeTurn(c *gin.Context) {
 	if op.dragged {
 		question = name
 	}
-	held := &heldTurn{queue: s.turns, user: currentUser(c.Request.Context()).ID.String(), question: question}
+	held := &heldTurn{queue: s.Turns, user: currentUser(c.Request.Context()).ID.String(), question: question}
 	if err := held.take(c.Request.Context()); err != nil {
 		answerError(c, err)
 		return

@@ -61,7 +61,7 @@ func (s *server) print(ctx context.Context, practice uuid.UUID, fixed *store.Rev
 		return err
 	}
 	for _, file := range printed {
-		done, err := s.turns.TakeQuiet(ctx, othersRest)
+		done, err := s.Turns.TakeQuiet(ctx, othersRest)
 		if err != nil {
 			return err
 		}

@@ -8,15 +8,15 @@ import (
 	"time"
 
 	"obturon/core/intake"
+	"obturon/internal/job"
 	"obturon/internal/plan"
 	"obturon/internal/store"
-	"obturon/internal/work"
 )
 
 // provable is a case with all that its proof is made from, as a worker reads it.
 type provable struct {
 	*intake.Case
-	input work.ProofInput
+	input job.Posed
 }
 
 // provableBody is a case document as it was sent, with the practice's rules and kit.
@@ -30,7 +30,7 @@ func (s *server) provableBody(ctx context.Context, sent []byte) (provable, error
 		return provable{}, err
 	}
 	c.Kit = kit
-	p := provable{c, work.ProofInput{Case: sent, Kit: json.RawMessage(text)}}
+	p := provable{c, job.Posed{Case: sent, Kit: json.RawMessage(text)}}
 	if c.Rules != nil {
 		p.input.Rules, err = json.Marshal(c.Rules)
 	}
@@ -54,15 +54,19 @@ func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofS
 	if err != nil {
 		return proofState{}, err
 	}
+	priority := store.Interactive
+	if forGood {
+		priority = store.Batch
+	}
 	u := currentUser(ctx)
-	j, err := s.Store.Ask(ctx, store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: work.ProofKind, Key: key, Input: input}, forGood)
+	j, err := s.Store.Ask(ctx, store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: store.Proof, Key: key, Priority: priority, Input: input}, store.Asking{ForGood: forGood})
 	if err != nil {
 		return proofState{}, err
 	}
 	if j.Failed != nil {
 		return proofState{}, &problem{status: http.StatusConflict, title: "It could not be proven", detail: *j.Failed}
 	}
-	return proofState{Share: j.Share}, nil
+	return proofState{Share: j.Share()}, nil
 }
 
 // keptProof is a case's proof if it has been made; else nil.
@@ -72,7 +76,7 @@ func (s *server) keptProof(ctx context.Context, c *intake.Case) (*plan.Proof, er
 	if known, ok := s.proofs.Get(practice.String() + key); ok {
 		return known, nil
 	}
-	result, err := s.Store.JobResult(ctx, practice, work.ProofKind, key)
+	result, err := s.Store.JobResult(ctx, practice, store.Proof, key)
 	if err != nil || result == nil {
 		return nil, err
 	}

@@ -44,6 +44,8 @@ type Options struct {
 	ProveAfter time.Duration
 	// RequestLimit is how long a request may take; 0 takes the usual.
 	RequestLimit time.Duration
+	// Turns are given to requests that compute; nil makes them for this server alone.
+	Turns *turn.Queue
 	// TrustedProxies are the addresses whose word on a client's address counts.
 	TrustedProxies []string
 }
@@ -54,11 +56,11 @@ type server struct {
 	attempts *attempts
 	studies  *lru.Cache[plan.Study, StudiedTooth]
 	proofs   *lru.Cache[string, *plan.Proof] // read ones, by practice and key
-	turns    *turn.Queue
-	names    map[string]string // operations by method and address
+	names    map[string]string               // operations by method and address
 	meters   *meters
 	validate gin.HandlerFunc
 	heart    *heartbeat
+	changes  *hearing
 	// draftSaved wakes who plans drafts for the day sheet.
 	draftSaved chan struct{}
 	// revisionFixed wakes who prints revisions.
@@ -73,6 +75,7 @@ const (
 	largestBody = 1 << 20        // bytes; a case is a few kilobytes
 	cookieName  = "obturon_session"
 	apiPrefix   = "/api"
+	changesPath = "/changes"
 	usualLimit  = 30 * time.Second
 	// waitingPlaces is how many may wait for a turn, some two seconds' work.
 	waitingPlaces = 16
@@ -97,6 +100,9 @@ func Handler(o Options) (http.Handler, error) {
 	return s.handler()
 }
 
+// NewTurns are those of one machine.
+func NewTurns() *turn.Queue { return turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces) }
+
 func newServer(o Options) (*server, error) {
 	studies, err := lru.New[plan.Study, StudiedTooth](studiesKept)
 	if err != nil {
@@ -117,9 +123,12 @@ func newServer(o Options) (*server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for proofs: %w", err)
 	}
-	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1), revisionFixed: make(chan struct{}, 1)}
-	s.turns = turn.New(max(1, runtime.GOMAXPROCS(0)/2), waitingPlaces, s.meters.turnRefused)
-	s.meters.watch(s.turns)
+	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, changes: &hearing{listen: o.Store.Listen}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1), revisionFixed: make(chan struct{}, 1)}
+	if s.Turns == nil {
+		s.Turns = NewTurns()
+	}
+	s.Turns.WhenRefused(s.meters.turnRefused)
+	s.meters.watch(s.Turns)
 	s.sessions = o.sessionManager()
 	return s, nil
 }
@@ -168,6 +177,7 @@ func (s *server) engine() (*gin.Engine, error) {
 	guarded := engine.Group(apiPrefix, reportErrors, neverKept, rememberAddress, s.letThrough)
 	guarded.GET("/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", document.Contract) })
 	guarded.GET("/docs", describeAPI)
+	guarded.GET(changesPath, s.streamChanges)
 	contracted := guarded.Group("", checkText, s.validate, s.withDeadline, s.takeTurn)
 	RegisterHandlersWithOptions(contracted, NewStrictHandlerWithOptions(s, []StrictMiddlewareFunc{ownContext}, StrictGinServerOptions{
 		RequestErrorHandlerFunc: func(c *gin.Context, err error) {

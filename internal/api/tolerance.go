@@ -5,48 +5,30 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"net/http"
 
-	"github.com/google/uuid"
-
-	"obturon/core/advice"
 	"obturon/core/tolerance"
 	"obturon/internal/document"
+	"obturon/internal/job"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
-// StartTolerance begins to cut the draft again and again.
+// StartTolerance begins to cut the draft again and again, or goes on with the same run.
 func (s *server) StartTolerance(ctx context.Context, r StartToleranceRequestObject) (StartToleranceResponseObject, error) {
-	u := currentUser(ctx)
-	kept, c, err := s.draftOf(ctx, r.Id)
+	kept, p, err := s.cutDraft(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	if why := advice.Decide(c).Refused; why != "" {
-		return nil, &problem{status: http.StatusConflict, title: "Nothing is cut in this case", detail: why}
-	}
-	hand, err := json.Marshal(handOf(r.Body.Hand))
+	in := job.ToleranceInput{Posed: p.input, Hand: handOf(r.Body.Hand), Runs: r.Body.Runs}
+	parts, err := job.ToleranceParts(in.Runs)
 	if err != nil {
 		return nil, err
 	}
-	j := store.ToleranceJob{CaseID: r.Id, UserID: u.ID, RequestKey: r.Params.IdempotencyKey, CaseDocument: kept.Draft, Hand: hand, Runs: r.Body.Runs}
-	if c.Rules != nil {
-		if j.Rules, err = json.Marshal(c.Rules); err != nil {
-			return nil, err
-		}
-	}
-	if _, j.Kit, err = s.kitOf(ctx); err != nil {
-		return nil, err
-	}
-	for n, p := range plan.Parts(1, r.Body.Runs) {
-		j.Chunks = append(j.Chunks, store.ToleranceChunk{Number: n, Aim: p.Aim, FirstSeed: int64(p.Seed), Runs: p.Runs})
-	}
-	id, err := s.Store.StartTolerance(ctx, u.PracticeID, j)
+	j, err := s.startJob(ctx, kept, store.Tolerance, store.Batch, in, parts)
 	if err != nil {
 		return nil, err
 	}
-	answer, err := s.toleranceRun(ctx, kept, id)
+	answer, err := toleranceAnswer(kept, j)
 	return StartTolerance201JSONResponse(answer), err
 }
 
@@ -57,7 +39,7 @@ func (s *server) LastTolerance(ctx context.Context, r LastToleranceRequestObject
 		return nil, err
 	}
 	answer := LastTolerance200JSONResponse{Usual: handAnswer(tolerance.Usual)}
-	j, err := s.Store.LastTolerance(ctx, r.Id)
+	j, err := s.Store.LastJob(ctx, r.Id, store.Tolerance)
 	if err != nil || j == nil {
 		return answer, err
 	}
@@ -72,19 +54,12 @@ func (s *server) CancelTolerance(ctx context.Context, r CancelToleranceRequestOb
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Store.CancelTolerance(ctx, r.Id, r.Run); err != nil {
+	j, err := s.Store.CancelJob(ctx, r.Id, r.Run, store.Tolerance)
+	if err != nil {
 		return nil, err
 	}
-	answer, err := s.toleranceRun(ctx, kept, r.Run)
+	answer, err := toleranceAnswer(kept, j)
 	return CancelTolerance200JSONResponse(answer), err
-}
-
-func (s *server) toleranceRun(ctx context.Context, kept *store.Case, id uuid.UUID) (ToleranceRun, error) {
-	j, err := s.Store.Tolerance(ctx, kept.ID, id)
-	if err != nil {
-		return ToleranceRun{}, err
-	}
-	return toleranceAnswer(kept, j)
 }
 
 func handOf(h Hand) tolerance.Hand {
@@ -95,41 +70,42 @@ func handAnswer(h tolerance.Hand) Hand {
 	return Hand{DepthBiasMm: h.DepthBias, DepthScatterMm: h.DepthScatter, TiltDegrees: h.Tilt, WanderMm: h.Wander, ExtensionMm: h.Extension}
 }
 
-func toleranceAnswer(kept *store.Case, j *store.ToleranceJob) (ToleranceRun, error) {
-	var h tolerance.Hand
-	if err := json.Unmarshal(j.Hand, &h); err != nil {
-		return ToleranceRun{}, fmt.Errorf("reading the hand of a tolerance run: %w", err)
+func toleranceAnswer(kept *store.Case, j *store.Job) (ToleranceRun, error) {
+	var in job.ToleranceInput
+	if err := json.Unmarshal(j.Input, &in); err != nil {
+		return ToleranceRun{}, fmt.Errorf("reading what a tolerance run cuts: %w", err)
 	}
 	a := ToleranceRun{
-		Id: j.ID, Runs: j.Runs, State: document.Finished, Cavities: []CavityTolerance{}, Current: bytes.Equal(j.CaseDocument, kept.Draft),
-		Hand: handAnswer(h),
+		Id: j.ID, Runs: in.Runs, State: document.ToleranceRunState(j.State()), Cavities: []CavityTolerance{}, Current: bytes.Equal(in.Case, kept.Draft),
+		Hand: handAnswer(in.Hand),
+	}
+	if j.Failed != nil {
+		a.Failed = *j.Failed
 	}
 	var parts []plan.Part
 	var outcomes [][][]tolerance.Outcome
-	for _, c := range j.Chunks {
-		a.Of += c.Runs
-		parts = append(parts, plan.Part{Aim: c.Aim, Seed: uint64(c.FirstSeed), Runs: c.Runs})
-		if c.DoneAt == nil {
-			outcomes, a.State = append(outcomes, nil), document.Runs
+	for _, p := range j.Parts {
+		var part job.TolerancePart
+		if err := json.Unmarshal(p.Input, &part); err != nil {
+			return a, fmt.Errorf("reading a part of a tolerance run: %w", err)
+		}
+		a.Of += part.Runs
+		a.Done += int(p.Share * float64(part.Runs))
+		parts = append(parts, part.Part())
+		if p.Result == nil {
+			outcomes = append(outcomes, nil)
 			continue
 		}
-		a.Done += c.Runs
-		own, err := plan.DecodeOutcomes(c.Outcomes)
+		own, err := plan.DecodeOutcomes(p.Result)
 		if err != nil {
 			return a, err
 		}
 		outcomes = append(outcomes, own)
 	}
-	switch {
-	case j.Failed != nil:
-		a.State, a.Failed = document.Failed, *j.Failed
-	case j.CancelledAt != nil && a.State == document.Runs:
-		a.State = document.Cancelled
-	}
-	if a.Done == 0 {
+	if j.Shared == nil {
 		return a, nil
 	}
-	drawn, err := plan.DecodeDrawn(j.Drawn)
+	drawn, err := plan.DecodeDrawn(j.Shared)
 	if err != nil {
 		return a, err
 	}

@@ -3013,12 +3013,6 @@ type StartRunParams struct {
 // KeepRunEventsJSONBody defines parameters for KeepRunEvents.
 type KeepRunEventsJSONBody = []ChairEvent
 
-// StartToleranceParams defines parameters for StartTolerance.
-type StartToleranceParams struct {
-	// IdempotencyKey tells a request that is sent again from a new one
-	IdempotencyKey IdempotencyKey `json:"Idempotency-Key,omitempty"`
-}
-
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Schools []string `form:"schools" json:"schools"`

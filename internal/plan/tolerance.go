@@ -47,14 +47,16 @@ func Parts(seed uint64, runs int) []Part {
 }
 
 // CutPart cuts all cavities of a rehearsed case as a part of a tolerance run asks for, and
-// gives the outcomes by cavity. Errors are the context's.
-func (r *Rehearsed) CutPart(ctx context.Context, h tolerance.Hand, p Part) ([][]tolerance.Outcome, error) {
+// gives the outcomes by cavity. progress is told the share that is done. Errors are the context's.
+func (r *Rehearsed) CutPart(ctx context.Context, h tolerance.Hand, p Part, progress func(share float64)) ([][]tolerance.Outcome, error) {
 	if p.Aim != Plain {
 		h = tolerance.Aims[p.Aim].Of(h)
 	}
 	all := make([][]tolerance.Outcome, len(r.Rehearsals))
 	for n, one := range r.Rehearsals {
-		outcomes, err := tolerance.Run(ctx, one, h, tolerance.Seeds(p.Seed, p.Runs), nil)
+		outcomes, err := tolerance.Run(ctx, one, h, tolerance.Seeds(p.Seed, p.Runs), func(done int) {
+			progress((float64(n) + float64(done)/float64(p.Runs)) / float64(len(r.Rehearsals)))
+		})
 		if err != nil {
 			return nil, err
 		}

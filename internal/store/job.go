@@ -12,52 +12,94 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Job is long work that whoever asks the same question shares. Who does it is up to the
-// workers.
+// JobKind is what long work is about.
+type JobKind string
+
+// Job is long work that whoever asks the same question shares. Its parts are done by whoever
+// works.
 type Job struct {
 	ID         uuid.UUID `gorm:"default:gen_random_uuid()"`
 	PracticeID uuid.UUID
-	UserID     uuid.UUID // who asked first
-	Kind       string
+	UserID     uuid.UUID  // who asked first
+	CaseID     *uuid.UUID // nil of what belongs to no case
+	Kind       JobKind
 	Key        string // of all that it depends on
+	Priority   Priority
 	Input      datatypes.JSON
-	Share      float64        // of the work that is done, 0 to 1
-	Result     datatypes.JSON // once it is done
+	Shared     datatypes.JSON // what its parts have in common, once one of them has made it
 	Failed     *string        // why it cannot be done
 	// WantedUntil is when nobody looks any more who has not asked again; nil where it is wanted
 	// for good.
 	WantedUntil *time.Time
+	CancelledAt *time.Time
 	StartedAt   time.Time `gorm:"default:now()"`
 	DoneAt      *time.Time
+	Parts       []JobPart `gorm:"foreignKey:JobID"`
 }
 
 // TableName names the table for GORM.
 func (Job) TableName() string { return "job" }
 
-// Open reports a job that is still to be done.
-func (j *Job) Open() bool { return j.Result == nil && j.Failed == nil }
+// JobPart is what one worker does of a job at a time.
+type JobPart struct {
+	JobID       uuid.UUID      `gorm:"primaryKey"`
+	Number      int            `gorm:"primaryKey;autoIncrement:false"`
+	Input       datatypes.JSON // null where the job's says it all
+	Share       float64        // of the work that is done, 0 to 1
+	Result      datatypes.JSON // once it is done
+	DoneAt      *time.Time
+	Attempts    int // that workers have made at it
+	ClaimedAt   *time.Time
+	LeasedUntil *time.Time // by the worker that is at it, which renews it
+}
 
-// Brief is the queue of jobs that take seconds: they do not wait behind those of minutes.
-const Brief = "brief"
+// TableName names the table for GORM.
+func (JobPart) TableName() string { return "job_part" }
 
-// options of a job in the queue: what somebody looks at comes first.
-func (j *Job) options() *river.InsertOpts {
-	priority := patient
-	if j.WantedUntil != nil {
-		priority = watched
+// Priority is whether somebody waits for a job.
+type Priority int
+
+// Of two jobs the interactive one is done first; a batch is looked at when it is done.
+const (
+	Interactive Priority = 1
+	Batch       Priority = 2
+)
+
+// JobState is how a job stands.
+type JobState string
+
+// The states of a job.
+const (
+	JobRuns      JobState = "runs"
+	JobFinished  JobState = "finished"
+	JobFailed    JobState = "failed"
+	JobCancelled JobState = "cancelled"
+)
+
+// State is how a job stands: what is done stays done, whatever happened later.
+func (j *Job) State() JobState {
+	switch {
+	case j.DoneAt != nil:
+		return JobFinished
+	case j.Failed != nil:
+		return JobFailed
+	case j.CancelledAt != nil:
+		return JobCancelled
 	}
-	o := options(priority)
-	o.Queue = Brief
-	return o
+	return JobRuns
 }
 
-// Task is the job of doing a Job, as the queue knows it.
-type Task struct {
-	Job uuid.UUID `json:"job" river:"unique"`
+// Share is how much of a job is done, 0 to 1. Its parts have to be there.
+func (j *Job) Share() float64 {
+	var sum float64
+	for _, p := range j.Parts {
+		sum += p.Share
+	}
+	return sum / float64(max(len(j.Parts), 1))
 }
 
-// Kind names the job in the queue.
-func (Task) Kind() string { return "job" }
+// Result is what a job in one part came to; nil before. Its parts have to be there.
+func (j *Job) Result() []byte { return j.Parts[0].Result }
 
 // lookedAt is how long a job is wanted after somebody who looks has asked for it.
 const lookedAt = 15 * time.Second
@@ -65,40 +107,69 @@ const lookedAt = 15 * time.Second
 // triedAgain is how long a job that failed is let be.
 const triedAgain = time.Minute
 
-// Ask finds the job of a practice's kind and key, or starts it. One that somebody looks at is
-// wanted for as long as it is asked for; with forGood it is done whoever looks. One that failed a
-// while ago is tried again. Errors are the database's.
-func (s *Store) Ask(ctx context.Context, asked Job, forGood bool) (*Job, error) {
+// Asking is how a job is asked for.
+type Asking struct {
+	// ForGood has it done whoever looks; else it is wanted for as long as it is asked for.
+	ForGood bool
+	// Start goes on with one that was cancelled, and begins at once again with one that failed.
+	Start bool
+	// Action names it in the audit where it is begun or gone on with; "" leaves it out.
+	Action string
+}
+
+// Ask finds the job of a practice's kind and key with its parts, or begins it with the parts of
+// asked. One that failed a while ago is tried again. Errors are the database's, and those of
+// StartRun for a job of a case that is begun.
+func (s *Store) Ask(ctx context.Context, asked Job, as Asking) (*Job, error) {
 	until := time.Now().Add(lookedAt)
-	if !forGood {
+	if !as.ForGood {
 		asked.WantedUntil = &until
 	}
 	var j Job
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		made := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&asked)
-		if made.Error != nil {
-			return made.Error
-		}
-		known := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&j, "practice_id = ? and kind = ? and key = ?", asked.PracticeID, asked.Kind, asked.Key)
-		if known.Error != nil {
-			return known.Error
-		}
-		if j.WantedUntil != nil && (j.Open() || forGood) {
-			if err := tx.Model(&j).Update("wanted_until", asked.WantedUntil).Error; err != nil {
+		if as.Start && asked.CaseID != nil {
+			if _, err := lockCase(tx, asked.PracticeID, *asked.CaseID); err != nil {
 				return err
 			}
 		}
-		fresh := made.RowsAffected > 0
-		if j.Failed != nil && time.Since(j.StartedAt) > triedAgain {
-			fresh = true
-			if err := tx.Model(&j).Updates(map[string]any{"failed": nil, "share": 0, "started_at": time.Now()}).Error; err != nil {
+		fresh, err := findOrBegin(tx, asked, &j)
+		if err != nil {
+			return err
+		}
+		again := !fresh && (j.Failed != nil && (as.Start || time.Since(j.StartedAt) > triedAgain) || j.CancelledAt != nil && as.Start)
+		changed := map[string]any{}
+		if again {
+			changed = map[string]any{"failed": nil, "cancelled_at": nil, "started_at": time.Now()}
+			if err := tx.Model(&JobPart{}).Where("job_id = ? and result is null", j.ID).Updates(map[string]any{"share": 0, "attempts": 0, "leased_until": nil}).Error; err != nil {
+				return err
+			}
+		} else if as.Start && !fresh {
+			changed["started_at"] = time.Now() // it is the newest again
+		}
+		if j.WantedUntil != nil && (j.State() == JobRuns || as.ForGood) {
+			changed["wanted_until"] = asked.WantedUntil
+		}
+		if asked.Priority < j.Priority {
+			changed["priority"] = asked.Priority
+		}
+		if len(changed) > 0 {
+			if err := tx.Model(&Job{}).Where("id = ?", j.ID).Updates(changed).Error; err != nil {
 				return err
 			}
 		}
-		if !fresh {
-			return nil
+		if fresh || again {
+			if err := s.enqueue(ctx, tx, tokens(&j, false)); err != nil {
+				return err
+			}
+			if as.Action != "" {
+				if err := audit(tx, &j.PracticeID, &asked.UserID, as.Action, j.ID.String()); err != nil {
+					return err
+				}
+			}
 		}
-		return s.enqueue(ctx, tx, []river.InsertManyParams{{Args: Task{j.ID}, InsertOpts: j.options()}})
+		id := j.ID
+		j = Job{} // what is null now must not stay as it was
+		return tx.Preload("Parts", inOrder).First(&j, "id = ?", id).Error
 	})
 	if err != nil {
 		return nil, fmt.Errorf("asking for a job: %w", err)
@@ -106,56 +177,94 @@ func (s *Store) Ask(ctx context.Context, asked Job, forGood bool) (*Job, error) 
 	return &j, nil
 }
 
-// JobResult is what a job of a practice's kind and key came to; nil where it is not done.
-// Errors are the database's.
-func (s *Store) JobResult(ctx context.Context, practice uuid.UUID, kind, key string) ([]byte, error) {
-	var j Job
-	found := s.db.WithContext(ctx).Where("practice_id = ? and kind = ? and key = ? and result is not null", practice, kind, key).Limit(1).Find(&j)
-	return j.Result, found.Error
+// findOrBegin reads the job of a kind and key into j, held for the transaction; one that is not
+// known is made first.
+func findOrBegin(tx *gorm.DB, asked Job, j *Job) (fresh bool, err error) {
+	parts := asked.Parts
+	if len(parts) == 0 {
+		parts = []JobPart{{}}
+	}
+	made := tx.Omit(clause.Associations).Clauses(clause.OnConflict{DoNothing: true}).Create(&asked)
+	if made.Error != nil {
+		return false, made.Error
+	}
+	known := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(j, "practice_id = ? and kind = ? and key = ?", asked.PracticeID, asked.Kind, asked.Key)
+	if known.Error != nil {
+		return false, known.Error
+	}
+	if fresh = made.RowsAffected > 0; fresh {
+		for n := range parts {
+			parts[n].JobID, parts[n].Number = j.ID, n
+		}
+		if err := tx.Create(&parts).Error; err != nil {
+			return fresh, err
+		}
+	}
+	return fresh, tx.Where("job_id = ?", j.ID).Order("number").Find(&j.Parts).Error
 }
 
-// Job finds a job. It fails with ErrNotFound where there is none of that id.
+// JobResult is what a job in one part came to, of a practice's kind and key; nil where it is not
+// done. Errors are the database's.
+func (s *Store) JobResult(ctx context.Context, practice uuid.UUID, kind JobKind, key string) ([]byte, error) {
+	var p JobPart
+	found := s.db.WithContext(ctx).Joins("join job on job.id = job_part.job_id").
+		Where("job.practice_id = ? and job.kind = ? and job.key = ? and job_part.result is not null", practice, kind, key).Limit(1).Find(&p)
+	return p.Result, found.Error
+}
+
+// Job finds a job with its parts. It fails with ErrNotFound where there is none of that id.
 func (s *Store) Job(ctx context.Context, id uuid.UUID) (*Job, error) {
 	var j Job
-	if err := s.db.WithContext(ctx).First(&j, "id = ?", id).Error; err != nil {
+	if err := s.db.WithContext(ctx).Preload("Parts", inOrder).First(&j, "id = ?", id).Error; err != nil {
 		return nil, orNotFound(err)
 	}
 	return &j, nil
 }
 
-// KeepJobShare keeps how far a job is; wanted is false of one that nobody looks at any more.
-// Errors are the database's.
-func (s *Store) KeepJobShare(ctx context.Context, id uuid.UUID, share float64) (wanted bool, err error) {
-	kept := s.db.WithContext(ctx).Model(&Job{}).Where("id = ? and result is null and (wanted_until is null or wanted_until > now())", id).Update("share", share)
-	return kept.RowsAffected > 0, kept.Error
+// LastJob is the newest job of a case and kind; nil where it has none. Errors are the database's.
+func (s *Store) LastJob(ctx context.Context, caseID uuid.UUID, kind JobKind) (*Job, error) {
+	var j Job
+	found := s.db.WithContext(ctx).Preload("Parts", inOrder).Where("case_id = ? and kind = ?", caseID, kind).Order("started_at desc").Limit(1).Find(&j)
+	if found.Error != nil || found.RowsAffected == 0 {
+		return nil, found.Error
+	}
+	return &j, nil
 }
 
-// KeepJobResult keeps what a job came to; the first answer stays. Errors are the database's.
-func (s *Store) KeepJobResult(ctx context.Context, id uuid.UUID, result []byte) error {
-	done := map[string]any{"result": datatypes.JSON(result), "share": 1, "done_at": gorm.Expr("now()")}
-	return s.db.WithContext(ctx).Model(&Job{}).Where("id = ? and result is null", id).Updates(done).Error
-}
-
-// FailJob ends a job that cannot be done, with the reason. Errors are the database's.
-func (s *Store) FailJob(ctx context.Context, id uuid.UUID, why string) error {
-	return s.db.WithContext(ctx).Model(&Job{}).Where("id = ? and result is null", id).Update("failed", why).Error
-}
-
-// DropJob forgets a job that nobody looks at: asked for again it starts anew. Errors are the
-// database's.
-func (s *Store) DropJob(ctx context.Context, id uuid.UUID) error {
-	return s.db.WithContext(ctx).Where("id = ? and result is null and wanted_until < now()", id).Delete(&Job{}).Error
+// CancelJob ends a job of a case and kind, unless it is done; what is done of it stays. It fails
+// with ErrNotFound where the case has none of that id.
+func (s *Store) CancelJob(ctx context.Context, caseID, id uuid.UUID, kind JobKind) (*Job, error) {
+	ended := s.db.WithContext(ctx).Model(&Job{}).Where("case_id = ? and id = ? and kind = ?", caseID, id, kind).
+		Update("cancelled_at", gorm.Expr("case when done_at is null then coalesce(cancelled_at, now()) end"))
+	if ended.Error != nil {
+		return nil, ended.Error
+	}
+	if ended.RowsAffected == 0 {
+		return nil, ErrNotFound
+	}
+	return s.Job(ctx, id)
 }
 
 // forgotten is after how long the result of a job is dropped that was only looked at.
 const forgotten = 30 * 24 * time.Hour
 
-// openJobs are those still to be done, once results that nobody needs are dropped.
-func openJobs(tx *gorm.DB) (open []Job, err error) {
-	old := tx.Where("wanted_until is not null and (done_at < ? or failed is not null and started_at < ?)", time.Now().Add(-forgotten), time.Now().Add(-forgotten)).Delete(&Job{})
-	if old.Error != nil {
-		return nil, old.Error
+// ForgetOldJobs drops what was only looked at, long ago. Errors are the database's.
+func (s *Store) ForgetOldJobs(ctx context.Context) error {
+	before := time.Now().Add(-forgotten)
+	return s.db.WithContext(ctx).Where("wanted_until is not null and (done_at < ? or failed is not null and started_at < ?)", before, before).Delete(&Job{}).Error
+}
+
+// tokens call a worker for each part of a job that is not done. again tells those from tokens
+// that a worker has taken with it.
+func tokens(j *Job, again bool) (all []river.InsertManyParams) {
+	for _, p := range j.Parts {
+		if p.Result == nil {
+			args := Task{Job: j.ID, Number: p.Number}
+			if again {
+				args.Attempt = p.Attempts
+			}
+			all = append(all, river.InsertManyParams{Args: args, InsertOpts: options(j)})
+		}
 	}
-	err = tx.Select("id", "wanted_until").Where("result is null and failed is null").Order("started_at").Find(&open).Error
-	return open, err
+	return all
 }

@@ -147,3 +147,80 @@ func TestOldRevisionsGetTheirSummary(t *testing.T) {
 		t.Error("revisions can be deleted after the update")
 	}
 }
+
+// What was long under way, and what had come of it, is there after all long work moved into one
+// table: a tolerance run with its parts, a tooth on fine cells, a proof, beside a run at the chair
+// and a revision.
+func TestLongWorkMovesIntoOneTable(t *testing.T) {
+	address, pool := databaseAt(t, 15)
+	ids := map[string]uuid.UUID{}
+	id := func(of string) uuid.UUID { ids[of] = uuid.New(); return ids[of] }
+	const draft = `{"schema": "obturon.case/1", "tooth": "47"}`
+	for _, row := range []struct {
+		insert string
+		with   []any
+	}{
+		{"insert into practice (id, name) values ($1, 'Bench')", []any{id("practice")}},
+		{"insert into app_user (id, practice_id, sign_in, name, role, password_hash) values ($1, $2, 'dentist', 'Someone', 'dentist', 'x')", []any{id("user"), ids["practice"]}},
+		{"insert into patient (id, practice_id, code, birth_year) values ($1, $2, 'HV-031', 1990)", []any{id("patient"), ids["practice"]}},
+		{`insert into dental_case (id, practice_id, patient_id, tooth, draft, confirmed_by_method, confirmed_answer, created_by)
+			values ($1, $2, $3, '47', $4, 'count', 'lower right 7', $5)`, []any{id("case"), ids["practice"], ids["patient"], draft, ids["user"]}},
+		{"insert into plan_revision (case_id, number, case_document, plan_document, core_version, class, material, school, verdict, created_by) values ($1, 1, $2, '{\"checks\": []}', '0.5', 'I', 'amalgam', 'board', 'met', $3)", []any{ids["case"], draft, ids["user"]}},
+		{"insert into chair_run (id, case_id, user_id, case_document, sequence) values ($1, $2, $3, $4, '{\"steps\": []}')", []any{id("chair"), ids["case"], ids["user"], draft}},
+		{"insert into chair_event (run_id, number, id, kind, step, at_seconds) values ($1, 1, $2, 'paused', 0, 3)", []any{ids["chair"], uuid.New()}},
+		{"insert into tolerance_job (id, case_id, user_id, case_document, kit, hand, runs, drawn) values ($1, $2, $3, $4, '{\"items\": []}', '{\"Tilt\": 2}', 20, '[\"drawn\"]')", []any{id("tolerance"), ids["case"], ids["user"], draft}},
+		{"insert into tolerance_chunk (job_id, number, aim, first_seed, runs, outcomes, done_at) values ($1, 0, -1, 1, 10, '[\"cut\"]', now())", []any{ids["tolerance"]}},
+		{"insert into tolerance_chunk (job_id, number, aim, first_seed, runs) values ($1, 1, -1, 11, 10)", []any{ids["tolerance"]}},
+		{"insert into fine_run (id, case_id, user_id, digest, case_document, loading, share, result) values ($1, $2, $3, 'abc', $4, '{\"Bite\": {\"Newtons\": 150}}', 1, '{\"cells\": 0.25}')", []any{id("fine"), ids["case"], ids["user"], draft}},
+		{"insert into job (id, practice_id, user_id, kind, key, input, share, result, wanted_until, done_at) values ($1, $2, $3, 'proof', 'of 47', '{}', 1, '{\"steps\": []}', now(), now())", []any{id("proof"), ids["practice"], ids["user"]}},
+	} {
+		if _, err := pool.Exec(row.insert, row.with...); err != nil {
+			t.Fatalf("%s: %v", row.insert, err)
+		}
+	}
+	opened, err := Open(t.Context(), address)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer opened.Close()
+	cut, err := opened.LastJob(t.Context(), ids["case"], Tolerance)
+	if err != nil || cut == nil || cut.ID != ids["tolerance"] || cut.State() != JobRuns || cut.Share() != 0.5 || cut.Priority != Batch || cut.PracticeID != ids["practice"] {
+		t.Fatalf("%+v, %v", cut, err)
+	}
+	same := func(what string, got []byte, want string) {
+		t.Helper()
+		var a, b any
+		if err := json.Unmarshal(got, &a); err != nil {
+			t.Fatal(err)
+		}
+		if err := json.Unmarshal([]byte(want), &b); err != nil || !reflect.DeepEqual(a, b) {
+			t.Errorf("%s is %s, not %s", what, got, want)
+		}
+	}
+	same("what it cuts", cut.Input, `{"case": `+draft+`, "rules": null, "kit": {"items": []}, "hand": {"Tilt": 2}, "runs": 20}`)
+	same("what was drawn", cut.Shared, `["drawn"]`)
+	same("its first part", cut.Parts[0].Result, `["cut"]`)
+	same("its second part", cut.Parts[1].Input, `{"aim": -1, "first_seed": 11, "runs": 10}`)
+	if err := opened.Requeue(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	next, err := opened.Claim(t.Context(), LongKinds)
+	if err != nil || next == nil || next.Of.ID != cut.ID || next.Number != 1 {
+		t.Errorf("to be gone on with: %+v, %v", next, err)
+	}
+	loaded, err := opened.LastJob(t.Context(), ids["case"], FineParting)
+	if err != nil || loaded.ID != ids["fine"] || loaded.State() != JobFinished {
+		t.Fatalf("%+v, %v", loaded, err)
+	}
+	same("what it was loaded with", loaded.Input, `{"case": `+draft+`, "rules": null, "loading": {"Bite": {"Newtons": 150}}}`)
+	same("what that came to", loaded.Result(), `{"cells": 0.25}`)
+	if proof, err := opened.JobResult(t.Context(), ids["practice"], Proof, "of 47"); err != nil || proof == nil {
+		t.Errorf("the proof is %s, %v", proof, err)
+	}
+	if run, err := opened.Run(t.Context(), ids["case"], ids["chair"]); err != nil || len(run.Events) != 1 {
+		t.Errorf("the run is %+v, %v", run, err)
+	}
+	if r, err := opened.Revision(t.Context(), ids["practice"], ids["case"], 1); err != nil || r.Verdict != "met" {
+		t.Errorf("the revision is %+v, %v", r, err)
+	}
+}

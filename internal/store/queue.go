@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"slices"
 
 	"github.com/google/uuid"
 	"github.com/pressly/goose/v3/lock"
@@ -14,35 +15,43 @@ import (
 	"gorm.io/gorm"
 )
 
-// TolerancePart is the job of cutting one chunk of a tolerance run.
-type TolerancePart struct {
-	Job    uuid.UUID `json:"job" river:"unique"`
-	Number int       `json:"number" river:"unique"`
+// Task calls a worker: there is a part to be done. It names one, so that each is called for once,
+// but the worker takes the one whose turn it is.
+type Task struct {
+	Job     uuid.UUID `json:"job" river:"unique"`
+	Number  int       `json:"number" river:"unique"`
+	Attempt int       `json:"attempt" river:"unique"`
 }
 
-// Kind names the job in the queue.
-func (TolerancePart) Kind() string { return "tolerance_part" }
+// Kind names the task in the queue.
+func (Task) Kind() string { return "job" }
 
-// FineParting is the job of loading a tooth on fine cells.
-type FineParting struct {
-	Run uuid.UUID `json:"run" river:"unique"`
-}
+// Brief is the queue of kinds that take seconds: they do not wait behind those of minutes.
+const Brief = "brief"
 
-// Kind names the job in the queue.
-func (FineParting) Kind() string { return "fine_parting" }
-
-// Somebody watches a fine parting, while a tolerance run takes minutes anyway: it goes first.
-const (
-	watched = 1
-	patient = 2
+// The kinds of jobs by how long a part of them takes: seconds, or up to minutes.
+var (
+	BriefKinds = []JobKind{Proof}
+	LongKinds  = []JobKind{Tolerance, FineParting}
 )
 
-// options are those of a job that is to be done once: one that waits or runs already is not
+// The kinds of jobs.
+const (
+	Proof       JobKind = "proof"        // a kit cuts a case
+	Tolerance   JobKind = "tolerance"    // a hand that errs cuts it again and again
+	FineParting JobKind = "fine_parting" // its tooth is loaded on fine cells
+)
+
+// options of a call that is to be answered once: one that waits or is answered already is not
 // queued again.
-func options(priority int) *river.InsertOpts {
-	return &river.InsertOpts{Priority: priority, UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
+func options(j *Job) *river.InsertOpts {
+	o := &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
 		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled,
 	}}}
+	if slices.Contains(BriefKinds, j.Kind) {
+		o.Queue = Brief
+	}
+	return o
 }
 
 // enqueue queues jobs in a transaction: they are there once it is.
@@ -55,38 +64,6 @@ func (s *Store) enqueue(ctx context.Context, tx *gorm.DB, jobs []river.InsertMan
 		return fmt.Errorf("queueing jobs: %w", err)
 	}
 	return nil
-}
-
-// Requeue queues again what was begun and is neither done nor queued: of a run from before
-// the queue, or of a job that was given up. Errors are the database's.
-func (s *Store) Requeue(ctx context.Context) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var parts []TolerancePart
-		unfinished := tx.Raw(`select c.job_id as job, c.number from tolerance_chunk c join tolerance_job j on j.id = c.job_id
-			where c.outcomes is null and j.cancelled_at is null and j.failed is null order by j.started_at, c.number`).Scan(&parts)
-		if unfinished.Error != nil {
-			return unfinished.Error
-		}
-		var runs []uuid.UUID
-		if err := tx.Model(&FineRun{}).Where("result is null and cancelled_at is null and failed is null").Order("started_at").Pluck("id", &runs).Error; err != nil {
-			return err
-		}
-		var jobs []river.InsertManyParams
-		for _, p := range parts {
-			jobs = append(jobs, river.InsertManyParams{Args: p, InsertOpts: options(patient)})
-		}
-		open, err := openJobs(tx)
-		if err != nil {
-			return err
-		}
-		for _, j := range open {
-			jobs = append(jobs, river.InsertManyParams{Args: Task{j.ID}, InsertOpts: j.options()})
-		}
-		for _, id := range runs {
-			jobs = append(jobs, river.InsertManyParams{Args: FineParting{id}, InsertOpts: options(watched)})
-		}
-		return s.enqueue(ctx, tx, jobs)
-	})
 }
 
 // migrateQueue brings the queue's own tables up to date; two programs that start at once

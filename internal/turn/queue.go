@@ -36,13 +36,27 @@ type ticket struct {
 	called         chan error // nil to come in, else why not
 }
 
-// New makes a queue of so many turns at once and places to wait in. refused is told
-// of each refusal; it may be nil.
-func New(slots, places int, refused func(error)) *Queue {
-	if refused == nil {
-		refused = func(error) {}
+// New makes a queue of so many turns at once and places to wait in.
+func New(slots, places int) *Queue {
+	return &Queue{slots: slots, places: places, refused: func(error) {}, served: map[string]time.Time{}}
+}
+
+// WhenRefused has tell told of each refusal from now on. It is called before the first turn.
+func (q *Queue) WhenRefused(tell func(error)) { q.refused = tell }
+
+// Yield waits while somebody has or wants a turn, but no longer than most: work beside the turns
+// goes on between them even where they never end.
+func (q *Queue) Yield(ctx context.Context, most time.Duration) {
+	const look = 20 * time.Millisecond
+	for began := time.Now(); time.Since(began) < most && ctx.Err() == nil; {
+		if running, waiting := q.Load(); running == 0 && waiting == 0 {
+			return
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(look):
+		}
 	}
-	return &Queue{slots: slots, places: places, refused: refused, served: map[string]time.Time{}}
 }
 
 // Take waits for a turn; the caller must call done once when it is over. A question

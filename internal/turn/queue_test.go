@@ -31,7 +31,7 @@ func ask(q *Queue, ctx context.Context, user, question string, release <-chan st
 }
 
 func TestSoManyAtOnceAndNoMore(t *testing.T) {
-	q := New(3, 1000, nil)
+	q := New(3, 1000)
 	var now, most atomic.Int32
 	var all sync.WaitGroup
 	for n := range 200 {
@@ -60,7 +60,7 @@ func TestSoManyAtOnceAndNoMore(t *testing.T) {
 
 func TestTurnsGoRound(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
-		q := New(1, 10, nil)
+		q := New(1, 10)
 		came, release := make(chan outcome, 10), make(chan struct{})
 		ctx := t.Context()
 		ask(q, ctx, "greedy", "", release, came)
@@ -85,7 +85,8 @@ func TestTurnsGoRound(t *testing.T) {
 func TestOfOnesQuestionsTheNewestWaits(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
 		var refusals []error
-		q := New(1, 10, func(err error) { refusals = append(refusals, err) })
+		q := New(1, 10)
+		q.WhenRefused(func(err error) { refusals = append(refusals, err) })
 		release := make(chan struct{})
 		first, second, third, other := make(chan outcome, 1), make(chan outcome, 1), make(chan outcome, 1), make(chan outcome, 1)
 		ctx := t.Context()
@@ -115,7 +116,7 @@ func TestOfOnesQuestionsTheNewestWaits(t *testing.T) {
 
 func TestAFullLineSaysSoAtOnceAndIsFair(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
-		q := New(1, 2, nil)
+		q := New(1, 2)
 		release := make(chan struct{})
 		came := make(chan outcome, 10)
 		ctx := t.Context()
@@ -155,7 +156,7 @@ func TestAFullLineSaysSoAtOnceAndIsFair(t *testing.T) {
 
 func TestWhoGivesUpLeavesTheLine(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
-		q := New(1, 2, nil)
+		q := New(1, 2)
 		done, err := q.Take(t.Context(), "a", "")
 		if err != nil {
 			t.Fatal(err)
@@ -174,7 +175,7 @@ func TestWhoGivesUpLeavesTheLine(t *testing.T) {
 
 func TestQuietWorkWaitsUntilNobodyAsks(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
-		q := New(1, 10, nil)
+		q := New(1, 10)
 		done, _ := q.Take(t.Context(), "a", "")
 		began := time.Now()
 		quiet := make(chan time.Duration)
@@ -202,6 +203,32 @@ func TestQuietWorkWaitsUntilNobodyAsks(t *testing.T) {
 		cancel()
 		if _, err := q.TakeQuiet(ctx, time.Second); !errors.Is(err, context.Canceled) {
 			t.Errorf("given up: %v", err)
+		}
+	})
+}
+
+// Work beside the turns waits while somebody asks at the screen, and for no longer than it says.
+func TestOthersYield(t *testing.T) {
+	synctest.Test(t, func(t *testing.T) {
+		q := New(1, 10)
+		began := time.Now()
+		if q.Yield(t.Context(), time.Minute); time.Since(began) != 0 {
+			t.Error("it waits for nobody")
+		}
+		done, err := q.Take(t.Context(), "somebody", "")
+		if err != nil {
+			t.Fatal(err)
+		}
+		go func() { time.Sleep(time.Second); done() }()
+		if q.Yield(t.Context(), time.Minute); time.Since(began) < time.Second || time.Since(began) > 1100*time.Millisecond {
+			t.Errorf("it waits for %v", time.Since(began))
+		}
+		if _, err = q.Take(t.Context(), "somebody", ""); err != nil {
+			t.Fatal(err)
+		}
+		began = time.Now()
+		if q.Yield(t.Context(), 5*time.Second); time.Since(began).Round(time.Second) != 5*time.Second {
+			t.Errorf("it waits for %v for what never ends", time.Since(began))
 		}
 	})
 }

@@ -340,7 +340,7 @@ export interface paths {
         put?: never;
         /**
          * Cut the draft again and again with a hand that errs
-         * @description Done in parts by whoever works on the same database. Sent again under the same key it answers the run that was started first.
+         * @description Done in parts by whoever works on the same database. The same draft, hand and number of cuts is the same run; one that was ended goes on.
          */
         post: operations["startTolerance"];
         delete?: never;
@@ -4285,10 +4285,7 @@ export interface operations {
     startTolerance: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description tells a request that is sent again from a new one */
-                "Idempotency-Key"?: components["parameters"]["IdempotencyKey"];
-            };
+            header?: never;
             path: {
                 id: components["parameters"]["CaseId"];
             };

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, Navigate, Outlet, useLocation } from "react-router";
 import { Toaster } from "sonner";
+import { useChanges } from "@/api/changes";
 import type { Schema } from "@/api/client";
 import { sessionEnded } from "@/api/connection";
 import { useDraftKeeping } from "@/features/drafts/keepers";
@@ -47,6 +48,7 @@ function Frame({ user }: { user: Schema["User"] }) {
   useShortcut("?", () => setHelpOpen(true));
   useDraftKeeping(user.sign_in);
   useSamePerson(user);
+  useChanges();
 
   return (
     <div className="flex h-full flex-col">

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 /** A picture to measure on; without a scale until it has been calibrated. */
 export interface Film {
@@ -20,7 +21,7 @@ export const distance = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y)
 /** A film of the bench: what its lesion is follows from the seed. */
 export function useBenchFilm(tooth: string, site: string, age: number | undefined, seed: number) {
   return useQuery({
-    queryKey: ["film", tooth, site, age, seed],
+    queryKey: keys.film(tooth, site, age, seed),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async (): Promise<Film> => {
       const film = unwrap(
@@ -42,7 +43,7 @@ export function useBenchFilm(tooth: string, site: string, age: number | undefine
 /** What a measured depth means on this tooth. */
 export function useFilmReading(tooth: string, site: string, age: number | undefined, mm: number | undefined) {
   return useQuery({
-    queryKey: ["film-depth", tooth, site, age, mm],
+    queryKey: keys.filmDepth(tooth, site, age, mm),
     enabled: mm !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { ApiProblem, api, inWords, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { TextField } from "@/ui/Field";
@@ -19,8 +20,8 @@ export function PatientDialog({ dental, onClose }: { dental: Schema["Case"]; onC
         }),
       ),
     onSuccess: (kept) => {
-      queries.setQueryData(["case", dental.id], kept);
-      queries.invalidateQueries({ queryKey: ["cases"] });
+      queries.setQueryData(keys.case(dental.id), kept);
+      queries.invalidateQueries({ queryKey: keys.cases() });
       toast(`${dental.patient} was born in ${kept.birth_year}; the age in the drafts has followed`);
       onClose();
     },

@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import type { operations } from "@/api/schema";
 
 export type Order = NonNullable<NonNullable<operations["listCases"]["parameters"]["query"]>["order"]>;
@@ -14,15 +15,12 @@ export interface Listing {
 
 export const pageSize = 25;
 const largestPage = 200;
-const lookAgainMilliseconds = 1_500;
 
-/** A page of the day sheet or the archive; it is asked for again while drafts are being planned. */
+/** A page of the day sheet or the archive. */
 export function useCases({ archived, words, order, page }: Listing) {
   return useQuery<Schema["CasePage"]>({
-    queryKey: ["cases", archived, words, order, page],
+    queryKey: keys.cases(archived, words, order, page),
     placeholderData: keepPreviousData,
-    refetchInterval: ({ state }) =>
-      state.data?.cases.some((c) => !c.planned) ? lookAgainMilliseconds : false,
     queryFn: async ({ signal }) =>
       unwrap(
         await api.GET("/cases", {
@@ -36,7 +34,7 @@ export function useCases({ archived, words, order, page }: Listing) {
 /** Every case of the day sheet, whatever their number. */
 export function useAllCases() {
   return useQuery({
-    queryKey: ["cases", "all"],
+    queryKey: keys.cases("all"),
     queryFn: async ({ signal }) => {
       const all: Schema["CaseSummary"][] = [];
       for (let page = 1; ; page++) {
@@ -51,14 +49,14 @@ export function useAllCases() {
 
 export function useCase(id: string) {
   return useQuery({
-    queryKey: ["case", id],
+    queryKey: keys.case(id),
     queryFn: async () => unwrap(await api.GET("/cases/{id}", { params: { path: { id } } })),
   });
 }
 
 export function useRevision(id: string, number: number | undefined) {
   return useQuery({
-    queryKey: ["case", id, "revision", number],
+    queryKey: keys.case(id, "revision", number),
     enabled: number !== undefined,
     queryFn: async () =>
       unwrap(
@@ -81,7 +79,7 @@ export function useCreateCase() {
     ...untilAnswered,
     mutationFn: async ({ key, body }: { key: string; body: Schema["NewCase"] }) =>
       unwrap(await api.POST("/cases", { params: { header: { "Idempotency-Key": key } }, body })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["cases"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.cases() }),
   });
 }
 
@@ -96,8 +94,8 @@ export function useArchiving() {
           : await api.POST("/cases/{id}/unarchive", { params: { path: { id } } }),
       ),
     onSuccess: (_, { id }) => {
-      queries.invalidateQueries({ queryKey: ["cases"] });
-      queries.invalidateQueries({ queryKey: ["case", id] });
+      queries.invalidateQueries({ queryKey: keys.cases() });
+      queries.invalidateQueries({ queryKey: keys.case(id) });
     },
   });
 }
@@ -113,8 +111,8 @@ export function useFixRevision(id: string) {
         }),
       ),
     onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["case", id] });
-      queries.invalidateQueries({ queryKey: ["cases"] });
+      queries.invalidateQueries({ queryKey: keys.case(id) });
+      queries.invalidateQueries({ queryKey: keys.cases() });
     },
   });
 }
@@ -123,7 +121,7 @@ export function useFixRevision(id: string) {
  * until it can be told. */
 export function useProposal(document: CaseDocument | undefined, aged: boolean) {
   return useQuery({
-    queryKey: ["advice", document, aged],
+    queryKey: keys.advice(document, aged),
     enabled: document !== undefined,
     retry: false,
     placeholderData: keepPreviousData,
@@ -143,7 +141,7 @@ export function useProposal(document: CaseDocument | undefined, aged: boolean) {
 /** What is known of a patient by the code; nothing where no case of theirs is to be seen. */
 export function useKnownPatient(code: string) {
   return useQuery({
-    queryKey: ["patient", code],
+    queryKey: keys.patient(code),
     enabled: /^[A-Z]{2,4}-[0-9]{1,6}$/.test(code),
     retry: false,
     queryFn: async ({ signal }) => {
@@ -160,7 +158,7 @@ export function useKnownPatient(code: string) {
 /** Reads a typed tooth name while it is typed. */
 export function useToothReading(text: string) {
   return useQuery({
-    queryKey: ["tooth", text],
+    queryKey: keys.tooth(text),
     enabled: text.trim() !== "",
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => unwrap(await api.GET("/teeth/{text}", { params: { path: { text: text.trim() } } })),
@@ -170,7 +168,7 @@ export function useToothReading(text: string) {
 /** The tooth's own drawing with its places; nothing for a tooth that is not planned. */
 export function useToothChart(iso: string | undefined) {
   return useQuery({
-    queryKey: ["chart", iso],
+    queryKey: keys.chart(iso),
     enabled: iso !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () =>
@@ -180,7 +178,7 @@ export function useToothChart(iso: string | undefined) {
 
 export function useTeeth() {
   return useQuery({
-    queryKey: ["teeth"],
+    queryKey: keys.teeth(),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => unwrap(await api.GET("/teeth")),
   });
@@ -189,7 +187,7 @@ export function useTeeth() {
 /** The schools; with a tooth and a material, only the criteria that hold for these. */
 export function useSchools(holding?: { tooth: string; material: Schema["Material"] }) {
   return useQuery({
-    queryKey: ["schools", holding],
+    queryKey: keys.schools(holding),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => unwrap(await api.GET("/schools", { params: { query: holding } })),
   });

@@ -13,7 +13,7 @@ interface Props {
 export function ChairClock({ run, keeper, standing }: Props) {
   const runs = run.own && !standing.paused && !standing.finished;
   useTick(runs);
-  const since = runs ? keeper.now() - standing.at : 0;
+  const since = runs ? keeper.now() - standing.at_seconds : 0;
   const step = run.sequence.steps[standing.step];
   const planned = run.sequence.steps.reduce((sum, s) => sum + s.seconds, 0);
   const most = run.limit_minutes > 0 ? run.limit_minutes * 60 : planned;

@@ -256,7 +256,7 @@ function Aloud({ told, begun, standing }: { told: string; begun: string; standin
 
 /** What a run came to, once its steps are behind. */
 function Behind({ standing, steps }: { standing: Standing; steps: Schema["Step"][] }) {
-  const skipped = steps.filter((_, n) => standing.progress[n]?.skipped);
+  const skipped = steps.filter((_, n) => standing.steps[n]?.skipped);
   return (
     <>
       <h1 className="text-[40px] leading-tight font-bold">

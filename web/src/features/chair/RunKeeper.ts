@@ -1,38 +1,33 @@
 import { ApiProblem, api, inWords, type Schema, unwrap } from "@/api/client";
 import { newKey } from "@/api/connection";
+import { Outbox } from "@/api/Outbox";
 import { EventPlaces } from "./eventPlaces";
-
-const retryMilliseconds = 2_000;
+import { type Folded, fold } from "./fold";
 
 /** Where a run stands on this screen: what the server has, and what it does not have yet. */
-export interface Standing {
-  step: number;
-  paused: boolean;
-  finished: boolean;
-  /** Worked until the last event, and that event's time since the start, in seconds. */
-  seconds: number;
-  at: number;
-  /** Worked on the step at hand until then. */
+export interface Standing extends Folded {
+  /** Worked on the step at hand until the last event, seconds. */
   stepSeconds: number;
-  progress: Schema["ChairProgress"][];
   sequels: Schema["ChairSequel"][];
-  /** Clocks that run, in the order in which they were started. */
-  clocks: Schema["RunningClock"][];
   /** Events that the server has not confirmed. */
   unsent: number;
 }
 
 /**
- * Keeps what happens in a run until the server has it: every event at once in this
- * browser, then sent, and sent again until it is answered. A reload goes on where it was.
+ * Keeps what happens in a run until the server has it: every event at once in this browser, then
+ * in an outbox. Where the run stands is what the server says, with what it does not have yet on top.
  */
 export class RunKeeper {
   private pending: Schema["ChairEvent"][];
+  /** Ids of the events that the server is known to have. */
+  private confirmed: Set<string>;
   private state: Schema["ChairState"];
   private readonly places: EventPlaces;
-  private sending = false;
+  private readonly outbox = new Outbox(
+    () => this.send(),
+    () => !this.closed,
+  );
   private closed = false;
-  private timer?: ReturnType<typeof setTimeout>;
   private listeners = new Set<() => void>();
   private readonly began: number;
   standing: Standing;
@@ -49,22 +44,44 @@ export class RunKeeper {
     this.state = run.state;
     this.places = new EventPlaces(run.id);
     this.pending = this.places.left(run.events);
+    this.confirmed = new Set(run.events.map((e) => e.id));
+    this.standing = this.stand();
+  }
+
+  /** Begins to send what an earlier window has left. */
+  open() {
+    this.closed = false;
     this.places.keep(this.pending);
-    this.standing = this.fold();
-    if (this.pending.length > 0) this.send();
+    if (this.pending.length > 0) this.outbox.empty();
+  }
+
+  /** Leaves the page: what the server does not answer now stays in the browser. */
+  close() {
+    this.closed = true;
+    this.outbox.wake();
+    this.outbox.empty();
   }
 
   subscribe = (listener: () => void) => {
     this.listeners.add(listener);
-    this.closed = false;
     return () => {
       this.listeners.delete(listener);
     };
   };
 
+  /** Takes what the server has, as another window's events. */
+  adopt(run: Schema["ChairRun"]) {
+    const known = new Set(run.events.map((e) => e.id));
+    if (![...this.confirmed].every((id) => known.has(id))) return; // read before the last answer
+    this.confirmed = known;
+    this.state = run.state;
+    this.pending = this.pending.filter((e) => !known.has(e.id));
+    this.tell();
+  }
+
   /** Seconds since the run began. */
   now() {
-    return Math.max((Date.now() - this.began) / 1000, this.standing.at);
+    return Math.max((Date.now() - this.began) / 1000, this.standing.at_seconds);
   }
 
   /** Notes that something happens now at the step at hand, or to the clock of another. */
@@ -79,109 +96,51 @@ export class RunKeeper {
     });
     this.places.keep(this.pending);
     this.tell();
-    this.send();
+    this.outbox.empty();
   }
 
-  /** Leaves the page: what the server does not answer now stays in the browser. */
-  close() {
-    this.closed = true;
-    this.send();
-  }
-
-  private async send() {
-    if (this.sending) return;
-    this.sending = true;
-    clearTimeout(this.timer);
+  /** Sends all that is pending; one that the server has differently is given up, and told. */
+  private async send(): Promise<boolean> {
+    const sent = [...this.pending];
+    if (sent.length === 0) return false;
     try {
-      while (this.pending.length > 0) {
-        const sent = [...this.pending];
-        const answer = await this.post(sent);
-        if (answer) this.state = answer;
-        const behind = new Set(answer ? sent : []);
-        this.pending = this.pending.filter((e) => !behind.has(e));
-        this.places.keep(this.pending);
-        this.tell();
-        this.kept();
-      }
-    } catch {
-      if (!this.closed) this.timer = setTimeout(() => this.send(), retryMilliseconds);
-    } finally {
-      this.sending = false;
+      this.state = unwrap(
+        await api.POST("/cases/{id}/runs/{run}/events", {
+          params: { path: { id: this.caseId, run: this.run.id } },
+          body: sent,
+        }),
+      );
+      for (const e of sent) this.confirmed.add(e.id);
+      this.drop(sent);
+    } catch (error) {
+      const at = refusedEvent(error);
+      const event = at === undefined ? undefined : sent[at];
+      if (!event) throw error;
+      this.drop([event]);
+      this.refused(event, inWords(error));
     }
+    this.kept();
+    return this.pending.length > 0;
+  }
+
+  private drop(events: Schema["ChairEvent"][]) {
+    const behind = new Set(events.map((e) => e.id));
+    this.pending = this.pending.filter((e) => !behind.has(e.id));
+    this.places.keep(this.pending);
+    this.tell();
   }
 
   private tell() {
-    this.standing = this.fold();
+    this.standing = this.stand();
     for (const listener of this.listeners) listener();
   }
 
-  /** Sends events; one that the server has differently is given up, and told. */
-  private async post(events: Schema["ChairEvent"][]): Promise<Schema["ChairState"] | undefined> {
-    try {
-      return unwrap(
-        await api.POST("/cases/{id}/runs/{run}/events", {
-          params: { path: { id: this.caseId, run: this.run.id } },
-          body: events,
-        }),
-      );
-    } catch (error) {
-      const at = refusedEvent(error);
-      const event = at === undefined ? undefined : events[at];
-      if (!event) throw error;
-      this.pending = this.pending.filter((e) => e.id !== event.id);
-      this.refused(event, inWords(error));
-      return undefined;
-    }
-  }
-
-  /** The server's state with what it does not have yet on top. */
-  private fold(): Standing {
-    const progress = this.state.steps.map((p) => ({ ...p }));
-    const s = {
-      step: this.state.step,
-      paused: this.state.paused,
-      finished: this.state.finished,
-      seconds: this.state.seconds,
-      at: this.state.at_seconds,
-    };
-    let clocks = [...this.state.clocks];
-    const start = (step: number, from_seconds: number) => {
-      clocks = [...clocks.filter((c) => c.step !== step), { step, from_seconds }];
-    };
-    for (const e of this.pending) {
-      const spent = Math.max(e.at_seconds - s.at, 0);
-      const at = progress[s.step];
-      if (!s.paused) {
-        s.seconds += spent;
-        if (at) at.seconds += spent;
-      }
-      s.at = Math.max(s.at, e.at_seconds);
-      if (e.kind === "paused") s.paused = true;
-      else if (e.kind === "resumed") s.paused = false;
-      else if (e.kind === "finished") s.finished = true;
-      else if (e.kind === "clock_started") start(e.step, e.at_seconds);
-      else if (e.kind === "clock_stopped") clocks = clocks.filter((c) => c.step !== e.step);
-      else if ((e.kind === "done" || e.kind === "skipped") && at) {
-        if (e.kind === "skipped") clocks = clocks.filter((c) => c.step !== s.step);
-        else {
-          const { steps } = this.run.sequence;
-          const least = steps[s.step]?.clock?.least_seconds ?? 0;
-          clocks = clocks.filter((c) => c.step !== s.step || e.at_seconds - c.from_seconds < least);
-          steps.forEach((step, n) => {
-            if (step.clock?.after === s.step + 1) start(n, e.at_seconds);
-          });
-        }
-        at.done = e.kind === "done";
-        at.skipped = e.kind === "skipped";
-        s.step++;
-      } else if (e.kind === "back" && s.step > 0) s.step--;
-    }
+  private stand(): Standing {
+    const folded = fold(this.run.sequence.steps, this.state, this.pending);
     return {
-      ...s,
-      stepSeconds: progress[s.step]?.seconds ?? 0,
-      progress,
+      ...folded,
+      stepSeconds: folded.steps[folded.step]?.seconds ?? 0,
       sequels: this.state.sequels,
-      clocks: s.finished ? [] : clocks,
       unsent: this.pending.length,
     };
   }

@@ -1,3 +1,4 @@
+import { browserKeeps } from "@/api/browserKeeps";
 import type { Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 
@@ -48,27 +49,16 @@ export class EventPlaces {
   }
 
   private places(): string[] {
-    try {
-      return Object.keys(localStorage).filter((key) => key.startsWith(`${prefix}${this.run}.`));
-    } catch {
-      return [];
-    }
+    return browserKeeps.names(`${prefix}${this.run}.`);
   }
 
   private read(place: string): Event[] {
-    try {
-      return JSON.parse(localStorage.getItem(place) ?? "[]");
-    } catch {
-      return [];
-    }
+    const kept = browserKeeps.read(place);
+    return Array.isArray(kept) ? kept : [];
   }
 
+  /** Where the browser keeps nothing, the page itself still has it. */
   private write(place: string, events: Event[]) {
-    try {
-      if (events.length === 0) localStorage.removeItem(place);
-      else localStorage.setItem(place, JSON.stringify(events));
-    } catch {
-      // this browser keeps nothing: the page itself still has it
-    }
+    browserKeeps.write(place, events.length === 0 ? undefined : events);
   }
 }

@@ -1,12 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
-
-export const runsKey = (caseId: string) => ["runs", caseId];
+import { keys } from "@/api/keys";
 
 /** The times that a case was gone through at the chair, the newest first. */
 export function useRuns(caseId: string) {
   return useQuery({
-    queryKey: runsKey(caseId),
+    queryKey: keys.runs(caseId),
     queryFn: async () => unwrap(await api.GET("/cases/{id}/runs", { params: { path: { id: caseId } } })),
     staleTime: 0,
   });
@@ -22,14 +21,14 @@ export function useStartRun(caseId: string) {
           body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: runsKey(caseId) }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.runs(caseId) }),
   });
 }
 
 /** A run as the server has it; what happens from then on its keeper has. */
 export function useRun(caseId: string, run: string) {
   return useQuery({
-    queryKey: ["run", run],
+    queryKey: keys.run(run),
     queryFn: async () =>
       unwrap(await api.GET("/cases/{id}/runs/{run}", { params: { path: { id: caseId, run } } })),
     staleTime: 0,

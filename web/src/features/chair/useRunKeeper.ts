@@ -1,27 +1,30 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 import type { Schema } from "@/api/client";
+import { keys } from "@/api/keys";
 import { RunKeeper } from "./RunKeeper";
-import { runsKey } from "./runs";
 
 /** The keeper of a run for as long as its page is open, and where the run stands. */
 export function useRunKeeper(caseId: string, run: Schema["ChairRun"]) {
   const queries = useQueryClient();
-  const keeper = useMemo(
+  const [keeper] = useState(
     () =>
       new RunKeeper(
         caseId,
         run,
-        () => queries.invalidateQueries({ queryKey: runsKey(caseId) }),
+        () => queries.invalidateQueries({ queryKey: keys.runs(caseId) }),
         (event, why) =>
           toast.error(`Not kept: ${event.kind.replaceAll("_", " ")}. ${why}`, {
             duration: Number.POSITIVE_INFINITY,
           }),
       ),
-    [caseId, run, queries],
   );
-  useEffect(() => () => keeper.close(), [keeper]);
+  useEffect(() => {
+    keeper.open();
+    return () => keeper.close();
+  }, [keeper]);
+  useEffect(() => keeper.adopt(run), [keeper, run]);
   const standing = useSyncExternalStore(keeper.subscribe, () => keeper.standing);
   return { keeper, standing };
 }

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 /** The same case as several schools propose it, in the order asked for. */
 export function useComparison(document: CaseDocument, schools: string[]) {
   return useQuery({
-    queryKey: ["comparison", document, schools],
+    queryKey: keys.comparison(document, schools),
     enabled: schools.length >= 2,
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,

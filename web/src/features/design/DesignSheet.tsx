@@ -6,6 +6,7 @@ import { toast } from "sonner";
 import { ApiProblem, type CaseDocument, checkKey, inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { exportedFiles } from "@/api/exportedFiles";
+import { keys } from "@/api/keys";
 import { useOfferActions } from "@/app/actions";
 import { useShortcut } from "@/app/useShortcut";
 import { Tooth3D } from "@/drawing/Tooth3D";
@@ -95,7 +96,9 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   // What was saved elsewhere while nothing was changed here; Undo brings the old back.
   // biome-ignore lint/correctness/useExhaustiveDependencies: when the case is read anew
   useEffect(() => {
-    if (keeper?.adopt(dental)) history.set(keeper.document);
+    if (!keeper?.adopt(dental)) return;
+    history.set(keeper.document);
+    toast("This draft was changed elsewhere: here it is as it stands now. Undo brings back what was here.");
   }, [keeper, dental]);
 
   const fixingNow = useRef(false); // a second click comes before the screen has changed
@@ -110,7 +113,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     } catch (error) {
       toast.error(inWords(error));
       if (error instanceof ApiProblem && error.problem.type === "stale_draft")
-        queries.invalidateQueries({ queryKey: ["case", dental.id] });
+        queries.invalidateQueries({ queryKey: keys.case(dental.id) });
     } finally {
       fixingNow.current = false;
       setFixing(false);

@@ -1,6 +1,7 @@
 import { keepPreviousData, type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import { reliefKnown, withRelief } from "./relief";
 
 const keptMilliseconds = 5_000; // an evaluation holds a mesh of half a megabyte
@@ -39,7 +40,7 @@ function unbuildable(error: Error | null): Unbuildable | undefined {
 export function useEvaluation(document: CaseDocument, sections: Sections) {
   const [asked, ask] = useState({ document, sections });
   const query = useQuery({
-    queryKey: ["evaluation", asked.document, asked.sections],
+    queryKey: keys.evaluation(asked.document, asked.sections),
     queryFn: ({ signal }) => evaluate(asked.document, asked.sections, signal),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
@@ -56,7 +57,7 @@ export function useEvaluation(document: CaseDocument, sections: Sections) {
   if (query.data) last.current = query.data;
   const blamed = unbuildable(query.error);
   const without = useQuery({
-    queryKey: ["evaluation", "without", asked.document, asked.sections, Object.keys(blamed ?? {})],
+    queryKey: keys.evaluation("without", asked.document, asked.sections, Object.keys(blamed ?? {})),
     enabled: blamed !== undefined && last.current === undefined,
     queryFn: ({ signal }) => {
       const overrides = Object.entries(asked.document.overrides ?? {}).filter(([id]) => !blamed?.[id]);
@@ -93,7 +94,7 @@ function useSolving(document: CaseDocument, drawn: UseQueryResult<Schema["Evalua
   const untouched = { ...document, overrides: undefined };
   const unsolved = drawn.data !== undefined && drawn.data.solution === undefined;
   const solution = useQuery({
-    queryKey: ["solution", untouched],
+    queryKey: keys.solution(untouched),
     enabled: unsolved && !drawn.isPlaceholderData,
     queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/solve", { body: untouched, signal })),
     staleTime: Number.POSITIVE_INFINITY,
@@ -112,7 +113,7 @@ function useSolving(document: CaseDocument, drawn: UseQueryResult<Schema["Evalua
 /** The cut tooth as finely as the screen shows it, once its plan has settled. */
 export function useSolid(document: CaseDocument, settled: boolean, filled = false) {
   return useQuery({
-    queryKey: ["solid", document, filled],
+    queryKey: keys.solid(document, filled),
     enabled: settled,
     queryFn: async ({ signal }) =>
       unwrap(await api.POST("/evaluate/solid", { params: { query: { filled } }, body: document, signal })),
@@ -124,7 +125,7 @@ export function useSolid(document: CaseDocument, settled: boolean, filled = fals
 /** What each style of finish gains and costs, once the plan has settled. */
 export function useFinishes(document: CaseDocument, wanted: boolean) {
   return useQuery({
-    queryKey: ["finishes", document],
+    queryKey: keys.finishes(document),
     enabled: wanted,
     queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/finishes", { body: document, signal })),
     placeholderData: keepPreviousData,
@@ -135,7 +136,7 @@ export function useFinishes(document: CaseDocument, wanted: boolean) {
 
 export function useInstruments() {
   return useQuery({
-    queryKey: ["instruments"],
+    queryKey: keys.instruments(),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => unwrap(await api.GET("/instruments")),
   });

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useKit } from "@/features/kit/kit";
 
 /** How far the proof of a case is; the sequence comes with its end. */
@@ -15,11 +16,13 @@ export interface Fixed {
   revision: number;
 }
 
+const stillLooking = 4_000; // milliseconds
+
 /** The steps at the chair, proven by cutting: asked for while it is wanted, and no longer. */
 export function useProof(document: CaseDocument | undefined, wanted: boolean, fixed?: Fixed) {
   const kit = useKit(); // another kit cuts otherwise
   return useQuery({
-    queryKey: ["proof", document, fixed, kit.data?.version],
+    queryKey: keys.proof(document, fixed, kit.data?.version),
     enabled: wanted && document !== undefined && kit.data !== undefined,
     queryFn: async ({ signal }): Promise<Proof> => {
       const params = { query: { wait: 1, ...fixed } };
@@ -27,7 +30,8 @@ export function useProof(document: CaseDocument | undefined, wanted: boolean, fi
       const made = unwrap(await api.POST("/evaluate/sequence", { params, body, signal }));
       return "steps" in made ? { share: 1, sequence: made } : made;
     },
-    refetchInterval: (query) => (query.state.data && !query.state.data.sequence ? 200 : false),
+    // How far it is, changes tell; this says that somebody still looks, or it would be ended.
+    refetchInterval: (query) => (query.state.data && !query.state.data.sequence ? stillLooking : false),
     staleTime: (query) => (query.state.data?.sequence ? Number.POSITIVE_INFINITY : 0),
   });
 }
@@ -47,7 +51,7 @@ export function useRested<T>(value: T, seconds: number): boolean {
 export function useStage(document: CaseDocument, step: number | undefined, fixed?: Fixed) {
   const kit = useKit();
   return useQuery({
-    queryKey: ["stage", document, step, fixed, kit.data?.version],
+    queryKey: keys.stage(document, step, fixed, kit.data?.version),
     enabled: step !== undefined && kit.data !== undefined,
     queryFn: async ({ signal }) =>
       unwrap(

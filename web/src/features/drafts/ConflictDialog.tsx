@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, inWords, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import { LineSample, Overlay } from "@/features/compare/Overlay";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -82,7 +83,7 @@ export function ConflictDialog({ mine, theirs, at, onClose, onDecide }: Props) {
 
 function useDrawn(document: CaseDocument) {
   return useQuery({
-    queryKey: ["conflict", document],
+    queryKey: keys.conflict(document),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate", { body: document, signal })),
   });

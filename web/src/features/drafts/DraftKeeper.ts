@@ -1,5 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { ApiProblem, api, type CaseDocument, type Schema, Undecided, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
+import { Outbox } from "@/api/Outbox";
 import { forgetUnsaved, keepUnsaved, thisWindow, type Unsaved } from "./unsaved";
 
 /** What has become of the newest change. */
@@ -12,8 +14,6 @@ export type DraftState =
   | { kind: "conflict"; theirs: Schema["Case"] };
 
 const pauseMilliseconds = 700; // of editing, before a draft is saved
-const firstRetry = 1_000;
-const lastRetry = 8_000;
 const tending = 5_000; // between signs that this window still sees to its draft
 
 /**
@@ -24,8 +24,13 @@ const tending = 5_000; // between signs that this window still sees to its draft
 export class DraftKeeper {
   private saved: CaseDocument;
   private timer?: ReturnType<typeof setTimeout>;
-  private running?: Promise<void>;
-  private wake?: () => void;
+  private readonly outbox = new Outbox(
+    () => this.send(),
+    () => {
+      this.become({ kind: "unanswered" });
+      return true;
+    },
+  );
   private listeners = new Set<() => void>();
   private tend?: ReturnType<typeof setInterval>;
   /** What was sent from here and may have arrived, though its answer has not. */
@@ -33,21 +38,40 @@ export class DraftKeeper {
   /** The browser could not keep what is not saved. */
   unkept = false;
   state: DraftState = { kind: "saved" };
+  /** The version of the draft that the server has, as far as is known here. */
+  version: number;
+  /** The newest document, saved or not. */
+  document: CaseDocument;
 
   constructor(
     readonly caseId: string,
     private readonly user: string,
     private readonly queries: QueryClient,
-    /** The newest document, saved or not. */
-    public document: CaseDocument,
-    /** The version of the draft that the server has, as far as is known here. */
-    public version: number,
+    dental: Schema["Case"],
+    /** What a window left behind that was closed. */
+    private left?: Unsaved,
   ) {
-    this.saved = document;
+    this.saved = dental.document;
+    this.document = dental.document;
+    this.version = dental.version;
+    if (!left || likeness(left.document) === likeness(dental.document)) return;
+    this.document = left.document;
+    this.sent.add(likeness(left.document)); // in the last moment of that window
+    this.state = left.version === dental.version ? { kind: "saving" } : { kind: "conflict", theirs: dental };
+  }
+
+  /** Goes on with what was left behind. */
+  open() {
+    const { left } = this;
+    this.left = undefined;
+    if (!left) return;
+    if (this.state.kind !== "saved") this.keep();
+    if (this.state.kind === "saved" || left.window !== thisWindow) forgetUnsaved(left);
+    if (this.state.kind === "saving") this.save();
   }
 
   get clean() {
-    return this.document === this.saved && this.running === undefined;
+    return this.document === this.saved && !this.outbox.busy;
   }
 
   subscribe = (listener: () => void) => {
@@ -83,20 +107,6 @@ export class DraftKeeper {
     return true;
   }
 
-  /** Goes on with what a window left behind that was closed. */
-  resume(unsaved: Unsaved, dental: Schema["Case"]) {
-    if (likeness(unsaved.document) === likeness(dental.document)) {
-      forgetUnsaved(unsaved);
-      return;
-    }
-    this.sent.add(likeness(unsaved.document)); // in the last moment of that window
-    this.document = unsaved.document;
-    this.keep();
-    if (unsaved.window !== thisWindow) forgetUnsaved(unsaved);
-    if (unsaved.version === dental.version) this.save();
-    else this.become({ kind: "conflict", theirs: dental });
-  }
-
   /** Saves now and gives the version then; throws where it cannot be saved. */
   async flush(): Promise<number> {
     clearTimeout(this.timer);
@@ -110,7 +120,7 @@ export class DraftKeeper {
   /** Tries again what was refused. */
   retry() {
     if (this.state.kind === "conflict") return;
-    this.wake?.();
+    this.outbox.wake();
     this.save();
   }
 
@@ -127,7 +137,7 @@ export class DraftKeeper {
     }
     this.document = theirs.document;
     this.forget();
-    this.queries.setQueryData(["case", this.caseId], theirs);
+    this.queries.setQueryData(keys.case(this.caseId), theirs);
     this.become({ kind: "saved" });
   }
 
@@ -144,48 +154,40 @@ export class DraftKeeper {
     }).catch(() => undefined);
   }
 
-  private save(): Promise<void> {
+  private async save(): Promise<void> {
     clearTimeout(this.timer);
-    this.running ??= this.saveAll().finally(() => {
-      this.running = undefined;
-      // What changed while the last answer was read.
-      if (this.state.kind === "saved" && this.document !== this.saved) return this.save();
-    });
-    return this.running;
+    await this.outbox.empty();
+    // What changed while the last answer was read.
+    if (this.state.kind === "saved" && this.document !== this.saved) await this.save();
   }
 
-  /** Saves until the newest document is what the server has, or it says no. */
-  private async saveAll() {
-    let wait = firstRetry;
-    while (this.document !== this.saved) {
-      const sending = this.document;
-      if (this.state.kind !== "unanswered") this.become({ kind: "saving" });
-      this.sent.add(likeness(sending));
-      try {
-        const kept = unwrap(
-          await api.PUT("/cases/{id}/draft", {
-            params: { path: { id: this.caseId }, header: { "If-Match": `"${this.version}"` } },
-            body: sending,
-          }),
-        );
-        this.version = kept.version;
-        this.saved = sending;
-        this.sent.clear();
-        this.queries.setQueryData(["case", this.caseId], kept);
-        this.queries.invalidateQueries({ queryKey: ["cases"] });
-        wait = firstRetry;
-      } catch (error) {
-        if (error instanceof ApiProblem) {
-          if (await this.refused(error)) return;
-          continue;
-        }
-        this.become({ kind: "unanswered" });
-        await this.sleep(wait);
-        wait = Math.min(2 * wait, lastRetry);
-      }
+  /** Sends the newest document; false once it is what the server has, or the server says no. */
+  private async send(): Promise<boolean> {
+    if (this.document === this.saved) {
+      this.forget();
+      this.become({ kind: "saved" });
+      return false;
     }
-    this.forget();
-    this.become({ kind: "saved" });
+    const sending = this.document;
+    if (this.state.kind !== "unanswered") this.become({ kind: "saving" });
+    this.sent.add(likeness(sending));
+    try {
+      const kept = unwrap(
+        await api.PUT("/cases/{id}/draft", {
+          params: { path: { id: this.caseId }, header: { "If-Match": `"${this.version}"` } },
+          body: sending,
+        }),
+      );
+      this.version = kept.version;
+      this.saved = sending;
+      this.sent.clear();
+      this.queries.setQueryData(keys.case(this.caseId), kept);
+      this.queries.invalidateQueries({ queryKey: keys.cases() });
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      return !(await this.refused(error));
+    }
+    return true;
   }
 
   /** Whether a refusal stands: not where the other draft is one that was sent from here. */
@@ -205,17 +207,6 @@ export class DraftKeeper {
       this.become({ kind: "refused", problem: error instanceof ApiProblem ? error : problem });
     }
     return true;
-  }
-
-  /** Waits, or until the connection comes back. */
-  private sleep(milliseconds: number) {
-    return new Promise<void>((goOn) => {
-      const timer = setTimeout(goOn, milliseconds);
-      this.wake = () => {
-        clearTimeout(timer);
-        goOn();
-      };
-    });
   }
 
   private keep() {

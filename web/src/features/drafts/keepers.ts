@@ -1,5 +1,5 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useSyncExternalStore } from "react";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { api, type Schema, unwrap } from "@/api/client";
 import { DraftKeeper } from "./DraftKeeper";
 import { unsavedOf } from "./unsaved";
@@ -31,13 +31,16 @@ export function busyKeeper(caseId: string): DraftKeeper | undefined {
 /** The keeper of a case as it was just read, with what this browser has kept of it. */
 export function useKeeper(dental: Schema["Case"], user: string): DraftKeeper {
   const queries = useQueryClient();
-  let keeper = keepers.get(dental.id);
-  if (!keeper) {
-    keeper = register(new DraftKeeper(dental.id, user, queries, dental.document, dental.version));
-    const left = unsavedOf(user).find((u) => u.caseId === dental.id);
-    if (left) keeper.resume(left, dental);
-  }
+  const [keeper] = useState(() => keepers.get(dental.id) ?? keeperOf(dental, user, queries));
+  useEffect(() => {
+    if (!keepers.has(dental.id)) register(keeper).open();
+  }, [keeper, dental.id]);
   return keeper;
+}
+
+function keeperOf(dental: Schema["Case"], user: string, queries: QueryClient) {
+  const left = unsavedOf(user).find((u) => u.caseId === dental.id);
+  return new DraftKeeper(dental.id, user, queries, dental, left);
 }
 
 export function useDraftState(keeper: DraftKeeper) {
@@ -55,10 +58,7 @@ export function useDraftKeeping(user: string) {
         try {
           const dental = unwrap(await api.GET("/cases/{id}", { params: { path: { id: left.caseId } } }));
           if (!live || keepers.has(left.caseId)) continue;
-          register(new DraftKeeper(dental.id, user, queries, dental.document, dental.version)).resume(
-            left,
-            dental,
-          );
+          register(new DraftKeeper(dental.id, user, queries, dental, left)).open();
         } catch {
           // It stays in the browser, and is tried again with the next page.
         }

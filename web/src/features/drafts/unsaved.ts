@@ -1,3 +1,4 @@
+import { browserKeeps } from "@/api/browserKeeps";
 import type { CaseDocument } from "@/api/client";
 import { newKey } from "@/api/connection";
 
@@ -34,46 +35,27 @@ const keyOf = (u: Pick<Unsaved, "user" | "caseId" | "window">) =>
 
 /** Keeps a draft; false where the browser keeps nothing. */
 export function keepUnsaved(u: Unsaved): boolean {
-  try {
-    localStorage.setItem(keyOf(u), JSON.stringify(u));
-    return true;
-  } catch {
-    return false;
-  }
+  return browserKeeps.write(keyOf(u), u);
 }
 
 export function forgetUnsaved(u: Pick<Unsaved, "user" | "caseId" | "window">) {
-  try {
-    localStorage.removeItem(keyOf(u));
-  } catch {
-    // nothing was kept then
-  }
+  browserKeeps.write(keyOf(u), undefined);
 }
 
 const abandoned = 20_000; // milliseconds after which another window no longer sees to its draft
 
 /** The drafts of a user that nobody else sees to: this window's, and those of windows that are gone. */
 export function unsavedOf(user: string): Unsaved[] {
-  const found: Unsaved[] = [];
-  try {
-    for (let n = 0; n < localStorage.length; n++) {
-      const key = localStorage.key(n);
-      if (!key?.startsWith(`${prefix}${user}.`)) continue;
-      const u = read(localStorage.getItem(key));
-      if (u?.user === user && (u.window === thisWindow || Date.now() - u.at > abandoned)) found.push(u);
-    }
-  } catch {
-    return [];
-  }
-  return found.sort((a, b) => b.at - a.at);
+  return browserKeeps
+    .names(`${prefix}${user}.`)
+    .map((name) => whole(browserKeeps.read(name)))
+    .filter((u) => u?.user === user && (u.window === thisWindow || Date.now() - u.at > abandoned))
+    .filter((u) => u !== undefined)
+    .sort((a, b) => b.at - a.at);
 }
 
-function read(text: string | null): Unsaved | undefined {
-  try {
-    const u = JSON.parse(text ?? "") as Partial<Unsaved>;
-    const whole = u.caseId && u.user && u.window && u.document && typeof u.version === "number";
-    return whole ? ({ at: 0, ...u } as Unsaved) : undefined;
-  } catch {
-    return undefined;
-  }
+function whole(kept: unknown): Unsaved | undefined {
+  const u = (kept ?? {}) as Partial<Unsaved>;
+  const is = u.caseId && u.user && u.window && u.document && typeof u.version === "number";
+  return is ? ({ at: 0, ...u } as Unsaved) : undefined;
 }

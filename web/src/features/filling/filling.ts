@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import type { Sections } from "@/features/design/evaluation";
 
 const keptMilliseconds = 60_000;
@@ -18,7 +19,7 @@ interface Asked {
 /** How the cavities of a document are filled, once its plan has settled. */
 export function useFilling(document: CaseDocument, { sections, caseId, revision, proven, wanted }: Asked) {
   return useQuery({
-    queryKey: ["filling", document, sections, caseId, revision, proven],
+    queryKey: keys.filling(document, sections, caseId, revision, proven),
     enabled: wanted,
     queryFn: async ({ signal }) =>
       unwrap(

@@ -1,8 +1,8 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 const keptMilliseconds = 60_000;
-const glance = 800; // milliseconds between looks at a run that goes on
 
 /** What is kept of an answer that only depends on what was asked. */
 const asked = {
@@ -18,7 +18,7 @@ export type Load = Schema["AskedLoad"];
 export function useHold(document: CaseDocument, wanted: boolean) {
   return useQuery({
     ...asked,
-    queryKey: ["hold", document],
+    queryKey: keys.hold(document),
     enabled: wanted,
     queryFn: async ({ signal }) => unwrap(await api.POST("/evaluate/hold", { body: document, signal })),
   });
@@ -32,7 +32,7 @@ export function usePull(
 ) {
   return useQuery({
     ...asked,
-    queryKey: ["pull", document, tilt],
+    queryKey: keys.pull(document, tilt),
     enabled: wanted && tilt !== undefined,
     queryFn: async ({ signal }) =>
       unwrap(
@@ -52,7 +52,7 @@ const askParting = async (document: CaseDocument, query: Load & { school?: strin
 export function useParting(document: CaseDocument, load: Load, wanted: boolean) {
   return useQuery({
     ...asked,
-    queryKey: ["strength", "parting", document, load],
+    queryKey: keys.strength("parting", document, load),
     enabled: wanted,
     queryFn: ({ signal }) => askParting(document, load, signal),
   });
@@ -62,7 +62,7 @@ export function useParting(document: CaseDocument, load: Load, wanted: boolean) 
 export function usePartingBySchools(document: CaseDocument, schools: string[]) {
   return useQuery({
     ...asked,
-    queryKey: ["strength", "schools", document, schools],
+    queryKey: keys.strength("schools", document, schools),
     queryFn: async ({ signal }) => {
       const all: Schema["Parting"][] = [];
       for (const school of schools) all.push(await askParting(document, { school }, signal));
@@ -81,7 +81,7 @@ export function useStrain(
 ) {
   return useQuery({
     ...asked,
-    queryKey: ["strength", "strain", document, load, as, at],
+    queryKey: keys.strength("strain", document, load, as, at),
     enabled: wanted && at !== undefined,
     queryFn: async ({ signal }) =>
       unwrap(
@@ -98,7 +98,7 @@ export function useStrain(
 export function useSections(document: CaseDocument, load: Load, at: number, school: string | undefined) {
   return useQuery({
     ...asked,
-    queryKey: ["strength", "sections", document, load, at, school],
+    queryKey: keys.strength("sections", document, load, at, school),
     queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/evaluate/sections", {
@@ -113,7 +113,7 @@ export function useSections(document: CaseDocument, load: Load, at: number, scho
 /** What the figures of strength rest on. */
 export function useConstants(wanted: boolean) {
   return useQuery({
-    queryKey: ["strength-constants"],
+    queryKey: keys.constants(),
     enabled: wanted,
     queryFn: async () => unwrap(await api.GET("/strength-constants")),
   });
@@ -125,23 +125,20 @@ export function useSaveConstants() {
     mutationFn: async (body: { version: number; own: Schema["OwnConstant"][] }) =>
       unwrap(await api.PUT("/strength-constants", { body })),
     onSuccess: (kept) => {
-      queries.setQueryData(["strength-constants"], kept);
-      queries.invalidateQueries({ queryKey: ["strength"] });
-      queries.invalidateQueries({ queryKey: ["fine-parting"] });
+      queries.setQueryData(keys.constants(), kept);
+      queries.invalidateQueries({ queryKey: keys.strength() });
+      queries.invalidateQueries({ queryKey: keys.fineRun() });
     },
   });
 }
 
-const fineKey = (caseId: string) => ["fine-parting", caseId];
-
 /** The newest computation of a case on fine cells. */
 export function useFineRun(caseId: string, wanted: boolean) {
   return useQuery({
-    queryKey: fineKey(caseId),
+    queryKey: keys.fineRun(caseId),
     enabled: wanted,
     queryFn: async () =>
       unwrap(await api.GET("/cases/{id}/fine-parting", { params: { path: { id: caseId } } })).run ?? null,
-    refetchInterval: (query) => (query.state.data?.state === "runs" ? glance : false),
     staleTime: 0,
   });
 }
@@ -151,7 +148,7 @@ export function useStartFineRun(caseId: string) {
   return useMutation({
     mutationFn: async (load: Load) =>
       unwrap(await api.POST("/cases/{id}/fine-parting", { params: { path: { id: caseId } }, body: load })),
-    onSuccess: (run) => queries.setQueryData(fineKey(caseId), run),
+    onSuccess: (run) => queries.setQueryData(keys.fineRun(caseId), run),
   });
 }
 
@@ -160,6 +157,6 @@ export function useCancelFineRun(caseId: string) {
   return useMutation({
     mutationFn: async (run: string) =>
       unwrap(await api.DELETE("/cases/{id}/fine-parting/{run}", { params: { path: { id: caseId, run } } })),
-    onSuccess: (run) => queries.setQueryData(fineKey(caseId), run),
+    onSuccess: (run) => queries.setQueryData(keys.fineRun(caseId), run),
   });
 }

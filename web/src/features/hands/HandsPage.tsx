@@ -1,7 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { Link, useParams } from "react-router";
 import { inWords, type Schema } from "@/api/client";
-import { newKey } from "@/api/connection";
 import { formatValue } from "@/drawing/geometry";
 import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
@@ -106,7 +105,7 @@ function HandForm({ caseId, usual, last, may }: FormProps) {
     setChecked(true);
     if (runsFault || figures.some((f) => fault(values[f.id], f.least, f.most))) return;
     const hand = Object.fromEntries(figures.map((f) => [f.id, Number(values[f.id])])) as Schema["Hand"];
-    start.mutate({ requestKey: newKey(), body: { hand, runs: Number(runs) } });
+    start.mutate({ hand, runs: Number(runs) });
   }
 
   return (

@@ -1,33 +1,25 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
-
-const key = (caseId: string) => ["tolerance", caseId];
-const glance = 1_500; // milliseconds between looks at a run that goes on
+import { keys } from "@/api/keys";
 
 /** The newest tolerance run of a case, if it has one, and the hand to begin with. */
 export function useTolerance(caseId: string) {
   return useQuery({
-    queryKey: key(caseId),
+    queryKey: keys.tolerance(caseId),
     queryFn: async () => unwrap(await api.GET("/cases/{id}/tolerance", { params: { path: { id: caseId } } })),
-    refetchInterval: (query) => (query.state.data?.run?.state === "runs" ? glance : false),
     staleTime: 0,
   });
 }
 
 function keepRun(queries: QueryClient, caseId: string, run: Schema["ToleranceRun"]) {
-  queries.setQueryData<Schema["LastTolerance"]>(key(caseId), (last) => last && { ...last, run });
+  queries.setQueryData<Schema["LastTolerance"]>(keys.tolerance(caseId), (last) => last && { ...last, run });
 }
 
 export function useStartTolerance(caseId: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async ({ requestKey, body }: { requestKey: string; body: Schema["NewToleranceRun"] }) =>
-      unwrap(
-        await api.POST("/cases/{id}/tolerance", {
-          params: { path: { id: caseId }, header: { "Idempotency-Key": requestKey } },
-          body,
-        }),
-      ),
+    mutationFn: async (body: Schema["NewToleranceRun"]) =>
+      unwrap(await api.POST("/cases/{id}/tolerance", { params: { path: { id: caseId } }, body })),
     onSuccess: (run) => keepRun(queries, caseId, run),
   });
 }

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 export type KitItem = Schema["KitItem"];
 
 /** What the practice has of the instruments. */
 export function useKit() {
-  return useQuery({ queryKey: ["kit"], queryFn: async () => unwrap(await api.GET("/kit")) });
+  return useQuery({ queryKey: keys.kit(), queryFn: async () => unwrap(await api.GET("/kit")) });
 }
 
 export function useSaveKit() {
@@ -13,7 +14,7 @@ export function useSaveKit() {
   return useMutation({
     mutationFn: async (body: { version: number; kit: Schema["Kit"] }) =>
       unwrap(await api.PUT("/kit", { body })),
-    onSuccess: (kept) => queries.setQueryData(["kit"], kept),
+    onSuccess: (kept) => queries.setQueryData(keys.kit(), kept),
   });
 }
 

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 /** A criterion as a school's document holds it. */
 export type Criterion = Schema["SchoolCriterion"];
@@ -8,7 +9,7 @@ export type SchoolDocument = Schema["SchoolContent"];
 
 export function useHouseRules(id: string) {
   return useQuery({
-    queryKey: ["house-rules", id],
+    queryKey: keys.houseRules(id),
     retry: false,
     queryFn: async () => unwrap(await api.GET("/schools/{id}", { params: { path: { id } } })),
   });
@@ -18,7 +19,7 @@ export function useCopySchool() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async (body: { base: string; name: string }) => unwrap(await api.POST("/schools", { body })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["schools"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.schools() }),
   });
 }
 
@@ -33,9 +34,9 @@ export function useSaveHouseRules(id: string) {
         }),
       ),
     onSuccess: async (kept) => {
-      queries.setQueryData(["house-rules", id], kept);
-      await queries.invalidateQueries({ queryKey: ["schools"] });
-      await queries.invalidateQueries({ queryKey: ["evaluation"] });
+      queries.setQueryData(keys.houseRules(id), kept);
+      await queries.invalidateQueries({ queryKey: keys.schools() });
+      await queries.invalidateQueries({ queryKey: keys.evaluation() });
     },
   });
 }
@@ -51,8 +52,8 @@ export function useArchivingRules(id: string) {
           : await api.POST("/schools/{id}/unarchive", { params: { path: { id } } }),
       ),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["house-rules", id] });
-      await queries.invalidateQueries({ queryKey: ["schools"] });
+      await queries.invalidateQueries({ queryKey: keys.houseRules(id) });
+      await queries.invalidateQueries({ queryKey: keys.schools() });
     },
   });
 }
@@ -60,7 +61,7 @@ export function useArchivingRules(id: string) {
 /** The practice's rules that are archived. */
 export function useArchivedRules() {
   return useQuery({
-    queryKey: ["schools", "archived"],
+    queryKey: keys.schools("archived"),
     queryFn: async () => unwrap(await api.GET("/schools", { params: { query: { archived: true } } })),
   });
 }

@@ -1,13 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { ApiProblem, api, type Schema, unwrap } from "@/api/client";
-
-const sessionKey = ["session"];
+import { keys } from "@/api/keys";
 
 /** Who is signed in; null when nobody is. */
 export function useSession() {
   return useQuery({
-    queryKey: sessionKey,
+    queryKey: keys.session(),
     queryFn: async () => {
       try {
         return unwrap(await api.GET("/session"));
@@ -38,7 +37,7 @@ export function useSignIn() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async (body: Schema["SignIn"]) => unwrap(await api.POST("/session", { body })),
-    onSuccess: (user) => queries.setQueryData(sessionKey, user),
+    onSuccess: (user) => queries.setQueryData(keys.session(), user),
   });
 }
 
@@ -56,7 +55,7 @@ export function useSignOut() {
 
 export function useDemoSignIns() {
   return useQuery({
-    queryKey: ["demo-sign-ins"],
+    queryKey: keys.demoSignIns(),
     queryFn: async () => unwrap(await api.GET("/demo-sign-ins")),
     staleTime: Number.POSITIVE_INFINITY,
   });

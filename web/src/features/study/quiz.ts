@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 import type { Study } from "./study";
 
 /** The age alone: a quiz is about the average tooth, so that its answers compare. */
@@ -10,7 +11,7 @@ const asked = (study: Study, question: number) => ({
 
 export function useQuestion(study: Study, question: number) {
   return useQuery({
-    queryKey: ["quiz", study.tooth, study.age, question],
+    queryKey: keys.quiz(study.tooth, study.age, question),
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async ({ signal }) =>
       unwrap(await api.GET("/study/{tooth}/quiz", { params: asked(study, question), signal })),
@@ -22,14 +23,14 @@ export function useAnswering(study: Study, question: number) {
   return useMutation({
     mutationFn: async (body: Schema["QuizAnswer"]) =>
       unwrap(await api.POST("/study/{tooth}/quiz", { params: asked(study, question), body })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["quiz", "results"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.quiz("results") }),
   });
 }
 
 /** What was answered so far: the user's own, and that of those whose cases the user may read. */
 export function useQuizResults() {
   return useQuery({
-    queryKey: ["quiz", "results"],
+    queryKey: keys.quiz("results"),
     queryFn: async () => unwrap(await api.GET("/quiz/results")),
   });
 }

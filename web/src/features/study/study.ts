@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type Schema, unwrap } from "@/api/client";
+import { keys } from "@/api/keys";
 
 /** Which tooth is looked at: its number, the age, and what was measured on it. */
 export interface Study {
@@ -25,7 +26,7 @@ const keptMilliseconds = 60_000; // a tooth's meshes are a megabyte
 
 export function useStudiedTooth(study: Study) {
   return useQuery({
-    queryKey: ["study", study],
+    queryKey: keys.study(study),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
     placeholderData: keepPreviousData,
@@ -42,7 +43,7 @@ export function useStudiedTooth(study: Study) {
 
 export function useNeighbours(study: Study, wanted: boolean) {
   return useQuery({
-    queryKey: ["study", study, "neighbours"],
+    queryKey: keys.study(study, "neighbours"),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
@@ -58,7 +59,7 @@ export function useNeighbours(study: Study, wanted: boolean) {
 
 export function useSection(study: Study, axis: Axis, at: number, neighbours: boolean) {
   return useQuery({
-    queryKey: ["study", study, "section", axis, at, neighbours],
+    queryKey: keys.study(study, "section", axis, at, neighbours),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
     placeholderData: keepPreviousData,
@@ -76,7 +77,7 @@ export function useSection(study: Study, axis: Axis, at: number, neighbours: boo
 /** What lies under a touched point, in the tooth's own frame. */
 export function useTouch(study: Study, point: number[] | undefined) {
   return useQuery({
-    queryKey: ["study", study, "touch", point],
+    queryKey: keys.study(study, "touch", point),
     enabled: point !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,

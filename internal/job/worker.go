@@ -1,6 +1,6 @@
-// Package work does what takes minutes beside the server, or on another machine with the
+// Package job does what takes minutes beside the server, or on another machine with the
 // same database: it takes jobs from the queue, one at a time, and keeps what they come to.
-package work
+package job
 
 import (
 	"context"
@@ -13,16 +13,13 @@ import (
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 
-	"obturon/core/intake"
-	"obturon/core/school"
-	"obturon/internal/document"
 	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
 const (
-	// longest is what any job takes at most. After dead another worker takes one over that
-	// was never finished: its worker has died.
+	// longest is what any part takes at most. After dead the call that a dead worker had taken is
+	// forgotten; its part is another's long before.
 	longest = 4 * time.Minute
 	dead    = longest + 30*time.Second
 	// idle is how long a worker waits before it looks again, with nothing to do.
@@ -31,13 +28,14 @@ const (
 	keeping = 10 * time.Second
 )
 
-// Run works until the context ends. Trouble with one job is logged, and ends no more than
-// what it belongs to. The error says why there is no work to be had.
-func Run(ctx context.Context, st *store.Store, planner *plan.Planner) error {
+// Run works until the context ends. yield is called between pieces of work, and may wait where
+// others are to come first. Trouble with one job is logged, and ends no more than what it belongs
+// to. The error says why there is no work to be had.
+func Run(ctx context.Context, st *store.Store, planner *plan.Planner, yield func(context.Context)) error {
 	workers := river.NewWorkers()
-	river.AddWorker(workers, &toleranceWorker{store: st, planner: planner})
-	river.AddWorker(workers, &fineWorker{store: st, planner: planner})
-	river.AddWorker(workers, &jobWorker{store: st, kinds: map[string]does{ProofKind: prove(planner)}})
+	river.AddWorker(workers, &worker{store: st, yield: yield, kinds: map[store.JobKind]does{
+		store.Proof: prove(planner), store.Tolerance: cutByHand(planner), store.FineParting: loadFine(planner),
+	}})
 	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
 		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}, store.Brief: {MaxWorkers: 1}}, // each keeps all processors busy
 		Workers: workers, JobTimeout: longest, RescueStuckJobsAfter: dead, FetchPollInterval: idle,
@@ -46,20 +44,36 @@ func Run(ctx context.Context, st *store.Store, planner *plan.Planner) error {
 	if err != nil {
 		return fmt.Errorf("opening the queue: %w", err)
 	}
-	if err := st.Requeue(ctx); err != nil {
+	if err := errors.Join(st.ForgetOldJobs(ctx), st.Requeue(ctx)); err != nil {
 		return fmt.Errorf("queueing what was left: %w", err)
 	}
 	// What is to be kept of a job is kept although the program is being stopped.
 	if err := client.Start(context.WithoutCancel(ctx)); err != nil {
 		return fmt.Errorf("starting to work: %w", err)
 	}
-	<-ctx.Done()
+	reclaim(ctx, st)
 	stopping, done := context.WithTimeout(context.WithoutCancel(ctx), keeping)
 	defer done()
 	if err := client.StopAndCancel(stopping); err != nil {
 		return fmt.Errorf("letting a job go: %w", err)
 	}
 	return nil
+}
+
+// reclaim has parts done whose workers have died, until the context ends.
+func reclaim(ctx context.Context, st *store.Store) {
+	const often = 10 * time.Second
+	for tick := time.NewTicker(often); ; {
+		select {
+		case <-ctx.Done():
+			tick.Stop()
+			return
+		case <-tick.C:
+		}
+		if err := st.Reclaim(ctx); err != nil && ctx.Err() == nil {
+			slog.Warn("looking for work whose worker has died", "error", err)
+		}
+	}
 }
 
 // discard leaves out of the log what the queue tells of itself, up to its warnings.
@@ -92,26 +106,6 @@ func stopped(ctx context.Context) error {
 	return ctx.Err()
 }
 
-// keepingShares keeps how far work is, now and then, and stops it with unwanted where keeping
-// says that nobody wants it any more.
-func keepingShares(ctx context.Context, stop context.CancelCauseFunc, unwanted error, keep func(share float64) (wanted bool, err error)) func(share float64) {
-	const often = 400 * time.Millisecond
-	last := time.Time{}
-	return func(share float64) {
-		if time.Since(last) < often || ctx.Err() != nil {
-			return
-		}
-		last = time.Now()
-		wanted, err := keep(share)
-		switch {
-		case err != nil:
-			stop(err)
-		case !wanted:
-			stop(unwanted)
-		}
-	}
-}
-
 // tooLong puts a reason that says something in the place of a deadline's.
 func tooLong(err error) error {
 	if errors.Is(err, context.DeadlineExceeded) {
@@ -119,21 +113,3 @@ func tooLong(err error) error {
 	}
 	return err
 }
-
-// caseOf reads a case as it was kept with a job.
-func caseOf(sent, rules []byte) (*intake.Case, error) {
-	c, err := document.ReadCase(sent)
-	if err != nil {
-		return nil, err
-	}
-	if given(rules) {
-		own, err := school.Decode(rules)
-		if err != nil {
-			return nil, err
-		}
-		c.Under(own)
-	}
-	return c, nil
-}
-
-func given(text []byte) bool { return len(text) > 0 && string(text) != "null" }

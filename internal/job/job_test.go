@@ -1,4 +1,4 @@
-package work
+package job
 
 import (
 	"encoding/json"
@@ -13,11 +13,11 @@ import (
 func asked(t *testing.T, key string, forGood bool) *store.Job {
 	t.Helper()
 	c := aCase(t, "33", cervical)
-	input, err := json.Marshal(ProofInput{Case: []byte(cervical)})
+	input, err := json.Marshal(Posed{Case: []byte(cervical)})
 	if err != nil {
 		t.Fatal(err)
 	}
-	j, err := testStore.Ask(t.Context(), store.Job{PracticeID: c.PracticeID, UserID: c.CreatedBy, Kind: ProofKind, Key: key, Input: input}, forGood)
+	j, err := testStore.Ask(t.Context(), store.Job{PracticeID: c.PracticeID, UserID: c.CreatedBy, Kind: store.Proof, Key: key, Priority: store.Interactive, Input: input}, store.Asking{ForGood: forGood})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -26,7 +26,7 @@ func asked(t *testing.T, key string, forGood bool) *store.Job {
 
 func keyOf(t *testing.T) string {
 	t.Helper()
-	c, err := caseOf([]byte(cervical), nil)
+	c, err := Posed{Case: []byte(cervical)}.read()
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -39,16 +39,16 @@ func TestAProofIsMadeByAWorker(t *testing.T) {
 	stop := working(t, plan.NewPlanner())
 	until(t, "the proof", func() bool {
 		made, err := testStore.Job(t.Context(), j.ID)
-		return err == nil && !made.Open()
+		return err == nil && made.State() != store.JobRuns
 	})
 	stop()
 	made, err := testStore.Job(t.Context(), j.ID)
-	if err != nil || made.Failed != nil || made.Share != 1 || made.DoneAt == nil {
+	if err != nil || made.State() != store.JobFinished || made.Share() != 1 {
 		t.Fatalf("%+v, %v", made, err)
 	}
 	var proof plan.Proof
-	if err := json.Unmarshal(made.Result, &proof); err != nil || len(proof.Steps) < 4 || len(proof.Cuts) != len(proof.Steps) || proof.Core != plan.CoreVersion {
-		t.Errorf("the proof is %.200s, %v", made.Result, err)
+	if err := json.Unmarshal(made.Result(), &proof); err != nil || len(proof.Steps) < 4 || len(proof.Cuts) != len(proof.Steps) || proof.Core != plan.CoreVersion {
+		t.Errorf("the proof is %.200s, %v", made.Result(), err)
 	}
 }
 
@@ -64,15 +64,15 @@ func TestJobsThatAreNotDone(t *testing.T) {
 	until(t, "both jobs to end", func() bool {
 		_, gone := testStore.Job(t.Context(), left.ID)
 		ended, err := testStore.Job(t.Context(), other.ID)
-		return gone != nil && err == nil && !ended.Open()
+		return gone != nil && err == nil && ended.State() != store.JobRuns
 	})
 	stop()
 	ended, err := testStore.Job(t.Context(), other.ID)
 	if err != nil || ended.Failed == nil || *ended.Failed != errOtherCore.Error() {
 		t.Errorf("%+v, %v", ended, err)
 	}
-	again, err := testStore.Ask(t.Context(), store.Job{PracticeID: left.PracticeID, UserID: left.UserID, Kind: left.Kind, Key: left.Key, Input: left.Input}, false)
-	if err != nil || again.ID == left.ID || !again.Open() {
+	again, err := testStore.Ask(t.Context(), store.Job{PracticeID: left.PracticeID, UserID: left.UserID, Kind: left.Kind, Key: left.Key, Priority: left.Priority, Input: left.Input}, store.Asking{})
+	if err != nil || again.ID == left.ID || again.State() != store.JobRuns {
 		t.Errorf("asked for again it is %+v, %v", again, err)
 	}
 }
@@ -82,7 +82,7 @@ func TestTheSameQuestionIsOneJob(t *testing.T) {
 	looked := asked(t, "the same", false)
 	ask := func(forGood bool) *store.Job {
 		t.Helper()
-		j, err := testStore.Ask(t.Context(), store.Job{PracticeID: looked.PracticeID, UserID: looked.UserID, Kind: looked.Kind, Key: looked.Key, Input: looked.Input}, forGood)
+		j, err := testStore.Ask(t.Context(), store.Job{PracticeID: looked.PracticeID, UserID: looked.UserID, Kind: looked.Kind, Key: looked.Key, Priority: looked.Priority, Input: looked.Input}, store.Asking{ForGood: forGood})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -98,9 +98,6 @@ func TestTheSameQuestionIsOneJob(t *testing.T) {
 	if again := ask(false); again.WantedUntil != nil {
 		t.Error("whoever only looks takes away what is kept for good")
 	}
-	if wanted, err := testStore.KeepJobShare(t.Context(), looked.ID, 0.4); err != nil || !wanted {
-		t.Errorf("%v, %v", wanted, err)
-	}
 	if err := testStore.FailJob(t.Context(), looked.ID, "no room"); err != nil {
 		t.Fatal(err)
 	}
@@ -110,7 +107,7 @@ func TestTheSameQuestionIsOneJob(t *testing.T) {
 	if _, err := testStore.SQL().Exec("update job set started_at = now() - interval '5 minutes' where id = $1", looked.ID); err != nil {
 		t.Fatal(err)
 	}
-	if again := ask(false); again.Failed != nil || !again.Open() {
+	if again := ask(false); again.Failed != nil || again.State() != store.JobRuns {
 		t.Errorf("after a while it is not tried again: %+v", again)
 	}
 }

@@ -1,0 +1,36 @@
+package job
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"obturon/internal/plan"
+	"obturon/internal/store"
+)
+
+// FineInput is a tooth that is loaded on fine cells.
+type FineInput struct {
+	Posed
+	Loading plan.Loading `json:"loading"`
+}
+
+// loadFine loads a tooth on fine cells.
+func loadFine(planner *plan.Planner) does {
+	return func(ctx context.Context, claimed *store.Claimed, progress func(share float64)) (result, shared []byte, err error) {
+		var in FineInput
+		if err := json.Unmarshal(claimed.Of.Input, &in); err != nil {
+			return nil, nil, fmt.Errorf("reading the load: %w", err)
+		}
+		c, err := in.read()
+		if err != nil {
+			return nil, nil, err
+		}
+		parted, without, err := planner.PartingOf(ctx, c, nil, in.Loading, plan.DefaultGrid, true, progress)
+		if err != nil {
+			return nil, nil, err
+		}
+		result, err = json.Marshal(plan.PartingDocument(parted, without, in.Loading))
+		return result, nil, err
+	}
+}

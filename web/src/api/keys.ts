@@ -1,0 +1,45 @@
+/** The keys under which answers are remembered, in one place: who changes something names them here. */
+export const keys = {
+  session: () => ["session"],
+  demoSignIns: () => ["demo-sign-ins"],
+
+  cases: (...of: unknown[]) => ["cases", ...of],
+  case: (id?: string, ...of: unknown[]) => (id ? ["case", id, ...of] : ["case"]),
+  patient: (code: string) => ["patient", code],
+  sitting: (caseId: string) => ["sitting", caseId],
+
+  kit: () => ["kit"],
+  products: () => ["products"],
+  constants: () => ["strength-constants"],
+  schools: (...of: unknown[]) => ["schools", ...of],
+  houseRules: (...of: unknown[]) => ["house-rules", ...of],
+  instruments: () => ["instruments"],
+
+  advice: (...of: unknown[]) => ["advice", ...of],
+  evaluation: (...of: unknown[]) => ["evaluation", ...of],
+  solution: (...of: unknown[]) => ["solution", ...of],
+  solid: (...of: unknown[]) => ["solid", ...of],
+  finishes: (...of: unknown[]) => ["finishes", ...of],
+  conflict: (...of: unknown[]) => ["conflict", ...of],
+  comparison: (...of: unknown[]) => ["comparison", ...of],
+  filling: (...of: unknown[]) => ["filling", ...of],
+  proof: (...of: unknown[]) => ["proof", ...of],
+  stage: (...of: unknown[]) => ["stage", ...of],
+  hold: (...of: unknown[]) => ["hold", ...of],
+  pull: (...of: unknown[]) => ["pull", ...of],
+  strength: (...of: unknown[]) => ["strength", ...of],
+  fineRun: (caseId?: string) => (caseId ? ["fine-parting", caseId] : ["fine-parting"]),
+  tolerance: (caseId?: string) => (caseId ? ["tolerance", caseId] : ["tolerance"]),
+
+  runs: (caseId?: string) => (caseId ? ["runs", caseId] : ["runs"]),
+  run: (run: string) => ["run", run],
+
+  tooth: (text: string) => ["tooth", text],
+  teeth: () => ["teeth"],
+  chart: (...of: unknown[]) => ["chart", ...of],
+  film: (...of: unknown[]) => ["film", ...of],
+  filmDepth: (...of: unknown[]) => ["film-depth", ...of],
+  arches: () => ["arches"],
+  quiz: (...of: unknown[]) => ["quiz", ...of],
+  study: (...of: unknown[]) => ["study", ...of],
+};
