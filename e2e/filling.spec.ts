@@ -48,7 +48,7 @@ test("a composite box is laid in increments, by the practice's own products", as
   await page.getByRole("button", { name: "Keep the materials" }).click();
   await expect(page.getByText(/Cures to is 0.4: give 0.5 to 6 mm/)).toBeVisible();
   await expect(page.getByText(/a lamp of 0 mW\/cm² cures nothing/)).toBeVisible();
-  await page.getByRole("button", { name: "Leave as it was" }).click();
+  await page.getByRole("button", { name: "Discard changes" }).click();
   await depth.fill("1.2");
   await depth.blur();
   await page.getByRole("button", { name: "Keep the materials" }).click();
@@ -97,7 +97,7 @@ test("a lamp is read by a radiometer, and dentin is left moist by a tick", async
     await expect(moist).toBeChecked();
     await moist.uncheck();
     await expect(page.getByRole("button", { name: "Keep the materials" })).toBeEnabled();
-    await page.getByRole("button", { name: "Leave as it was" }).click();
+    await page.getByRole("button", { name: "Discard changes" }).click();
     await expect(moist).toBeChecked();
   } finally {
     radiometer.kill();

@@ -126,7 +126,7 @@ test("changed house rules are not left by mistake", async ({ page }) => {
   page.on("dialog", (d) => (asked++ === 0 ? d.dismiss() : d.accept()));
   await page.getByRole("link", { name: "Day sheet" }).click();
   await expect(depth).toHaveValue("15");
-  await page.getByRole("button", { name: "Leave as it was" }).click();
+  await page.getByRole("button", { name: "Discard changes" }).click();
   await page.getByRole("button", { name: "Archive" }).click();
   await expect(page.getByRole("button", { name: "Bring back" })).toBeVisible();
   await page.getByRole("link", { name: "Schools" }).click();

@@ -72,7 +72,7 @@ func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) 
 		return school.Get(id)
 	}
 	slug, version := school.SplitHouse(id)
-	h, err := s.Store.HouseSchool(ctx, practice, slug, version)
+	h, err := s.Store.DocumentVersion(ctx, store.HouseRules(slug), practice, version)
 	if err != nil {
 		return nil, err
 	}
@@ -87,12 +87,12 @@ func (s *server) schoolByID(ctx context.Context, practice uuid.UUID, id string) 
 }
 
 // rulesIn reads stored house rules, sound or not, with what came into their base since.
-func (s *server) rulesIn(ctx context.Context, h *store.HouseSchool) (*school.School, error) {
+func (s *server) rulesIn(ctx context.Context, h *store.PracticeDocument) (*school.School, error) {
 	own, err := school.Decode(h.Document)
 	if err != nil {
 		return nil, err
 	}
-	base, err := s.schoolByID(ctx, h.PracticeID, h.Base)
+	base, err := s.schoolByID(ctx, h.PracticeID, *h.Base)
 	if err != nil { // archived or unsound meanwhile: they stay as they were kept
 		return own, nil
 	}
@@ -168,7 +168,7 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 		return nil, store.ErrNotFound
 	}
 	slug, version := school.SplitHouse(r.Id)
-	h, err := s.Store.HouseSchool(ctx, currentUser(ctx).PracticeID, slug, version)
+	h, err := s.Store.DocumentVersion(ctx, store.HouseRules(slug), currentUser(ctx).PracticeID, version)
 	if err != nil {
 		return nil, err
 	}
@@ -180,7 +180,7 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 		return nil, err
 	}
 	answer := rulesAnswer(h, h.Author.Name)
-	answer.Archived, err = s.Store.HouseSchoolArchived(ctx, h.PracticeID, h.Slug)
+	answer.Archived, err = s.Store.HouseSchoolArchived(ctx, h.PracticeID, slug)
 	return GetHouseRules200JSONResponse(answer), err
 }
 
@@ -188,7 +188,7 @@ func (s *server) GetHouseRules(ctx context.Context, r GetHouseRulesRequestObject
 func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObject) (SaveHouseRulesResponseObject, error) {
 	u := currentUser(ctx)
 	slug, _ := school.SplitHouse(r.Id)
-	newest, err := s.Store.HouseSchool(ctx, u.PracticeID, slug, 0)
+	newest, err := s.Store.DocumentVersion(ctx, store.HouseRules(slug), u.PracticeID, 0)
 	if err != nil {
 		return nil, err
 	}
@@ -204,7 +204,7 @@ func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObje
 		return nil, unprocessable("These rules cannot be kept", faults)
 	}
 	changed.Version = strconv.Itoa(from + 1)
-	kept, err := s.keepRules(ctx, changed, newest.Base)
+	kept, err := s.keepRules(ctx, changed, *newest.Base)
 	if err != nil {
 		return nil, err
 	}
@@ -212,8 +212,8 @@ func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObje
 }
 
 // silentFaults names what rules no longer say anything of that they did before.
-func (s *server) silentFaults(ctx context.Context, changed *school.School, before *store.HouseSchool) intake.Faults {
-	base, err := s.schoolByID(ctx, before.PracticeID, before.Base)
+func (s *server) silentFaults(ctx context.Context, changed *school.School, before *store.PracticeDocument) intake.Faults {
+	base, err := s.schoolByID(ctx, before.PracticeID, *before.Base)
 	if err != nil { // archived or unsound meanwhile: their own last version is the measure
 		if base, err = school.Decode(before.Document); err != nil {
 			return rulesFaults(err)
@@ -255,8 +255,8 @@ func (s *server) keepRules(ctx context.Context, rules *school.School, base strin
 	if err != nil {
 		return nil, err
 	}
-	saved, err := s.Store.SaveHouseSchool(ctx, store.HouseSchool{
-		PracticeID: u.PracticeID, Slug: rules.ID, Version: version, Base: base, Document: datatypes.JSON(kept), CreatedBy: u.ID,
+	saved, err := s.Store.SavePracticeDocument(ctx, store.PracticeDocument{
+		PracticeID: u.PracticeID, Kind: store.HouseRules(rules.ID), Version: version, Base: &base, Document: datatypes.JSON(kept), ChangedBy: u.ID,
 	})
 	if errors.Is(err, store.ErrTaken) {
 		return nil, &problem{status: http.StatusConflict, title: "There are newer rules of this name", detail: "Someone else kept a version meanwhile, or the name is in use: read the newest and change that, or take another name. Nothing was overwritten."}
@@ -268,8 +268,8 @@ func (s *server) keepRules(ctx context.Context, rules *school.School, base strin
 	return &answer, nil
 }
 
-func rulesAnswer(h *store.HouseSchool, by string) HouseRules {
-	return HouseRules{Id: h.Slug, Version: h.Version, Base: h.Base, By: by, At: h.CreatedAt, Document: SchoolDocument(h.Document)}
+func rulesAnswer(h *store.PracticeDocument, by string) HouseRules {
+	return HouseRules{Id: string(h.Kind), Version: h.Version, Base: *h.Base, By: by, At: h.ChangedAt, Document: SchoolDocument(h.Document)}
 }
 
 // rulesFaults names every fault of a school's document.

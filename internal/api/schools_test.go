@@ -160,7 +160,7 @@ func TestRulesOfAnOlderVersionAreReadWhole(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := testStore.SQL().Exec("insert into house_school (practice_id, slug, version, base, document, created_by) select practice_id, slug, 2, base, $1, created_by from house_school where slug = $2", document, made.Id); err != nil {
+	if _, err := testStore.SQL().Exec("insert into practice_document (practice_id, kind, version, base, document, changed_by) select practice_id, kind, 2, base, $1, changed_by from practice_document where kind = $2", document, made.Id); err != nil {
 		t.Fatal(err)
 	}
 	status, answer = c.send("GET", "/api/schools/"+made.Id, "")

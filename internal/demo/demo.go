@@ -133,7 +133,7 @@ func loadProducts(ctx context.Context, st *store.Store, author *store.User) erro
 
 // keepFirst keeps a practice's first document of a kind, unless an interrupted start has.
 func keepFirst(ctx context.Context, st *store.Store, kind store.DocumentKind, author *store.User, text []byte) error {
-	err := st.SavePracticeDocument(ctx, kind, store.PracticeDocument{PracticeID: author.PracticeID, Version: 1, Document: text, ChangedBy: author.ID})
+	_, err := st.SavePracticeDocument(ctx, store.PracticeDocument{PracticeID: author.PracticeID, Kind: kind, Version: 1, Document: text, ChangedBy: author.ID})
 	if errors.Is(err, store.ErrTaken) {
 		return nil
 	}

@@ -64,11 +64,11 @@ func TestChangesAreTold(t *testing.T) {
 	if c := next("run"); *c.ID != run {
 		t.Errorf("an event: %+v", c)
 	}
-	if err := testStore.SavePracticeDocument(ctx, Kits, PracticeDocument{PracticeID: u.PracticeID, Version: 1, Document: []byte(`{}`), ChangedBy: u.ID}); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, PracticeDocument{PracticeID: u.PracticeID, Kind: Kits, Version: 1, Document: []byte(`{}`), ChangedBy: u.ID}); err != nil {
 		t.Fatal(err)
 	}
 	next("kit")
-	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-told", 1)); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-told", 1)); err != nil {
 		t.Fatal(err)
 	}
 	next("schools")

@@ -9,9 +9,10 @@ import (
 	"testing"
 )
 
-func rules(u *User, slug string, version int) HouseSchool {
-	return HouseSchool{
-		PracticeID: u.PracticeID, Slug: slug, Version: version, Base: "board", CreatedBy: u.ID,
+func rules(u *User, slug string, version int) PracticeDocument {
+	base := "board"
+	return PracticeDocument{
+		PracticeID: u.PracticeID, Kind: HouseRules(slug), Version: version, Base: &base, ChangedBy: u.ID,
 		Document: []byte(fmt.Sprintf(`{"id":%q,"version":"%d"}`, slug, version)),
 	}
 }
@@ -20,23 +21,23 @@ func TestHouseRulesKeepEveryVersion(t *testing.T) {
 	ctx := context.Background()
 	u, other := clinic(t), clinic(t)
 	for version := 1; version <= 3; version++ {
-		if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", version)); err != nil {
+		if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-bench", version)); err != nil {
 			t.Fatal(err)
 		}
 	}
 	for asked, want := range map[int]int{0: 3, 1: 1, 2: 2} {
-		if h, err := testStore.HouseSchool(ctx, u.PracticeID, "house-bench", asked); err != nil || h.Version != want || h.Author.ID != u.ID {
+		if h, err := testStore.DocumentVersion(ctx, HouseRules("house-bench"), u.PracticeID, asked); err != nil || h.Version != want || h.Author.ID != u.ID {
 			t.Errorf("version %d: %+v %v", asked, h, err)
 		}
 	}
-	if _, err := testStore.HouseSchool(ctx, other.PracticeID, "house-bench", 0); !errors.Is(err, ErrNotFound) {
+	if _, err := testStore.DocumentVersion(ctx, HouseRules("house-bench"), other.PracticeID, 0); !errors.Is(err, ErrNotFound) {
 		t.Errorf("another practice reads them: %v", err)
 	}
-	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-second", 1)); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-second", 1)); err != nil {
 		t.Fatal(err)
 	}
 	all, err := testStore.HouseSchools(ctx, u.PracticeID, false)
-	if err != nil || len(all) != 2 || all[0].Version != 3 || all[1].Slug != "house-second" {
+	if err != nil || len(all) != 2 || all[0].Version != 3 || all[1].Kind != "house-second" {
 		t.Errorf("listed %+v %v", all, err)
 	}
 }
@@ -44,7 +45,7 @@ func TestHouseRulesKeepEveryVersion(t *testing.T) {
 func TestTwoWhoChangeTheSameRules(t *testing.T) {
 	ctx := context.Background()
 	u := clinic(t)
-	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 1)); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-bench", 1)); err != nil {
 		t.Fatal(err)
 	}
 	const many = 6
@@ -52,7 +53,7 @@ func TestTwoWhoChangeTheSameRules(t *testing.T) {
 	kept := make(chan error, many)
 	for range many {
 		together.Go(func() {
-			_, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 2))
+			_, err := testStore.SavePracticeDocument(ctx, rules(u, "house-bench", 2))
 			kept <- err
 		})
 	}
@@ -70,17 +71,17 @@ func TestTwoWhoChangeTheSameRules(t *testing.T) {
 	if saved != 1 {
 		t.Errorf("version 2 was kept %d times", saved)
 	}
-	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 4)); !errors.Is(err, ErrTaken) {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-bench", 4)); !errors.Is(err, ErrTaken) {
 		t.Errorf("a version was skipped: %v", err)
 	}
 }
 
 func TestHouseRulesAreWrittenOnceAndArchived(t *testing.T) {
 	ctx, u := context.Background(), clinic(t)
-	if _, err := testStore.SaveHouseSchool(ctx, rules(u, "house-bench", 1)); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-bench", 1)); err != nil {
 		t.Fatal(err)
 	}
-	for _, change := range []string{"update house_school set base='other'", "delete from house_school"} {
+	for _, change := range []string{"update practice_document set base='other'", "delete from practice_document"} {
 		if _, err := testStore.SQL().ExecContext(ctx, change); err == nil || !strings.Contains(err.Error(), "never changed or deleted") {
 			t.Errorf("%s: %v", change, err)
 		}
@@ -102,7 +103,7 @@ func TestHouseRulesAreWrittenOnceAndArchived(t *testing.T) {
 	if is, err := testStore.HouseSchoolArchived(ctx, u.PracticeID, "house-bench"); err != nil || !is {
 		t.Errorf("archived: %v, %v", is, err)
 	}
-	if _, err := testStore.HouseSchool(ctx, u.PracticeID, "house-bench", 1); err != nil {
+	if _, err := testStore.DocumentVersion(ctx, HouseRules("house-bench"), u.PracticeID, 1); err != nil {
 		t.Errorf("plans made under them lost them: %v", err)
 	}
 	if err := testStore.RestoreHouseSchool(ctx, u.PracticeID, u.ID, "house-bench"); err != nil {

@@ -17,7 +17,8 @@ func TestAKitIsKept(t *testing.T) {
 		t.Fatalf("nobody wrote %+v, %v", k, err)
 	}
 	save := func(version int, text string) error {
-		return testStore.SavePracticeDocument(ctx, Kits, PracticeDocument{PracticeID: u.PracticeID, Version: version, Document: []byte(text), ChangedBy: u.ID})
+		_, err := testStore.SavePracticeDocument(ctx, PracticeDocument{PracticeID: u.PracticeID, Kind: Kits, Version: version, Document: []byte(text), ChangedBy: u.ID})
+		return err
 	}
 	for _, c := range []struct {
 		version int

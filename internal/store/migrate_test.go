@@ -74,7 +74,7 @@ func TestStoredHouseRulesOpenTheirEnds(t *testing.T) {
 	if err := opened.SQL().QueryRow("select id from practice").Scan(&practice); err != nil {
 		t.Fatal(err)
 	}
-	kept, err := opened.HouseSchool(context.Background(), practice, "house-bench", 1)
+	kept, err := opened.DocumentVersion(context.Background(), HouseRules("house-bench"), practice, 1)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -172,6 +172,9 @@ func TestLongWorkMovesIntoOneTable(t *testing.T) {
 		{"insert into tolerance_chunk (job_id, number, aim, first_seed, runs, outcomes, done_at) values ($1, 0, -1, 1, 10, '[\"cut\"]', now())", []any{ids["tolerance"]}},
 		{"insert into tolerance_chunk (job_id, number, aim, first_seed, runs) values ($1, 1, -1, 11, 10)", []any{ids["tolerance"]}},
 		{"insert into fine_run (id, case_id, user_id, digest, case_document, loading, share, result) values ($1, $2, $3, 'abc', $4, '{\"Bite\": {\"Newtons\": 150}}', 1, '{\"cells\": 0.25}')", []any{id("fine"), ids["case"], ids["user"], draft}},
+		{"insert into practice_kit (practice_id, version, document, changed_by) values ($1, 3, '{\"items\": [3]}', $2)", []any{ids["practice"], ids["user"]}},
+		{"insert into house_school (practice_id, slug, version, base, document, created_by) values ($1, 'house-own', 1, 'board', '{\"id\": \"house-own\", \"version\": \"1\"}', $2)", []any{ids["practice"], ids["user"]}},
+		{"insert into house_school_archived (practice_id, slug, archived_by) values ($1, 'house-own', $2)", []any{ids["practice"], ids["user"]}},
 		{"insert into job (id, practice_id, user_id, kind, key, input, share, result, wanted_until, done_at) values ($1, $2, $3, 'proof', 'of 47', '{}', 1, '{\"steps\": []}', now(), now())", []any{id("proof"), ids["practice"], ids["user"]}},
 	} {
 		if _, err := pool.Exec(row.insert, row.with...); err != nil {
@@ -216,6 +219,18 @@ func TestLongWorkMovesIntoOneTable(t *testing.T) {
 	same("what that came to", loaded.Result(), `{"cells": 0.25}`)
 	if proof, err := opened.JobResult(t.Context(), ids["practice"], Proof, "of 47"); err != nil || proof == nil {
 		t.Errorf("the proof is %s, %v", proof, err)
+	}
+	if kit, err := opened.PracticeDocument(t.Context(), Kits, ids["practice"]); err != nil || kit.Version != 3 {
+		t.Errorf("the kit is %+v, %v", kit, err)
+	}
+	if _, err := opened.SavePracticeDocument(t.Context(), PracticeDocument{PracticeID: ids["practice"], Kind: Kits, Version: 4, Document: []byte(`{}`), ChangedBy: ids["user"]}); err != nil {
+		t.Error(err)
+	}
+	if before, err := opened.DocumentVersion(t.Context(), Kits, ids["practice"], 3); err != nil || before.Author.ID != ids["user"] {
+		t.Errorf("the kit that was is %+v, %v", before, err)
+	}
+	if own, err := opened.HouseSchools(t.Context(), ids["practice"], true); err != nil || len(own) != 1 || *own[0].Base != "board" {
+		t.Errorf("house rules are %+v, %v", own, err)
 	}
 	if run, err := opened.Run(t.Context(), ids["case"], ids["chair"]); err != nil || len(run.Events) != 1 {
 		t.Errorf("the run is %+v, %v", run, err)

@@ -141,8 +141,7 @@ func TestAListShowsWhatTheDraftHasComeTo(t *testing.T) {
 func TestHouseRulesThatChangePlanTheirDraftsAnew(t *testing.T) {
 	ctx, u := context.Background(), clinic(t)
 	planned(t, u, "HV-031", "47", "II", "near", "class ii")
-	house := HouseSchool{PracticeID: u.PracticeID, Slug: "house-own", Version: 1, Base: "board", Document: []byte(`{}`), CreatedBy: u.ID}
-	if _, err := testStore.SaveHouseSchool(ctx, house); err != nil {
+	if _, err := testStore.SavePracticeDocument(ctx, rules(u, "house-own", 1)); err != nil {
 		t.Fatal(err)
 	}
 	cases, err := testStore.Cases(ctx, everyones(u), Page{Size: 5, Core: "1"})

@@ -24,10 +24,10 @@ begin
     when 'chair_event' then
         select jsonb_build_object('practice', c.practice_id, 'what', 'run', 'id', r.id, 'case', c.id) into told
             from chair_run r join dental_case c on c.id = r.case_id where r.id = new.run_id;
-    when 'house_school', 'house_school_archived' then
+    when 'practice_document' then
+        told := jsonb_build_object('practice', new.practice_id, 'what', case when new.base is null then new.kind else 'schools' end);
+    when 'practice_document_archived' then
         told := jsonb_build_object('practice', coalesce(new.practice_id, old.practice_id), 'what', 'schools');
-    else
-        told := jsonb_build_object('practice', new.practice_id, 'what', replace(tg_table_name, 'practice_', ''));
     end case;
     perform pg_notify('obturon_changes', jsonb_strip_nulls(told)::text);
     return null;
@@ -43,8 +43,5 @@ create trigger case_summary_told after insert or update on case_summary for each
 create trigger patient_told after update on patient for each row execute function tell_change();
 create trigger chair_run_told after insert or update of finished_at on chair_run for each row execute function tell_change();
 create trigger chair_event_told after insert on chair_event for each row execute function tell_change();
-create trigger practice_kit_told after insert or update on practice_kit for each row execute function tell_change();
-create trigger practice_products_told after insert or update on practice_products for each row execute function tell_change();
-create trigger practice_constants_told after insert or update on practice_constants for each row execute function tell_change();
-create trigger house_school_told after insert or update on house_school for each row execute function tell_change();
-create trigger house_school_archived_told after insert or delete on house_school_archived for each row execute function tell_change();
+create trigger practice_document_told after insert on practice_document for each row execute function tell_change();
+create trigger practice_document_archived_told after insert or delete on practice_document_archived for each row execute function tell_change();

@@ -1,6 +1,6 @@
-import { useState } from "react";
 import { toast } from "sonner";
 import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { useEdited } from "@/app/useEdited";
 import { useLeaving } from "@/app/useLeaving";
 import { useInstruments } from "@/features/design/evaluation";
 import { useSession } from "@/features/session/session";
@@ -39,7 +39,7 @@ export function KitPage() {
     );
   }
   if (!kit.data || !instruments.data) return <p className="p-10 text-soft">Reading the kit…</p>;
-  return <Kit key={kit.data.version} kept={kit.data} instruments={instruments.data} />;
+  return <Kit kept={kit.data} instruments={instruments.data} />;
 }
 
 interface Props {
@@ -48,11 +48,11 @@ interface Props {
 }
 
 function Kit({ kept, instruments }: Props) {
-  const [items, setItems] = useState(kept.kit.items);
+  const edited = useEdited(kept, (d) => d.kit.items);
+  const { value: items, set: setItems, changed } = edited;
   const save = useSaveKit();
   const session = useSession();
   const may = session.data?.may.includes("change_rules") ?? false;
-  const changed = items !== kept.kit.items;
   useLeaving(changed, "The changed kit is not kept. Leave all the same?");
   const problem = save.error instanceof ApiProblem ? save.error : undefined;
   const faults = new Map<string, string[]>();
@@ -68,15 +68,20 @@ function Kit({ kept, instruments }: Props) {
         title="Kit"
         about="No step takes up what is used up: it says what stands in, and at what cost. Burs and blades cut at the size you measured."
         what="the kit"
-        changed={changed}
-        ready={may && !save.isPending}
+        edited={edited}
+        ready={may}
+        saving={save.isPending}
         error={save.error}
         faultsStand={faults.size > 0 ? "the instruments" : undefined}
-        onLeave={() => setItems(kept.kit.items)}
         onKeep={() =>
           save.mutate(
-            { version: kept.version, kit: { ...kept.kit, items } },
-            { onSuccess: () => toast("The kit is kept. Steps are proven with it from now on.") },
+            { version: edited.from.version, kit: { ...kept.kit, items } },
+            {
+              onSuccess: () => {
+                edited.discard();
+                toast("The kit is kept. Steps are proven with it from now on.");
+              },
+            },
           )
         }
       >

@@ -1,6 +1,6 @@
-import { useState } from "react";
 import { toast } from "sonner";
 import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { useEdited } from "@/app/useEdited";
 import { useLeaving } from "@/app/useLeaving";
 import { useMay } from "@/features/session/session";
 import { Button } from "@/ui/Button";
@@ -26,14 +26,14 @@ export function MaterialsPage() {
     );
   }
   if (!products.data) return <p className="p-10 text-soft">Reading the materials…</p>;
-  return <Materials key={products.data.version} kept={products.data} />;
+  return <Materials kept={products.data} />;
 }
 
 function Materials({ kept }: { kept: Schema["PracticeProducts"] }) {
-  const [all, setAll] = useState(kept.products);
+  const edited = useEdited(kept, (d) => d.products);
+  const { value: all, set: setAll, changed } = edited;
   const save = useSaveProducts();
   const may = useMay("change_rules");
-  const changed = all !== kept.products;
   useLeaving(changed, "The changed materials are not kept. Leave all the same?");
   const problem = save.error instanceof ApiProblem ? save.error : undefined;
   const faultsOf = (n: number) =>
@@ -47,16 +47,19 @@ function Materials({ kept }: { kept: Schema["PracticeProducts"] }) {
         title="Materials"
         about="The first of a kind is the one that fillings are planned with. Take the figures from your product's own sheet; an empty field stands for the usual one."
         what="the materials"
-        changed={changed}
-        ready={may && !save.isPending}
+        edited={edited}
+        ready={may}
+        saving={save.isPending}
         error={save.error}
         faultsStand="the products"
-        onLeave={() => setAll(kept.products)}
         onKeep={() =>
           save.mutate(
-            { version: kept.version, products: all },
+            { version: edited.from.version, products: all },
             {
-              onSuccess: () => toast("The materials are kept. Fillings are planned with them from now on."),
+              onSuccess: () => {
+                edited.discard();
+                toast("The materials are kept. Fillings are planned with them from now on.");
+              },
             },
           )
         }

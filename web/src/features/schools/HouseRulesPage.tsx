@@ -1,10 +1,11 @@
-import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { toast } from "sonner";
-import { ApiProblem, inWords, type Schema } from "@/api/client";
+import { inWords, type Schema } from "@/api/client";
+import { useEdited } from "@/app/useEdited";
 import { useLeaving } from "@/app/useLeaving";
 import { useSchools } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
+import { KeepBar } from "@/ui/KeepBar";
 import { Notice } from "@/ui/Notice";
 import { CriterionRow } from "./CriterionRow";
 import { OpenCases } from "./OpenCases";
@@ -26,84 +27,60 @@ export function HouseRulesPage() {
     );
   }
   if (!rules.data) return <p className="p-10 text-soft">Reading the rules…</p>;
-  return <Rules key={rules.data.version} kept={rules.data} />;
+  return <Rules kept={rules.data} />;
 }
 
 function Rules({ kept }: { kept: Schema["HouseRules"] }) {
-  const original = kept.document;
-  const [criteria, setCriteria] = useState(original.criteria);
-  const top = useRef<HTMLHeadingElement>(null);
+  const edited = useEdited(kept, (d) => d.document.criteria);
+  const { value: criteria, changed } = edited;
+  const original = edited.from.document;
   const schools = useSchools();
   const save = useSaveHouseRules(kept.id);
   const base = schools.data?.find((s) => s.id === kept.base);
   const labels = new Map(base?.criteria.map((c) => [c.id, c.label]));
-  const changed = criteria !== original.criteria;
   const archiving = useArchivingRules(kept.id);
   useLeaving(changed, "The changed rules are not kept. Leave all the same?");
-  const problem = save.error instanceof ApiProblem ? save.error : undefined;
-  const set = (n: number, c: Criterion) => setCriteria(criteria.map((own, k) => (k === n ? c : own)));
+  const set = (n: number, c: Criterion) => edited.set(criteria.map((own, k) => (k === n ? c : own)));
 
   return (
     <main className="h-full overflow-auto p-6">
-      <div className="sticky -top-6 z-10 -mt-6 flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper py-3">
-        <h1 ref={top} tabIndex={-1} className="text-xl font-bold outline-none">
-          {original.name}
-        </h1>
-        <span className="text-soft">
-          after {base?.name ?? kept.base}, version {kept.version} by {kept.by}
-          {kept.archived && ", archived"}
-        </span>
-        <div className="ml-auto flex gap-2">
-          <Button
-            disabled={archiving.isPending}
-            onClick={() =>
-              archiving.mutate(!kept.archived, {
-                onSuccess: () =>
-                  toast(
-                    kept.archived
-                      ? `${original.name} is offered again`
-                      : `${original.name} is archived: plans made under it keep it`,
-                  ),
-                onError: (e) => toast.error(inWords(e)),
-              })
-            }
-          >
-            {kept.archived ? "Bring back" : "Archive"}
-          </Button>
-          <Button
-            disabled={!changed}
-            onClick={() => {
-              top.current?.focus(); // the button goes out of use
-              setCriteria(original.criteria);
-            }}
-          >
-            Leave as it was
-          </Button>
-          <Button
-            kind="main"
-            disabled={!changed || save.isPending}
-            onClick={() =>
-              save.mutate(
-                { ...original, criteria },
-                { onSuccess: (v) => toast(`Kept as version ${v.version}. Plans fixed before keep theirs.`) },
-              )
-            }
-          >
-            Keep as version {kept.version + 1}
-          </Button>
-        </div>
-        {save.isError && (
-          <div className="basis-full">
-            <Notice tone="warn" title={problem?.problem.title ?? "The server does not answer"}>
-              {problem?.problem.detail}
-              {problem?.faults.map((f) => (
-                <p key={f.message}>{f.message}</p>
-              ))}
-              {!problem && "Your changes are still here. Check that it runs, then keep them again."}
-            </Notice>
-          </div>
-        )}
-      </div>
+      <KeepBar
+        title={original.name}
+        about={`after ${base?.name ?? kept.base}, version ${kept.version} by ${kept.by}${kept.archived ? ", archived" : ""}`}
+        what={`as version ${kept.version + 1}`}
+        edited={edited}
+        ready={true}
+        saving={save.isPending}
+        error={save.error}
+        onKeep={() =>
+          save.mutate(
+            { ...original, criteria },
+            {
+              onSuccess: (v) => {
+                edited.discard();
+                toast(`Kept as version ${v.version}. Plans fixed before keep theirs.`);
+              },
+            },
+          )
+        }
+      >
+        <Button
+          disabled={archiving.isPending}
+          onClick={() =>
+            archiving.mutate(!kept.archived, {
+              onSuccess: () =>
+                toast(
+                  kept.archived
+                    ? `${original.name} is offered again`
+                    : `${original.name} is archived: plans made under it keep it`,
+                ),
+              onError: (e) => toast.error(inWords(e)),
+            })
+          }
+        >
+          {kept.archived ? "Bring back" : "Archive"}
+        </Button>
+      </KeepBar>
       <table className="mt-3 w-full border-collapse">
         <thead className="text-left text-soft">
           <tr className="border-b border-line">
