@@ -4,22 +4,22 @@ import (
 	"context"
 	"fmt"
 
-	"obturon/core/advice"
 	"obturon/core/anatomy"
 	"obturon/core/assess"
-	"obturon/core/design"
-	"obturon/core/drawing"
+	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/lesion"
-	"obturon/core/measure"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
+	"obturon/core/procedure"
 	"obturon/core/school"
-	"obturon/core/sequence"
+	"obturon/core/sitting"
 )
 
-// A case goes down through the packages of the core, one stage after the other:
-// each takes what the last one gave.
+// A case goes down through the core, one stage after the other, from what was found to what lies
+// ready on the tray: each stage holds the one before.
 func Example() {
+	ctx := context.Background()
 	c := &intake.Case{
 		Tooth:    notation.MustParse("47"),
 		Patient:  intake.Patient{Code: "HV-031", AgeYears: 41},
@@ -30,43 +30,58 @@ func Example() {
 		fmt.Println(faults)
 		return
 	}
-	decided := advice.Decide(c)
-	rules, err := c.SchoolOf(decided.Choice)
+	decided, err := pipeline.Decide(c)
 	if err != nil {
 		fmt.Println(err)
 		return
 	}
+	fmt.Printf("Class %s %v, %s by the %s school\n", decided.Decision.Class, decided.Decision.Surfaces, decided.Decision.Choice.Material, decided.School.ID)
+
 	tooth, err := anatomy.Build(c.Tooth, anatomy.MeasuredSizes{}, c.Patient.AgeYears, 0.1)
 	if err != nil {
 		fmt.Println(err)
 		return
 	}
-	proposed, err := design.Propose(context.Background(), c, decided, rules, tooth, nil)
+	proposed, err := decided.Propose(ctx, tooth, nil)
 	if err != nil {
 		fmt.Println(err)
 		return
 	}
-	cut, err := proposed.Cut(c.Overrides)
+	if proposed, err = proposed.Solve(ctx); err != nil {
+		fmt.Println(err)
+		return
+	}
+	designed, err := decided.Design(proposed)
 	if err != nil {
 		fmt.Println(err)
 		return
 	}
-	prepared := measure.NewPrepared(tooth, tooth.Surface.Uncut().Carve(cut.Tool))
-	cavity := measure.NewSubject(prepared, cut.Cavities[0])
-	checks, err := assess.Cavity(context.Background(), cavity)
+	drawn, err := designed.Draw(ctx, pipeline.Sections{})
 	if err != nil {
 		fmt.Println(err)
 		return
 	}
-	views := drawing.Views(drawing.Subject{Subject: cavity, Cut: cut.Tool})
-	steps := sequence.Of(cut.Cavities, nil, nil, false)
+	depth, _ := drawn.Prepared.PulpalDepth()
+	fmt.Println("the floor lies in dentin:", depth.Value > 1, "- missed:", drawn.Worst() == string(assess.Missed))
+	fmt.Println(len(drawn.Views), "views, first step:", drawn.Steps[0].Name)
 
-	fmt.Printf("Class %s %v, %s by the %s school\n", decided.Class, decided.Surfaces, decided.Choice.Material, rules.ID)
-	depth, _ := prepared.PulpalDepth()
-	fmt.Println("the floor lies in dentin:", depth.Value > 1, "- missed:", assess.Worst(checks) == assess.Missed)
-	fmt.Println(len(views), "views, first step:", steps[0].Name)
+	proven, err := drawn.Prove(ctx, func(float64) {})
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	fmt.Println("the kit cuts it in", len(proven.Rehearsals[0].Steps), "steps, surfaces not proven:", len(proven.Rehearsals[0].Unproven()))
+
+	filled := drawn.Fill(fill.Usual())
+	course := filled.Course(proven.Chair)
+	fmt.Println("broken rules of order:", len(procedure.OutOfOrder(course)), "- first:", course[0].Name, "- last:", course[len(course)-1].Name)
+	tray := sitting.Tray(course, filled.LaidOut(), c.Kit)
+	fmt.Println("on the tray first:", tray[0].Name)
 	// Output:
 	// Class I [occlusal], amalgam by the board school
 	// the floor lies in dentin: true - missed: false
 	// 3 views, first step: Confirm and mark
+	// the kit cuts it in 5 steps, surfaces not proven: 0
+	// broken rules of order: 0 - first: Confirm and mark - last: Tell the patient
+	// on the tray first: articulating paper
 }

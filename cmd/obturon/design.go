@@ -13,10 +13,12 @@ import (
 
 	"obturon/core/fill"
 	"obturon/core/intake"
+	"obturon/core/pipeline"
 	"obturon/core/resist"
 	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 const badInput = 2
@@ -85,11 +87,11 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		filled, err := planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, plan.Sections{})
+		filled, err := planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, pipeline.Sections{})
 		if err != nil {
 			return err
 		}
-		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}}
+		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: render.Fill(filled.Fillings), Views: filled.Views, Before: render.Steps(filled.Before), Tray: render.TrayItems(filled.Tray)}}
 		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, filled.Fillings, beside)); err != nil {
 			return err
 		}

@@ -121,6 +121,9 @@ func rehearsalFiles(r *plan.Rehearsed, told []byte) map[string]maker {
 		_, err := w.Write(told)
 		return err
 	}}
+	if r.Proven == nil {
+		return files
+	}
 	n := 0
 	for _, one := range r.Rehearsals {
 		for k, state := range one.Workpieces() {

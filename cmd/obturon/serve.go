@@ -15,6 +15,7 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
+	"obturon/core/pipeline"
 	"obturon/internal/api"
 	"obturon/internal/demo"
 	"obturon/internal/job"
@@ -69,7 +70,7 @@ func versionCommand() *cobra.Command {
 		Use:   "version",
 		Short: "Print the version of the core",
 		Args:  cobra.NoArgs,
-		Run:   func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), plan.CoreVersion) },
+		Run:   func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), pipeline.CoreVersion) },
 	}
 }
 

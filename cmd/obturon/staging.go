@@ -12,6 +12,7 @@ import (
 
 	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/solid"
 	"obturon/internal/export"
 	"obturon/internal/plan"
@@ -40,7 +41,7 @@ func neighbourFile(side notation.Side) string { return "neighbour_" + side.Strin
 
 // made lists the files that a planned case leads to; beside is what its card prints beside the
 // plan.
-func made(r *plan.Result, planned []byte, c *intake.Case, fillings []plan.Filling, beside export.Beside) map[string]maker {
+func made(r *plan.Result, planned []byte, c *intake.Case, fillings []pipeline.Filling, beside export.Beside) map[string]maker {
 	files := map[string]maker{"plan.json": func(w io.Writer) error {
 		_, err := w.Write(planned)
 		return err
@@ -51,8 +52,9 @@ func made(r *plan.Result, planned []byte, c *intake.Case, fillings []plan.Fillin
 	head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
 	files["intact.stl"] = stl(c.Tooth, r.Model.Surface.Uncut().Mesh(), "intact")
 	files["prepared.stl"] = stl(c.Tooth, r.Prepared.Mesh, "prepared")
-	files["cavity.stl"] = stl(c.Tooth, r.CavitySolid(), "cavity")
-	files["filling.stl"] = stl(c.Tooth, plan.FillingSolid(fillings), "filling")
+	taken, _ := r.CavitySolid()
+	files["cavity.stl"] = stl(c.Tooth, taken, "cavity")
+	files["filling.stl"] = stl(c.Tooth, pipeline.SolidOf(fillings), "filling")
 	n := 0
 	for _, f := range fillings {
 		for _, p := range f.Plans {

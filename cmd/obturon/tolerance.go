@@ -7,7 +7,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"obturon/core/tolerance"
-	"obturon/internal/plan"
 )
 
 // mostRuns is how often a case is cut at one go.
@@ -52,25 +51,26 @@ func tolerate(cmd *cobra.Command, file, kit string, h tolerance.Hand, seed uint6
 	out := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 0, 2, ' ', 0)
 	if why := r.Refused(); why != "" {
 		fmt.Fprintln(out, why)
+		return out.Flush()
 	}
-	parts := plan.Parts(seed, runs)
+	parts := tolerance.Parts(seed, runs)
 	outcomes := make([][][]tolerance.Outcome, len(parts))
 	for n, p := range parts {
 		if outcomes[n], err = r.CutPart(cmd.Context(), h, p, func(float64) {}); err != nil {
 			return err
 		}
 	}
-	drawn, err := r.Drawn(cmd.Context())
+	drawn, err := r.DrawnCavities(cmd.Context())
 	if err != nil {
 		return err
 	}
-	for _, told := range plan.Tolerances(drawn, parts, outcomes) {
+	for _, told := range tolerance.Tolerances(drawn, parts, outcomes) {
 		printTolerance(out, told)
 	}
 	return out.Flush()
 }
 
-func printTolerance(out *tabwriter.Writer, told plan.Tolerance) {
+func printTolerance(out *tabwriter.Writer, told tolerance.Tolerance) {
 	const percent = 100
 	fmt.Fprintf(out, "%s\tmet in %%\tfrom\tto\tmissed\tmean\tdeviates\tunit\n", told.Cavity)
 	for _, c := range told.Chances {

@@ -23,6 +23,16 @@ import (
 // Neighbours are the modelled adjacent teeth, where there are any.
 type Neighbours map[notation.Side]*anatomy.Neighbour
 
+// InOrder lists them, mesial first.
+func (n Neighbours) InOrder() (all []*anatomy.Neighbour) {
+	for _, side := range notation.Sides {
+		if one := n[side]; one != nil {
+			all = append(all, one)
+		}
+	}
+	return all
+}
+
 // SidesTouched lists the sides on which the findings of a case touch the tooth
 // beside, mesial first; not those where none is said to stand.
 func SidesTouched(c *intake.Case) []notation.Side {

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"obturon/core/lesion"
+	"obturon/core/pipeline"
 	"obturon/internal/demo"
 	"obturon/internal/job"
 	"obturon/internal/pg/pgtest"
@@ -250,7 +251,7 @@ func TestACaseFromStartToFiles(t *testing.T) {
 	if err := json.Unmarshal([]byte(body), &fixed); err != nil {
 		t.Fatal(err)
 	}
-	if fixed.Number != 1 || fixed.Plan.Dimensions["isthmus_width"] != 1.3 || fixed.Plan.Core != plan.CoreVersion {
+	if fixed.Number != 1 || fixed.Plan.Dimensions["isthmus_width"] != 1.3 || fixed.Plan.Core != pipeline.CoreVersion {
 		t.Errorf("fixed %d with %v by %s", fixed.Number, fixed.Plan.Dimensions, fixed.Plan.Core)
 	}
 	// The draft moves on; the revision stays.

@@ -18,6 +18,7 @@ import (
 	"obturon/core/sitting"
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -113,7 +114,7 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 // ledThrough is the sequence of some cases from their proofs. Of several, those that are not cut
 // are left out; one alone has to be.
 func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Case) (led document.ProvenSequence, visits []RunVisit, err error) {
-	var all []plan.ProvenCase
+	var all []render.ProvenCase
 	for _, kept := range cases {
 		p, err := s.provableBody(ctx, kept.Draft)
 		if err != nil {
@@ -129,12 +130,12 @@ func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Cas
 		if proof.Refused != "" {
 			continue
 		}
-		result, err := s.Planner.Judged(ctx, p.Case, plan.DefaultGrid)
+		judged, err := s.Planner.Judged(ctx, p.Case, plan.DefaultGrid)
 		if err != nil {
 			return led, nil, err
 		}
 		visits = append(visits, RunVisit{Case: kept.ID, Tooth: proof.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: proof.DentinLeftMm, DentinAskedMm: proof.DentinAskedMm})
-		all = append(all, plan.ProvenCase{Result: result, Proof: proof})
+		all = append(all, render.ProvenCase{Measured: judged.Measured, Proof: proof})
 	}
 	if len(all) == 0 {
 		return led, nil, nil
@@ -149,7 +150,7 @@ func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Cas
 			return led, nil, err
 		}
 	}
-	return plan.Led(all, products, open...), visits, nil
+	return render.Led(all, products, open...), visits, nil
 }
 
 // GetRun reads a run as it stands.

@@ -14,6 +14,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/solid"
 	"obturon/internal/plan"
 	"obturon/internal/store"
@@ -33,7 +34,7 @@ const (
 // ListCases is a page of the day sheet, or of the archive.
 func (s *server) ListCases(ctx context.Context, r ListCasesRequestObject) (ListCasesResponseObject, error) {
 	u := currentUser(ctx)
-	page := store.Page{Size: usualPage, Core: plan.CoreVersion, Verdicts: assess.WorstFirst}
+	page := store.Page{Size: usualPage, Core: pipeline.CoreVersion, Verdicts: assess.WorstFirst}
 	if r.Params.Size != nil {
 		page.Size = *r.Params.Size
 	}
@@ -95,7 +96,7 @@ func summaryAnswer(u *store.User, c store.Summary) (CaseSummary, error) {
 // while nobody waits for an answer, until the context ends.
 func (s *server) keepDaySheet(ctx context.Context) {
 	for {
-		c, err := s.Store.Unsummarised(ctx, plan.CoreVersion, draftRests)
+		c, err := s.Store.Unsummarised(ctx, pipeline.CoreVersion, draftRests)
 		if err == nil {
 			err = s.summarise(ctx, c)
 		}
@@ -141,7 +142,7 @@ func (s *server) summarise(ctx context.Context, c *store.Case) (err error) {
 	}
 	defer done()
 	unplanned := store.PlanSummary{
-		CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: plan.CoreVersion, Verdict: assess.Refused, Emblem: []byte("null"),
+		CaseID: c.ID, DraftVersion: c.DraftVersion, CoreVersion: pipeline.CoreVersion, Verdict: assess.Refused, Emblem: []byte("null"),
 		Refused: "This draft cannot be planned as it stands: open it, and look at what it says.",
 	}
 	p := unplanned
@@ -174,7 +175,7 @@ func (s *server) sum(ctx context.Context, c *store.Case, p *store.PlanSummary) (
 		return err
 	}
 	p.Class, p.Material, p.School = string(r.Decision.Class), string(r.Decision.Choice.Material), r.Decision.Choice.School
-	p.Verdict, p.Refused, p.Surfaces = r.Worst(), r.Refused(), lesion.Letters(r.Surfaces, read.Tooth)
+	p.Verdict, p.Refused, p.Surfaces = r.Worst(), r.Refused(), lesion.Letters(r.Opened(), read.Tooth)
 	p.Words = r.SearchWords()
 	p.Emblem, err = json.Marshal(emblemAnswer(drawing.EmblemOf(view)))
 	return err
@@ -183,7 +184,7 @@ func (s *server) sum(ctx context.Context, c *store.Case, p *store.PlanSummary) (
 // firstView is the one that a plan's drawing begins with; of a refused one, the uncut
 // tooth.
 func (s *server) firstView(r *plan.Result, c *intake.Case) (drawing.View, error) {
-	if len(r.Views) > 0 {
+	if r.Drawn != nil {
 		return r.Views[0], nil
 	}
 	chart, err := s.Planner.Chart(c.Tooth, c.Patient.AgeYears)

@@ -9,11 +9,13 @@ import (
 	"obturon/core/cavity"
 	"obturon/core/drawing"
 	"obturon/core/intake"
+	"obturon/core/pipeline"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 // Advise says what a case speaks for before anything is cut.
@@ -29,7 +31,7 @@ func (s *server) Advise(ctx context.Context, r AdviseRequestObject) (AdviseRespo
 	}
 	d := advice.Decide(c)
 	return Advise200JSONResponse{
-		Class: d.Class, Material: d.Choice.Material, School: d.Choice.School, Reason: d.Reason, AssumedAgeYears: assumed, Advice: plan.Advice(d), Refused: d.Refused,
+		Class: d.Class, Material: d.Choice.Material, School: d.Choice.School, Reason: d.Reason, AssumedAgeYears: assumed, Advice: render.Advice(d), Refused: d.Refused,
 	}, nil
 }
 
@@ -40,7 +42,7 @@ func (s *server) Evaluate(ctx context.Context, r EvaluateRequestObject) (Evaluat
 	if err != nil {
 		return nil, err
 	}
-	sections := plan.Sections{Across: r.Params.Across, Along: r.Params.Along}
+	sections := pipeline.Sections{Across: r.Params.Across, Along: r.Params.Along}
 	result, err := s.Planner.AtOnce(ctx, c, plan.DefaultGrid, sections)
 	if err != nil {
 		return nil, err
@@ -65,9 +67,13 @@ func (s *server) SolveProposal(ctx context.Context, r SolveProposalRequestObject
 	return SolveProposal200JSONResponse(solutionAnswer(result)), nil
 }
 
-func solutionAnswer(r *plan.Result) Solution {
+// solutionAnswer writes what solving came to; nothing of a case that is refused.
+func solutionAnswer(d *pipeline.Designed) Solution {
 	answer := Solution{Moved: []FigureMoved{}, Gained: []CheckGained{}}
-	moved, gained := r.Solution()
+	if d == nil {
+		return answer
+	}
+	moved, gained := d.Solution()
 	for _, m := range moved {
 		answer.Moved = append(answer.Moved, FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: document.Thousandth(m.Value), To: document.Thousandth(m.To)})
 	}
@@ -108,7 +114,7 @@ func (s *server) CompareFinishes(ctx context.Context, r CompareFinishesRequestOb
 	}
 	answer := CompareFinishes200JSONResponse{}
 	for _, f := range finishes {
-		answer = append(answer, plan.Finish(f.Cavity, f.Finish))
+		answer = append(answer, render.Finish(f.Cavity, f.Finish))
 	}
 	return answer, nil
 }
@@ -141,20 +147,24 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 }
 
 func evaluationAnswer(r *plan.Result) Evaluation {
-	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Styles: r.Styles()}
+	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Styles: []document.FinishStyle{}}
+	if r.Drawn == nil {
+		nothing := solutionAnswer(nil)
+		a.Solution = &nothing
+		return a
+	}
+	a.Styles = r.Styles()
 	for _, d := range r.Dimensions() {
 		a.Dimensions = append(a.Dimensions, dimensionAnswer(d, assess.Apart(d, r.Checks)))
 	}
 	for _, v := range r.Views {
 		a.Views = append(a.Views, viewAnswer(v))
 	}
-	if r.Solved() {
-		own := solutionAnswer(r)
+	if r.Solutions != nil {
+		own := solutionAnswer(r.Designed)
 		a.Solution = &own
 	}
-	if r.Prepared != nil {
-		a.Mesh = meshAnswer(r, r.Turning)
-	}
+	a.Mesh = meshAnswer(r.Designed, r.Turning)
 	return a
 }
 
@@ -171,8 +181,8 @@ func leaveOutRelief(views []View) {
 	}
 }
 
-func meshAnswer(r *plan.Result, m *solid.Mesh) *MeshData {
-	mesh := packed(export.NewWebMesh(r, m))
+func meshAnswer(d *pipeline.Designed, m *solid.Mesh) *MeshData {
+	mesh := packed(export.NewWebMesh(d, m))
 	return &mesh
 }
 

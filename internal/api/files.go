@@ -12,11 +12,13 @@ import (
 
 	"obturon/core/fill"
 	"obturon/core/intake"
+	"obturon/core/pipeline"
 	"obturon/core/sitting"
 	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/export/list"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -112,7 +114,7 @@ func (s *source) Result() *plan.Result    { return s.result }
 func (s *source) Head() export.CardHead   { return s.head }
 func (s *source) Products() fill.Products { return s.one.products }
 
-func (s *source) proof() (*plan.Proof, error) { return s.server.proven(s.ctx, s.one.provable()) }
+func (s *source) proof() (*render.Proof, error) { return s.server.proven(s.ctx, s.one.provable()) }
 
 // Plan has the steps as they were proven.
 func (s *source) Plan() (d document.Plan, err error) {
@@ -156,8 +158,8 @@ func (s *source) filled() (f export.Filled, err error) {
 	if err != nil {
 		return f, err
 	}
-	filled, err := s.server.Planner.FillOf(s.ctx, s.one.Case, proof, s.one.products, s.one.facing, plan.DefaultGrid, plan.Sections{})
-	return export.Filled{Fill: plan.FillDocument(filled.Fillings), Views: filled.Views, Before: plan.Steps(filled.Before), Tray: plan.TrayItems(filled.Tray)}, err
+	filled, err := s.server.Planner.FillOf(s.ctx, s.one.Case, proof, s.one.products, s.one.facing, plan.DefaultGrid, pipeline.Sections{})
+	return export.Filled{Fill: render.Fill(filled.Fillings), Views: filled.Views, Before: render.Steps(filled.Before), Tray: render.TrayItems(filled.Tray)}, err
 }
 
 // Tray has what lies ready for a case, the burs as the kit cuts it.

@@ -3,8 +3,10 @@ package api
 import (
 	"context"
 
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 // EvaluateFilling answers how the cavities of a case are filled.
@@ -17,11 +19,11 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	filled, err := s.Planner.FillOf(ctx, one.Case, proof, one.products, one.facing, plan.DefaultGrid, plan.Sections{Across: r.Params.Across, Along: r.Params.Along})
+	filled, err := s.Planner.FillOf(ctx, one.Case, proof, one.products, one.facing, plan.DefaultGrid, pipeline.Sections{Across: r.Params.Across, Along: r.Params.Along})
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateFilling200JSONResponse{Fill: plan.FillDocument(filled.Fillings), Views: []View{}, Before: plan.Steps(filled.Before), BeforeSeconds: procedure.Seconds(filled.Before), Tray: plan.TrayItems(filled.Tray)}
+	answer := EvaluateFilling200JSONResponse{Fill: render.Fill(filled.Fillings), Views: []View{}, Before: render.Steps(filled.Before), BeforeSeconds: procedure.Seconds(filled.Before), Tray: render.TrayItems(filled.Tray)}
 	for _, v := range filled.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}

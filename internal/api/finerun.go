@@ -5,10 +5,10 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"obturon/core/forces"
 	"obturon/core/intake"
 	"obturon/internal/document"
 	"obturon/internal/job"
-	"obturon/internal/plan"
 	"obturon/internal/store"
 )
 
@@ -63,7 +63,7 @@ func (s *server) CancelFineRun(ctx context.Context, r CancelFineRunRequestObject
 }
 
 // fineInput is what a draft's run under a load is made from: no instrument has to do with it.
-func fineInput(kept *store.Case, c *intake.Case, with plan.Loading) (in job.FineInput, err error) {
+func fineInput(kept *store.Case, c *intake.Case, with forces.Loading) (in job.FineInput, err error) {
 	in = job.FineInput{Posed: job.Posed{Case: json.RawMessage(kept.Draft)}, Loading: with}
 	if c.Rules != nil {
 		in.Rules, err = json.Marshal(c.Rules)

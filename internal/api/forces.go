@@ -11,6 +11,7 @@ import (
 	"obturon/core/solid"
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 // EvaluateHold answers how the fillings of a case are held.
@@ -96,7 +97,7 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	return EvaluateParting200JSONResponse(plan.PartingDocument(parted, without, with)), nil
+	return EvaluateParting200JSONResponse(render.Parting(parted, without, with)), nil
 }
 
 // EvaluateStrain answers the picture of a section under load.
@@ -163,22 +164,22 @@ func outlinesAnswer(lines []solid.Polyline) []Line {
 }
 
 // loaded reads a case with the load that is asked about; what is left out is the usual one.
-func (s *server) loaded(ctx context.Context, body CaseDocument, asked AskedLoad) (*intake.Case, plan.Loading, error) {
+func (s *server) loaded(ctx context.Context, body CaseDocument, asked AskedLoad) (*intake.Case, forces.Loading, error) {
 	c, err := s.caseOf(ctx, body)
 	if err != nil {
-		return nil, plan.Loading{}, err
+		return nil, forces.Loading{}, err
 	}
 	with, err := s.loading(ctx, c, asked)
 	return c, with, err
 }
 
 // loading is what a case is loaded with, under the practice's constants.
-func (s *server) loading(ctx context.Context, c *intake.Case, asked AskedLoad) (plan.Loading, error) {
+func (s *server) loading(ctx context.Context, c *intake.Case, asked AskedLoad) (forces.Loading, error) {
 	assumed, err := s.assumed(ctx)
 	if err != nil {
-		return plan.Loading{}, err
+		return forces.Loading{}, err
 	}
-	with := plan.UsualLoading(c, assumed)
+	with := forces.UsualLoading(c, assumed)
 	if asked.Newtons != nil {
 		with.Bite.Newtons, with.Bite.Grinding = *asked.Newtons, 0
 	}

@@ -3,10 +3,9 @@ package api
 import (
 	"context"
 	"net/http"
+	"obturon/core/pipeline"
 	"sync"
 	"time"
-
-	"obturon/internal/plan"
 )
 
 // heartbeat remembers whether the database answers, so that a busy server says at
@@ -62,5 +61,5 @@ func (s *server) GetHealth(ctx context.Context, _ GetHealthRequestObject) (GetHe
 	if err := s.heart.ask(ctx); err != nil {
 		return nil, &problem{status: http.StatusServiceUnavailable, title: "The database does not answer", detail: "See the server's log; start it again."}
 	}
-	return GetHealth200JSONResponse{Status: "ok", Core: plan.CoreVersion}, nil
+	return GetHealth200JSONResponse{Status: "ok", Core: pipeline.CoreVersion}, nil
 }

@@ -11,7 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"obturon/core/advice"
-	"obturon/internal/plan"
+	"obturon/core/pipeline"
 	"obturon/internal/store"
 )
 
@@ -53,6 +53,6 @@ func jobKey(kept *store.Case, input any) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	sum := sha256.Sum256(append([]byte(plan.CoreVersion+"\n"), text...))
+	sum := sha256.Sum256(append([]byte(pipeline.CoreVersion+"\n"), text...))
 	return fmt.Sprintf("%s/%s", kept.ID, hex.EncodeToString(sum[:])), nil
 }

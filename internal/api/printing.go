@@ -8,7 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"obturon/internal/plan"
+	"obturon/core/pipeline"
 	"obturon/internal/store"
 )
 
@@ -22,7 +22,7 @@ var printed = []string{"plan.json", "card.pdf", "card-letter.pdf", "tray.pdf", "
 func (s *server) printRevisions(ctx context.Context) {
 	var left []uuid.UUID
 	for {
-		practice, fixed, err := s.Store.Unprinted(ctx, plan.CoreVersion, printed, left)
+		practice, fixed, err := s.Store.Unprinted(ctx, pipeline.CoreVersion, printed, left)
 		if err == nil {
 			if err = s.print(ctx, practice, fixed); err != nil {
 				left = append(left, fixed.ID)

@@ -10,6 +10,7 @@ import (
 	"obturon/core/intake"
 	"obturon/internal/job"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -39,7 +40,7 @@ func (s *server) provableBody(ctx context.Context, sent []byte) (provable, error
 
 // proofState is how far a proof is; Proof is nil until it is made.
 type proofState struct {
-	Proof *plan.Proof
+	Proof *render.Proof
 	Share float64
 }
 
@@ -70,7 +71,7 @@ func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofS
 }
 
 // keptProof is a case's proof if it has been made; else nil.
-func (s *server) keptProof(ctx context.Context, c *intake.Case) (*plan.Proof, error) {
+func (s *server) keptProof(ctx context.Context, c *intake.Case) (*render.Proof, error) {
 	practice := currentUser(ctx).PracticeID
 	key := plan.ProofKey(c, plan.DefaultGrid)
 	if known, ok := s.proofs.Get(practice.String() + key); ok {
@@ -80,7 +81,7 @@ func (s *server) keptProof(ctx context.Context, c *intake.Case) (*plan.Proof, er
 	if err != nil || result == nil {
 		return nil, err
 	}
-	var proof plan.Proof
+	var proof render.Proof
 	if err := json.Unmarshal(result, &proof); err != nil {
 		return nil, fmt.Errorf("reading a proof: %w", err)
 	}
@@ -112,7 +113,7 @@ func (s *server) awaitProof(ctx context.Context, p provable, forGood bool, most 
 }
 
 // proven is the proof of a case, however long that takes.
-func (s *server) proven(ctx context.Context, p provable) (*plan.Proof, error) {
+func (s *server) proven(ctx context.Context, p provable) (*render.Proof, error) {
 	if known, err := s.keptProof(ctx, p.Case); err != nil || known != nil {
 		return known, err
 	}

@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"reflect"
 
+	"obturon/core/pipeline"
 	"obturon/internal/document"
 	"obturon/internal/export"
 	"obturon/internal/plan"
@@ -67,7 +68,7 @@ func (s *server) revisionFile(ctx context.Context, fixed *store.Revision, file s
 // with it, is as it was written then.
 func (s *server) fixedPlan(ctx context.Context, fixed *store.Revision) ([]byte, error) {
 	var content bytes.Buffer
-	if fixed.Basis == nil || fixed.CoreVersion != plan.CoreVersion {
+	if fixed.Basis == nil || fixed.CoreVersion != pipeline.CoreVersion {
 		err := json.Indent(&content, fixed.PlanDocument, "", "  ")
 		return content.Bytes(), err
 	}
@@ -92,8 +93,8 @@ func (s *server) fixedPlan(ctx context.Context, fixed *store.Revision) ([]byte, 
 // sameAsFixed refuses to draw a plan that is not the one that was fixed: another version of
 // the core comes to other figures.
 func sameAsFixed(fixed *store.Revision, now document.Plan) error {
-	if fixed.CoreVersion != plan.CoreVersion {
-		return notMade(fmt.Sprintf("It was fixed by version %s of the core and not printed then; this is %s, which may come to other figures.", fixed.CoreVersion, plan.CoreVersion))
+	if fixed.CoreVersion != pipeline.CoreVersion {
+		return notMade(fmt.Sprintf("It was fixed by version %s of the core and not printed then; this is %s, which may come to other figures.", fixed.CoreVersion, pipeline.CoreVersion))
 	}
 	text, err := json.Marshal(now)
 	if err != nil {

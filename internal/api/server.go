@@ -22,6 +22,7 @@ import (
 
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 	"obturon/internal/turn"
 )
@@ -55,8 +56,8 @@ type server struct {
 	sessions *scs.SessionManager
 	attempts *attempts
 	studies  *lru.Cache[plan.Study, StudiedTooth]
-	proofs   *lru.Cache[string, *plan.Proof] // read ones, by practice and key
-	names    map[string]string               // operations by method and address
+	proofs   *lru.Cache[string, *render.Proof] // read ones, by practice and key
+	names    map[string]string                 // operations by method and address
 	meters   *meters
 	validate gin.HandlerFunc
 	heart    *heartbeat
@@ -119,7 +120,7 @@ func newServer(o Options) (*server, error) {
 	if o.RequestLimit == 0 {
 		o.RequestLimit = usualLimit
 	}
-	proofs, err := lru.New[string, *plan.Proof](proofsKept)
+	proofs, err := lru.New[string, *render.Proof](proofsKept)
 	if err != nil {
 		return nil, fmt.Errorf("making room for proofs: %w", err)
 	}

@@ -11,6 +11,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/sitting"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -31,7 +32,7 @@ func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitti
 	if err != nil {
 		return nil, nil, err
 	}
-	planned, err = s.Planner.Sitting(ctx, drafts, func(c *intake.Case) (*plan.Proof, error) { return s.keptProof(ctx, c) }, products, plan.DefaultGrid)
+	planned, err = s.Planner.Sitting(ctx, drafts, func(c *intake.Case) (*render.Proof, error) { return s.keptProof(ctx, c) }, products, plan.DefaultGrid)
 	return planned, cases, err
 }
 
@@ -95,6 +96,6 @@ func sittingAnswer(planned *plan.Sitting, cases map[string]store.Case) Sitting {
 			Step: r.Name, Instrument: first.Tray(), Action: r.Action(), Caution: first.Caution, Why: first.Why, Seconds: r.Seconds, Teeth: r.Teeth, Once: r.Once,
 		})
 	}
-	answer.Tray = plan.TrayItems(planned.Tray)
+	answer.Tray = render.TrayItems(planned.Tray)
 	return answer
 }

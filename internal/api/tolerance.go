@@ -9,7 +9,7 @@ import (
 	"obturon/core/tolerance"
 	"obturon/internal/document"
 	"obturon/internal/job"
-	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -82,7 +82,7 @@ func toleranceAnswer(kept *store.Case, j *store.Job) (ToleranceRun, error) {
 	if j.Failed != nil {
 		a.Failed = *j.Failed
 	}
-	var parts []plan.Part
+	var parts []tolerance.Part
 	var outcomes [][][]tolerance.Outcome
 	for _, p := range j.Parts {
 		var part job.TolerancePart
@@ -96,7 +96,7 @@ func toleranceAnswer(kept *store.Case, j *store.Job) (ToleranceRun, error) {
 			outcomes = append(outcomes, nil)
 			continue
 		}
-		own, err := plan.DecodeOutcomes(p.Result)
+		own, err := render.DecodeOutcomes(p.Result)
 		if err != nil {
 			return a, err
 		}
@@ -105,17 +105,17 @@ func toleranceAnswer(kept *store.Case, j *store.Job) (ToleranceRun, error) {
 	if j.Shared == nil {
 		return a, nil
 	}
-	drawn, err := plan.DecodeDrawn(j.Shared)
+	drawn, err := render.DecodeDrawn(j.Shared)
 	if err != nil {
 		return a, err
 	}
-	for _, t := range plan.Tolerances(drawn, parts, outcomes) {
+	for _, t := range tolerance.Tolerances(drawn, parts, outcomes) {
 		a.Cavities = append(a.Cavities, cavityTolerance(t))
 	}
 	return a, nil
 }
 
-func cavityTolerance(t plan.Tolerance) CavityTolerance {
+func cavityTolerance(t tolerance.Tolerance) CavityTolerance {
 	a := CavityTolerance{Name: t.Cavity, Runs: t.Runs, Risk: document.Thousandth(t.Risk), Chances: []Chance{}, Weakest: []string{}, Gains: []AimGain{}}
 	for _, c := range t.Chances {
 		a.Chances = append(a.Chances, Chance{

@@ -14,7 +14,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"obturon/core/assess"
 	"obturon/core/fill"
 	"obturon/core/notation"
 	"obturon/internal/document"
@@ -178,7 +177,7 @@ func loadCase(ctx context.Context, st *store.Store, planner *plan.Planner, users
 		}
 		if _, err := st.FixRevision(ctx, author.PracticeID, store.Fixed{
 			CaseID: made.ID, Author: author.ID, DraftVersion: made.DraftVersion, CaseDocument: e.Document, PlanDocument: planned, Core: d.Core,
-			Class: string(d.Class), Material: string(d.Material), School: d.School, Verdict: string(assess.Worst(r.Checks)),
+			Class: string(d.Class), Material: string(d.Material), School: d.School, Verdict: r.Worst(),
 		}); err != nil {
 			return err
 		}

@@ -10,6 +10,7 @@ import (
 
 	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/internal/document"
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
@@ -46,7 +47,7 @@ func TestDemonstrationCasesAreSound(t *testing.T) {
 		if !strings.HasPrefix(c.Patient.Code, "HV-") && !strings.HasPrefix(c.Patient.Code, "HB-") {
 			t.Errorf("%s: patient %q", f.Name(), c.Patient.Code)
 		}
-		r, err := planner.AtOnce(t.Context(), c, 0.2, plan.Sections{})
+		r, err := planner.AtOnce(t.Context(), c, 0.2, pipeline.Sections{})
 		// What is better sealed or watched is shown with that advice.
 		if err != nil || (r.Document().Refused != "" && r.Document().Advice.Treatment == intake.Restore) {
 			t.Errorf("%s: %v %s", f.Name(), err, r.Document().Refused)

@@ -54,8 +54,8 @@ func WriteCard(w io.Writer, r *plan.Result, beside Beside, head CardHead, paper 
 	c := newCard(paper)
 	c.title(r, head)
 	switch {
-	case r.Document().Refused != "":
-		c.paragraph("No plan is made: "+r.Document().Refused, margin, 10, c.textWidth())
+	case r.Refused() != "":
+		c.paragraph("No plan is made: "+r.Refused(), margin, 10, c.textWidth())
 		c.cautions(r, forces)
 	case !isLong(r):
 		c.views(r)

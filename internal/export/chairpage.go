@@ -10,6 +10,7 @@ import (
 	"obturon/core/rehearsal"
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 // chairPages are what to do step by step, each with its instruments, depth and gauge, and
@@ -52,7 +53,7 @@ func stepsOf(r *plan.Result, rehearsed *plan.Rehearsed) []document.Step {
 	if rehearsed == nil {
 		return r.Document().Sequence
 	}
-	return plan.Steps(rehearsed.Chair)
+	return render.Steps(rehearsed.Chair)
 }
 
 // proofText says how near the instruments come to the drawing.

@@ -19,10 +19,12 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 var planned = func() *plan.Result {
@@ -156,8 +158,8 @@ func unpack(t *testing.T, web *WebMesh) unpacked {
 }
 
 func TestWebMeshUnpacks(t *testing.T) {
-	mesh := parted(planned, planned.Turning)
-	web := NewWebMesh(planned, planned.Turning)
+	mesh := parted(cutTooth{planned.Model, planned.Cut}, planned.Turning)
+	web := NewWebMesh(planned.Designed, planned.Turning)
 	got := unpack(t, web)
 	seen := map[byte]int{}
 	for n, tri := range got.triangles {
@@ -208,9 +210,8 @@ func unfold(a, b float64) r3.Vec {
 
 func TestScreenMeshesSayTheirHand(t *testing.T) {
 	for tooth, hand := range map[string]notation.Hand{"46": notation.LeftHand, "36": notation.RightHand, "16": notation.RightHand, "26": notation.LeftHand} {
-		r := *planned
-		r.Model = planned.Model.For(notation.MustParse(tooth))
-		if got := NewWebMesh(&r, r.Turning).Hand; got != hand {
+		other := cutTooth{planned.Model.For(notation.MustParse(tooth)), planned.Cut}
+		if got := packTooth(other, planned.Turning).Hand; got != hand {
 			t.Errorf("%s is in a %s-handed frame, want %s", tooth, got, hand)
 		}
 	}
@@ -257,8 +258,8 @@ func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 // The filling has pages of its own, which go on where one is full.
 func TestTheCardShowsTheFilling(t *testing.T) {
 	var plain, filled bytes.Buffer
-	f := planned.Filled(fill.Usual())
-	beside := Beside{Filled: Filled{Fill: plan.FillDocument(f), Views: drawing.FilledSections(planned.Views, drawing.Subject{Subject: planned.Subjects[0]}, f[0].Plans, f[0].Matrix)}}
+	f := planned.Fill(fill.Usual()).Fillings
+	beside := Beside{Filled: Filled{Fill: render.Fill(f), Views: drawing.FilledSections(planned.Views, drawing.Subject{Subject: planned.Subjects[0]}, f[0].Plans, f[0].Matrix)}}
 	for to, with := range map[*bytes.Buffer]Beside{&plain: {}, &filled: beside} {
 		if err := WriteCard(to, planned, with, CardHead{Patient: "HV-031", Practice: "Clinic"}, A4); err != nil {
 			t.Fatal(err)
@@ -280,7 +281,7 @@ func TestTheCardShowsTheFilling(t *testing.T) {
 
 func TestRefusedPlansPrintTheReason(t *testing.T) {
 	var out bytes.Buffer
-	refused := &plan.Result{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}
+	refused := &plan.Result{Decided: &pipeline.Decided{Case: &intake.Case{Tooth: notation.MustParse("85")}, Decision: advice.Decision{Refused: "not planned"}}}
 	if err := WriteCard(&out, refused, Beside{Forces: []string{"The filling is held by its walls."}}, CardHead{}, Letter); err != nil {
 		t.Fatal(err)
 	}
@@ -314,7 +315,7 @@ func TestTheFilledToothShowsItsFilling(t *testing.T) {
 	for _, material := range []uint8{AmalgamFace, CompositeFace} {
 		r := map[uint8]*plan.Result{AmalgamFace: planned, CompositeFace: bonded}[material]
 		sound := r.Model.Surface.Uncut().Mesh() // as fine as the filling is measured on
-		web := NewFilledMesh(r, sound)
+		web := NewFilledMesh(r.Designed, sound)
 		u := unpack(t, web)
 		area := func(n int) float64 {
 			c := u.triangles[n]
@@ -335,7 +336,7 @@ func TestTheFilledToothShowsItsFilling(t *testing.T) {
 			whole += sound.Area(n)
 		}
 		free := 0.0
-		for _, f := range r.Filled(fill.Usual()) {
+		for _, f := range r.Fill(fill.Usual()).Fillings {
 			for _, p := range f.Plans {
 				free += p.Free
 			}
@@ -348,7 +349,7 @@ func TestTheFilledToothShowsItsFilling(t *testing.T) {
 
 func BenchmarkWebMesh(b *testing.B) {
 	for b.Loop() {
-		NewWebMesh(planned, planned.Turning)
+		NewWebMesh(planned.Designed, planned.Turning)
 	}
 }
 
@@ -367,7 +368,7 @@ func TestEveryLayerOfADrawingHasItsInk(t *testing.T) {
 			t.Errorf("no view shows the layer %q", want)
 		}
 	}
-	web := NewWebMesh(bonded, bonded.Turning)
+	web := NewWebMesh(bonded.Designed, bonded.Turning)
 	if !bytes.Contains(unpack(t, web).labels, []byte{BevelFace}) {
 		t.Error("no triangle is labelled a bevel")
 	}

@@ -5,6 +5,7 @@ import (
 	"io"
 
 	"obturon/core/fill"
+	"obturon/core/pipeline"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 )
@@ -105,10 +106,11 @@ func prepared(s Source) Solid {
 
 func taken(s Source) Solid {
 	r := s.Result()
-	return Solid{Mesh: r.CavitySolid(), Tooth: r.Case.Tooth, Name: "cavity"}
+	mesh, _ := r.CavitySolid()
+	return Solid{Mesh: mesh, Tooth: r.Case.Tooth, Name: "cavity"}
 }
 
 func filled(s Source) Solid {
 	r := s.Result()
-	return Solid{Mesh: plan.FillingSolid(r.Filled(s.Products())), Tooth: r.Case.Tooth, Name: "filling"}
+	return Solid{Mesh: pipeline.SolidOf(r.Fill(s.Products()).Fillings), Tooth: r.Case.Tooth, Name: "filling"}
 }

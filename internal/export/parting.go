@@ -8,7 +8,6 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/solid"
-	"obturon/internal/plan"
 )
 
 // rootOnly (mm of height) is what no enamel reaches below.
@@ -17,14 +16,14 @@ const rootOnly = -0.5
 // parted divides triangles where what a dentist sees changes within them: at the
 // cervical line, where a cut passes from enamel into dentin, and where a bevel runs
 // out.
-func parted(r *plan.Result, m *solid.Mesh) *solid.Mesh {
+func parted(on cutTooth, m *solid.Mesh) *solid.Mesh {
 	high := func(n int) bool { return m.Centroid(n).Z > rootOnly }
-	m = m.SplitWhere(tissueBorder(r.Model, true), func(n int) bool { return m.Labels[n] == 0 && high(n) })
-	m = m.SplitWhere(tissueBorder(r.Model, false), func(n int) bool { return m.Labels[n] != 0 })
-	if r.Cut.Tool == nil {
+	m = m.SplitWhere(tissueBorder(on.model, true), func(n int) bool { return m.Labels[n] == 0 && high(n) })
+	m = m.SplitWhere(tissueBorder(on.model, false), func(n int) bool { return m.Labels[n] != 0 })
+	if on.cut.Tool == nil {
 		return m
 	}
-	return onRim(r, partBevels(r, m))
+	return onRim(on, partBevels(on, m))
 }
 
 // tissueBorder is negative where a cut surface lies in dentin, and on the outside of the
@@ -40,12 +39,12 @@ func tissueBorder(model *anatomy.Model, outside bool) func(r3.Vec) float64 {
 
 // partBevels ends bevels where they run out. The facets of a cut know only to their
 // own size where a face that thins out to nothing has left the surface.
-func partBevels(r *plan.Result, m *solid.Mesh) *solid.Mesh {
+func partBevels(on cutTooth, m *solid.Mesh) *solid.Mesh {
 	near := aroundBevels(m)
 	if near == nil {
 		return m
 	}
-	over := func(p r3.Vec) float64 { return r.Cut.Tool.Distance(p) + r.Model.Surface.Distance(p) }
+	over := func(p r3.Vec) float64 { return on.cut.Tool.Distance(p) + on.model.Surface.Distance(p) }
 	outer := func(label uint16) bool { return label == 0 || label&cavity.BevelFlag != 0 }
 	touched := func(n int) bool {
 		t := m.Triangles[n]
@@ -71,7 +70,7 @@ func partBevels(r *plan.Result, m *solid.Mesh) *solid.Mesh {
 		case uncut:
 			split.Labels[n] = 0
 		case label == 0:
-			split.Labels[n] = r.Cut.Tool.Feature(at)
+			split.Labels[n] = on.cut.Tool.Feature(at)
 		}
 	}
 	return split

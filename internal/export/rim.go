@@ -6,13 +6,12 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"obturon/core/solid"
-	"obturon/internal/plan"
 )
 
 // onRim moves the corners along the rim of a cavity onto the rim itself, where the
 // cut meets the outer surface: the mesh knows it only to a part of its cells, which
 // shows as teeth. A corner that finds no rim nearby stays where it is.
-func onRim(r *plan.Result, m *solid.Mesh) *solid.Mesh {
+func onRim(on cutTooth, m *solid.Mesh) *solid.Mesh {
 	const (
 		cut, outside = 1, 2
 		reach        = 0.35 // mm, most of a cell of the coarse mesh
@@ -32,7 +31,7 @@ func onRim(r *plan.Result, m *solid.Mesh) *solid.Mesh {
 		if sides != cut|outside {
 			continue
 		}
-		if p, ok := meeting(r.Model.Surface.Distance, r.Cut.Tool.Distance, m.Vertices[v], reach); ok {
+		if p, ok := meeting(on.model.Surface.Distance, on.cut.Tool.Distance, m.Vertices[v], reach); ok {
 			moved.Vertices[v] = p
 		}
 	}

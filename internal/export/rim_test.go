@@ -87,7 +87,7 @@ func TestTheRimRunsWithoutTeeth(t *testing.T) {
 		if err != nil || r.Refused() != "" {
 			t.Fatalf("%s: %v %s", c.tooth, err, r.Refused())
 		}
-		corners, off, turning := faultsOfRim(r, parted(r, r.Prepared.Mesh))
+		corners, off, turning := faultsOfRim(r, parted(cutTooth{r.Model, r.Cut}, r.Prepared.Mesh))
 		// Where a bevel runs out, it and the outer surface hardly cross.
 		if most := corners / 20; off > most || turning > most {
 			t.Errorf("%s %s: of %d corners of the rim %d lie off it, %d turn sharply", c.tooth, c.kind, corners, off, turning)
@@ -95,7 +95,7 @@ func TestTheRimRunsWithoutTeeth(t *testing.T) {
 		if c.material != school.Amalgam {
 			continue // its bevels are thinner than the coarse mesh's cells
 		}
-		if corners, off, _ := faultsOfRim(r, parted(r, r.Turning)); off > corners/20 {
+		if corners, off, _ := faultsOfRim(r, parted(cutTooth{r.Model, r.Cut}, r.Turning)); off > corners/20 {
 			t.Errorf("%s %s while turned: of %d corners of the rim %d lie off it", c.tooth, c.kind, corners, off)
 		}
 	}

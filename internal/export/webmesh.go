@@ -8,10 +8,11 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/design"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/school"
 	"obturon/core/solid"
-	"obturon/internal/plan"
 )
 
 // Labels of the triangles on the screen.
@@ -59,19 +60,29 @@ const shadingGroups = 4
 
 var shadingGroup = [meshLabels]uint8{0, 0, 1, 1, 2, 2, 1, 3, 0, 0}
 
-// NewWebMesh packs the prepared tooth. The mesh is one of the result's.
-func NewWebMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
-	m = parted(r, m)
-	return packMesh(r.Model, m, screenLabels(r, m))
+// cutTooth is a tooth with what is cut in it; with nothing of a sound one.
+type cutTooth struct {
+	model *anatomy.Model
+	cut   design.Cut
+}
+
+// NewWebMesh packs the prepared tooth. The mesh is one of the design's.
+func NewWebMesh(d *pipeline.Designed, m *solid.Mesh) *WebMesh {
+	return packTooth(cutTooth{d.Model, d.Cut}, m)
+}
+
+func packTooth(on cutTooth, m *solid.Mesh) *WebMesh {
+	m = parted(on, m)
+	return packMesh(on.model, m, screenLabels(on, m))
 }
 
 // NewFilledMesh packs a tooth that is filled to what it was, its filling apart from what is
 // tooth; the mesh is that of the uncut tooth.
-func NewFilledMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
+func NewFilledMesh(d *pipeline.Designed, m *solid.Mesh) *WebMesh {
 	const aside = 0.5 // mm past the tool, within which facets may reach over its border
 	const thin = 0.03 // mm: where a bevel runs out, less than that of filling is none to the eye
-	tool, filling := r.Cut.Tool, uint8(CompositeFace)
-	if r.Cut.Cavities[0].Material == school.Amalgam {
+	tool, filling := d.Cut.Tool, uint8(CompositeFace)
+	if d.Cut.Cavities[0].Material == school.Amalgam {
 		filling = AmalgamFace
 	}
 	near := tool.Bounds()
@@ -79,22 +90,19 @@ func NewFilledMesh(r *plan.Result, m *solid.Mesh) *WebMesh {
 	inReach := func(p r3.Vec) bool { return near.Contains(p) }
 	inside := func(p r3.Vec) float64 { return tool.Distance(p) + thin }
 	m = m.SplitWhere(inside, func(n int) bool { return inReach(m.Centroid(n)) })
-	m = m.SplitWhere(tissueBorder(r.Model, true), func(n int) bool { return m.Centroid(n).Z > rootOnly })
-	sound := &plan.Result{Model: r.Model}
-	labels := screenLabels(sound, m)
+	m = m.SplitWhere(tissueBorder(d.Model, true), func(n int) bool { return m.Centroid(n).Z > rootOnly })
+	labels := screenLabels(cutTooth{model: d.Model}, m)
 	for n := range labels {
 		if at := m.Centroid(n); inReach(at) && inside(at) < 0 {
 			labels[n] = filling
 		}
 	}
-	return packMesh(r.Model, m, labels)
+	return packMesh(d.Model, m, labels)
 }
 
 // NewToothMesh packs the surface of a sound tooth; the mesh is one of its own.
 func NewToothMesh(model *anatomy.Model, m *solid.Mesh) *WebMesh {
-	r := &plan.Result{Model: model}
-	m = parted(r, m)
-	return packMesh(model, m, screenLabels(r, m))
+	return packTooth(cutTooth{model: model}, m)
 }
 
 // NewTissueMesh packs a tissue inside the tooth, all of one label.
@@ -191,7 +199,7 @@ func octahedral(d r3.Vec) [2]float64 {
 const lesionUnder = 0.03
 
 // screenLabels names every triangle by what a dentist sees there.
-func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
+func screenLabels(on cutTooth, m *solid.Mesh) []uint8 {
 	labels := make([]uint8, len(m.Triangles))
 	for n, feature := range m.Labels {
 		at := m.Centroid(n)
@@ -199,13 +207,13 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 			labels[n] = RootSurface
 			continue
 		}
-		dentin := tissueBorder(r.Model, feature == 0)(at) < 0
+		dentin := tissueBorder(on.model, feature == 0)(at) < 0
 		switch {
 		case feature == 0 && dentin:
 			labels[n] = RootSurface
 		case feature == 0:
 			labels[n] = OuterEnamel
-		case insideLesion(r, r3.Sub(at, r3.Scale(lesionUnder, m.Normal(n)))):
+		case insideLesion(on.cut, r3.Sub(at, r3.Scale(lesionUnder, m.Normal(n)))):
 			labels[n] = LesionLeft
 		case feature == cavity.Floor || feature == cavity.Excavation:
 			labels[n] = CavityFloor
@@ -220,8 +228,8 @@ func screenLabels(r *plan.Result, m *solid.Mesh) []uint8 {
 	return labels
 }
 
-func insideLesion(r *plan.Result, p r3.Vec) bool {
-	for _, l := range r.Cut.Lesions() {
+func insideLesion(cut design.Cut, p r3.Vec) bool {
+	for _, l := range cut.Lesions() {
 		if l.Distance(p) < 0 {
 			return true
 		}

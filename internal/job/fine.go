@@ -5,14 +5,16 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"obturon/core/forces"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
 // FineInput is a tooth that is loaded on fine cells.
 type FineInput struct {
 	Posed
-	Loading plan.Loading `json:"loading"`
+	Loading forces.Loading `json:"loading"`
 }
 
 // loadFine loads a tooth on fine cells.
@@ -30,7 +32,7 @@ func loadFine(planner *plan.Planner) does {
 		if err != nil {
 			return nil, nil, err
 		}
-		result, err = json.Marshal(plan.PartingDocument(parted, without, in.Loading))
+		result, err = json.Marshal(render.Parting(parted, without, in.Loading))
 		return result, nil, err
 	}
 }

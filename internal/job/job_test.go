@@ -5,7 +5,9 @@ import (
 	"testing"
 	"time"
 
+	"obturon/core/pipeline"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -46,8 +48,8 @@ func TestAProofIsMadeByAWorker(t *testing.T) {
 	if err != nil || made.State() != store.JobFinished || made.Share() != 1 {
 		t.Fatalf("%+v, %v", made, err)
 	}
-	var proof plan.Proof
-	if err := json.Unmarshal(made.Result(), &proof); err != nil || len(proof.Steps) < 4 || len(proof.Cuts) != len(proof.Steps) || proof.Core != plan.CoreVersion {
+	var proof render.Proof
+	if err := json.Unmarshal(made.Result(), &proof); err != nil || len(proof.Steps) < 4 || len(proof.Cuts) != len(proof.Steps) || proof.Core != pipeline.CoreVersion {
 		t.Errorf("the proof is %.200s, %v", made.Result(), err)
 	}
 }

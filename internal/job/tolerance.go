@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/tolerance"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -19,20 +20,20 @@ type ToleranceInput struct {
 
 // TolerancePart is the input of one of a tolerance run's parts.
 type TolerancePart struct {
-	Aim       int   `json:"aim"` // plan.Plain as the hand is
+	Aim       int   `json:"aim"` // tolerance.Plain as the hand is
 	FirstSeed int64 `json:"first_seed"`
 	Runs      int   `json:"runs"`
 }
 
 // Part is what the planner cuts of it.
-func (p TolerancePart) Part() plan.Part {
-	return plan.Part{Aim: p.Aim, Seed: uint64(p.FirstSeed), Runs: p.Runs}
+func (p TolerancePart) Part() tolerance.Part {
+	return tolerance.Part{Aim: p.Aim, Seed: uint64(p.FirstSeed), Runs: p.Runs}
 }
 
 // ToleranceParts are those of a run, as they are kept with its job.
 func ToleranceParts(runs int) ([]store.JobPart, error) {
 	var parts []store.JobPart
-	for _, p := range plan.Parts(1, runs) {
+	for _, p := range tolerance.Parts(1, runs) {
 		input, err := json.Marshal(TolerancePart{Aim: p.Aim, FirstSeed: int64(p.Seed), Runs: p.Runs})
 		if err != nil {
 			return nil, err
@@ -65,14 +66,14 @@ func cutByHand(planner *plan.Planner) does {
 		if err != nil {
 			return nil, nil, err
 		}
-		if result, err = plan.EncodeOutcomes(all); err != nil || claimed.Of.Shared != nil {
+		if result, err = render.EncodeOutcomes(all); err != nil || claimed.Of.Shared != nil {
 			return result, nil, err
 		}
-		drawn, err := r.Drawn(ctx)
+		drawn, err := r.DrawnCavities(ctx)
 		if err != nil {
 			return nil, nil, err
 		}
-		shared, err = plan.EncodeDrawn(drawn)
+		shared, err = render.EncodeDrawn(drawn)
 		return result, shared, err
 	}
 }

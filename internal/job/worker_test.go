@@ -13,12 +13,14 @@ import (
 
 	"github.com/google/uuid"
 
+	"obturon/core/forces"
 	"obturon/core/instrument"
 	"obturon/core/resist"
 	"obturon/core/tolerance"
 	"obturon/internal/document"
 	"obturon/internal/pg/pgtest"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 	"obturon/internal/store"
 )
 
@@ -164,22 +166,22 @@ func TestWorkersShareARun(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	alone, err := r.CutPart(t.Context(), tolerance.Usual, plan.Part{Aim: plan.Plain, Seed: 11, Runs: 2}, func(float64) {})
+	alone, err := r.CutPart(t.Context(), tolerance.Usual, tolerance.Part{Aim: tolerance.Plain, Seed: 11, Runs: 2}, func(float64) {})
 	if err != nil {
 		t.Fatal(err)
 	}
-	want, err := plan.EncodeOutcomes(alone)
+	want, err := render.EncodeOutcomes(alone)
 	if err != nil {
 		t.Fatal(err)
 	}
-	got, err := plan.DecodeOutcomes(j.Parts[1].Result)
+	got, err := render.DecodeOutcomes(j.Parts[1].Result)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if again, err := plan.EncodeOutcomes(got); err != nil || string(again) != string(want) {
+	if again, err := render.EncodeOutcomes(got); err != nil || string(again) != string(want) {
 		t.Errorf("by workers %.200s, by one %.200s: %v", again, want, err)
 	}
-	drawn, err := plan.DecodeDrawn(j.Shared)
+	drawn, err := render.DecodeDrawn(j.Shared)
 	if err != nil || len(drawn) != 1 || drawn[0].Cavity != "facial cervical" || len(drawn[0].Checks) < 5 {
 		t.Errorf("drawn are %+v: %v", drawn, err)
 	}
@@ -280,7 +282,7 @@ const molar = `{"schema":"obturon.case/1","tooth":"46","patient":{"age_years":34
 // fine starts to load a case's tooth, by a wrong load where newtons are none.
 func fine(t *testing.T, c *store.Case, newtons float64) *store.Job {
 	t.Helper()
-	with := plan.Loading{Bite: resist.Usual().Bite(false, nil), Assumed: resist.Usual()}
+	with := forces.Loading{Bite: resist.Usual().Bite(false, nil), Assumed: resist.Usual()}
 	with.Bite.Newtons = newtons
 	input, err := json.Marshal(FineInput{Posed: Posed{Case: []byte(molar)}, Loading: with})
 	if err != nil {

@@ -1,6 +1,8 @@
 package plan
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 
@@ -10,14 +12,15 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 )
 
 // A tooth's shape holds some 8 MB at 0.1 mm, another age of it half of one, the
-// basis of a case a tenth of one beside its tooth.
+// proposals of a case a tenth of one beside its tooth.
 const (
-	shapesKept = 40
-	agesKept   = 64
-	basesKept  = 128
+	shapesKept    = 40
+	agesKept      = 64
+	proposalsKept = 128
 )
 
 // toothCache remembers modelled teeth: each shape once, and the pulps of the
@@ -75,43 +78,43 @@ func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key stri
 	return built.(*anatomy.Model), nil
 }
 
-// caseKey identifies what a case's proposals are made from: all but the patient's
+// remembered is what a cache knows under a key, or what making it gives; errors are not remembered.
+func remembered[V any](cache *lru.Cache[string, V], key string, build func() (V, error)) (V, error) {
+	if known, ok := cache.Get(key); ok {
+		return known, nil
+	}
+	built, err := build()
+	if err == nil {
+		cache.Add(key, built)
+	}
+	return built, err
+}
+
+// proposalKey identifies what a case's proposals are made from: all but the patient's
 // code and the values set by hand. House rules count with all they hold, since the
 // same id may mean a newer version, or another practice's.
-func caseKey(c *intake.Case) string {
+func proposalKey(c *intake.Case, grid float64) string {
 	own := *c
 	own.Patient.Code, own.Overrides, own.Rules, own.Kit = "", nil, nil, nil
 	data, err := json.Marshal(own)
 	if err != nil {
-		return fmt.Sprint(err)
+		data = []byte(err.Error())
 	}
 	if c.Rules != nil {
-		return string(data) + c.Rules.Fingerprint()
+		return fmt.Sprintf("%.3f %s%s", grid, data, c.Rules.Fingerprint())
 	}
-	return string(data)
+	return fmt.Sprintf("%.3f %s", grid, data)
 }
 
-// basisCache remembers the basis of a case, so that a drag of one dimension
-// does not propose anew.
-type basisCache struct{ bases *lru.Cache[string, basis] }
-
-func newBasisCache() *basisCache { return &basisCache{newCache[basis](basesKept)} }
-
-// peek is the basis of a case if it is known.
-func (c *basisCache) peek(caseKey string, grid float64) (basis, bool) {
-	return c.bases.Get(basisKey(caseKey, grid))
+// caseAndKit identifies all that a plan or a proof is made from: the case with the values set by
+// hand, and the kit.
+func caseAndKit(c *intake.Case, grid float64) string {
+	return fmt.Sprintf("%s %v %s", proposalKey(c, grid), c.Overrides, c.Kit.Fingerprint())
 }
 
-func basisKey(caseKey string, grid float64) string { return fmt.Sprintf("%.3f %s", grid, caseKey) }
-
-func (c *basisCache) get(caseKey string, grid float64, build func() (basis, error)) (basis, error) {
-	key := basisKey(caseKey, grid)
-	if b, ok := c.bases.Get(key); ok {
-		return b, nil
-	}
-	b, err := build()
-	if err == nil {
-		c.bases.Add(key, b)
-	}
-	return b, err
+// ProofKey tells a case, its school's rules and its kit from all others that a proof may
+// differ for, and this version of the core from others.
+func ProofKey(c *intake.Case, grid float64) string {
+	sum := sha256.Sum256([]byte(pipeline.CoreVersion + " " + caseAndKit(c, grid)))
+	return hex.EncodeToString(sum[:])
 }

@@ -1,110 +1,39 @@
 package plan
 
 import (
-	"obturon/core/advice"
-	"obturon/core/assess"
-	"obturon/core/cavity"
 	"obturon/core/fill"
-	"obturon/core/lesion"
-	"obturon/core/measure"
-	"obturon/core/notation"
 	"obturon/internal/document"
+	"obturon/internal/render"
 )
 
-// Document writes the result as a plan document. Figures are rounded to a
-// thousandth, far below what is measurable.
+// Document writes a plan, or the reason why none is made.
 func (r *Result) Document() document.Plan {
-	choice := r.Decision.Choice
-	d := document.Plan{
-		Schema: document.ObturonPlan1, Core: CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Class: r.Decision.Class, Surfaces: append([]string{}, r.Surfaces...), SurfaceLetters: lesion.Letters(r.Surfaces, r.Case.Tooth),
-		Material: choice.Material, School: choice.School, SchoolVersion: r.SchoolVersion, ChoiceReason: r.Decision.Reason, DecisionReason: choice.Reason,
-		Advice: Advice(r.Decision), Dimensions: map[string]float64{}, Checks: []document.Check{}, Sequence: Steps(r.Steps),
-		Cautions: append([]string{}, r.Cautions...), Refused: r.Refused(),
-		Volumes: document.Volumes{
-			Enamel: document.Thousandth(r.Removed.Enamel), Dentin: document.Thousandth(r.Removed.Dentin), Lesion: document.Thousandth(r.Removed.Lesion), OldFilling: document.Thousandth(r.Removed.OldFilling),
-			Lost: document.Thousandth(r.Removed.Lost), Cavity: document.Thousandth(r.Removed.Cavity),
-		},
+	if r.Drawn == nil {
+		return render.Refusal(r.Decided)
 	}
-	for _, one := range r.Cut.Cavities {
-		for _, dimension := range one.Dimensions {
-			d.Dimensions[dimension.ID] = document.Thousandth(dimension.Value)
-		}
-		if one.Kind == cavity.Cervical {
-			d.Gingiva = &document.Gingiva{FacialMm: document.Thousandth(one.Gingiva.Facial), LingualMm: document.Thousandth(one.Gingiva.Lingual), PapillaMm: document.Thousandth(one.Gingiva.Papilla)}
-		}
-	}
-	for _, c := range r.Checks {
-		d.Checks = append(d.Checks, check(c))
-	}
-	d.Volumes.LesionLeft = document.Thousandth(assess.LesionLeft(r.Checks))
-	next := 0
-	for _, one := range r.Cut.Cavities {
-		if one.Kind != cavity.Occlusal {
-			d.Finishes = append(d.Finishes, Finish(one, r.Finishes[next]))
-			next++
-		}
-	}
-	return d
+	return render.Plan(r.Drawn)
 }
 
-// frameOf is the frame that all points of a tooth's documents are in.
-func frameOf(t notation.Tooth) *document.ToothFrame {
-	return &document.ToothFrame{X: document.ToothFrameXMesial, Y: document.ToothFrameYFacial, Z: document.Occlusal, Hand: t.FrameHand()}
-}
-
-// KeptDocument is Document for a file or a revision, with what takes too long while a
-// figure is dragged: what the cavity's solid leaves out, and how it is filled with a
-// practice's products.
+// KeptDocument is Document for a file or a revision, filled with a practice's products.
 func (r *Result) KeptDocument(products fill.Products) document.Plan {
-	d := r.Document()
-	if r.Refused() == "" {
-		_, crumbs := r.cavitySolid()
-		d.Volumes.Crumbs = document.Thousandth(crumbs)
-		d.Fill = FillDocument(r.Filled(products))
+	if r.Drawn == nil {
+		return render.Refusal(r.Decided)
 	}
-	return d
+	return render.KeptPlan(r.Drawn, products)
 }
 
-// Advice writes what speaks for each treatment and material.
-func Advice(d advice.Decision) document.Advice {
-	a := document.Advice{Treatment: d.Treatment, Reason: d.Because, Materials: []document.MaterialAdvice{}}
-	for _, m := range d.Materials {
-		a.Materials = append(a.Materials, document.MaterialAdvice{Material: m.Material, Barred: m.Barred, For: m.For, Against: m.Against})
+// Document writes how the kit cuts a case, or the reason why it does not.
+func (r *Rehearsed) Document() document.Rehearsal {
+	if r.Proven == nil {
+		return render.RefusedRehearsal(r.Decided)
 	}
-	return a
+	return render.Rehearsal(r.Proven)
 }
 
-func check(c assess.Check) document.Check {
-	low, high := c.Target.Ends()
-	d := document.Check{
-		Id: c.ID, Label: c.Label, Form: c.Form, Side: c.Side, Uncertainty: document.Thousandth(c.Uncertainty), Unit: c.Unit,
-		Target: document.Range{Min: rounded(low), Max: rounded(high)}, Verdict: c.Verdict, Severity: c.Severity,
-		Why: c.Why, Fix: c.Fix, Chair: c.Chair, Dimension: c.Dimension(),
+// Proof writes what cutting a case came to.
+func (r *Rehearsed) Proof() *render.Proof {
+	if r.Proven == nil {
+		return render.NoProof(r.Decided)
 	}
-	if c.Chair == c.Fix {
-		d.Chair = "" // said already
-	}
-	if c.Measured() {
-		value := document.Thousandth(c.Value)
-		d.Value = &value
-		at := c.Where.At
-		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{document.Thousandth(at.X), document.Thousandth(at.Y), document.Thousandth(at.Z)}}
-	}
-	return d
-}
-
-// Finish writes what the margins of a cavity gain and cost.
-func Finish(c *cavity.Cavity, f measure.Finish) document.Finish {
-	return document.Finish{
-		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: document.Thousandth(f.BondedEnamel), BondedDentin: document.Thousandth(f.BondedDentin),
-		EnamelSpent: document.Thousandth(f.EnamelSpent), Margin: document.Thousandth(f.Margin), MarginSeen: document.Thousandth(f.MarginSeen), Contact: f.Contact, EdgeIndex: document.Thousandth(f.EdgeIndex),
-	}
-}
-
-func rounded(v *float64) *float64 {
-	if v == nil {
-		return nil
-	}
-	own := document.Thousandth(*v)
-	return &own
+	return render.ProofOf(r.Proven)
 }

@@ -19,6 +19,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/core/school"
 	"obturon/core/solid"
@@ -38,7 +39,7 @@ func molarCase() *intake.Case {
 
 func evaluate(t testing.TB, c *intake.Case) *Result {
 	t.Helper()
-	r, err := planner.AtOnce(context.Background(), c, DefaultGrid, Sections{})
+	r, err := planner.AtOnce(context.Background(), c, DefaultGrid, pipeline.Sections{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -114,7 +115,7 @@ func TestEveryPosteriorToothInEveryForm(t *testing.T) {
 					if tooth == "44" { // its pit's floor is too small to be gauged on that
 						grid = DefaultGrid
 					}
-					r, err := planner.AtOnce(context.Background(), f.on(tooth, choice.Material, choice.School), grid, Sections{})
+					r, err := planner.AtOnce(context.Background(), f.on(tooth, choice.Material, choice.School), grid, pipeline.Sections{})
 					if err != nil {
 						t.Fatal(err)
 					}
@@ -147,7 +148,7 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 					t.Parallel()
 					c := f.on(tooth, material, "primary")
 					c.Patient.AgeYears = 7
-					r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
+					r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 					if err != nil {
 						t.Fatal(err)
 					}
@@ -155,7 +156,7 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 					if want := mesial && c.Tooth.Position() == 4; (r.Document().Refused != "") != want {
 						t.Fatalf("refused: %q", r.Document().Refused)
 					}
-					if r.Prepared == nil {
+					if r.Drawn == nil {
 						return
 					}
 					if !r.Prepared.Mesh.Closed() {
@@ -211,7 +212,7 @@ func TestAGrooveBesideABoxKeepsABridgeOrIsJoined(t *testing.T) {
 					{Kind: "proximal_caries", Site: "distal", Depth: "outer_dentin"},
 				},
 			}
-			r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
+			r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -235,7 +236,7 @@ func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 				for _, s := range sites {
 					c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
 				}
-				r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
+				r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -260,7 +261,7 @@ func TestACoveredCuspHasRoom(t *testing.T) {
 			c := forms[1].on(tooth, "composite", "adhesive")
 			c.Findings = append(c.Findings, lesion.Finding{Kind: "undermined_cusp", Site: site, Depth: "outer_dentin"})
 			c.Overrides = map[string]float64{"cusp_reduction": 2.2}
-			r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
+			r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -285,7 +286,7 @@ func TestAnUnderminedCuspIsMeasured(t *testing.T) {
 		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Choice: intake.Choice{Material: "composite", School: "adhesive"},
 		Findings: []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
 	}
-	r, err := planner.AtOnce(context.Background(), c, tableGrid, Sections{})
+	r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -357,7 +358,7 @@ func TestMeasuredValuesFollowTheDesign(t *testing.T) {
 func TestVolumesAddUp(t *testing.T) {
 	r := evaluate(t, molarCase())
 	v := r.Document().Volumes
-	cavity := r.CavitySolid()
+	cavity, _ := r.CavitySolid()
 	if !cavity.Closed() {
 		t.Error("cavity mesh is open")
 	}
@@ -393,7 +394,7 @@ func TestRefusals(t *testing.T) {
 	} {
 		k := molarCase()
 		k.Tooth, k.Findings = notation.MustParse(c.tooth), []lesion.Finding{c.finding}
-		if r := evaluate(t, k); r.Document().Refused == "" || r.Prepared != nil {
+		if r := evaluate(t, k); r.Document().Refused == "" || r.Drawn != nil {
 			t.Errorf("%s: not refused", c.name)
 		}
 	}
@@ -458,7 +459,7 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 				c.Overrides[l.ID] = v
 			}
 		}
-		r, err := planner.AtOnce(context.Background(), c, 0.2, Sections{})
+		r, err := planner.AtOnce(context.Background(), c, 0.2, pipeline.Sections{})
 		var faults intake.Faults
 		if errors.As(err, &faults) {
 			continue
@@ -470,7 +471,7 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 		if _, err := json.Marshal(r.Document()); err != nil {
 			t.Errorf("%+v: a figure is not finite: %v", c, err)
 		}
-		if r.Prepared != nil && !r.Prepared.Mesh.Closed() {
+		if r.Drawn != nil && !r.Prepared.Mesh.Closed() {
 			t.Errorf("%+v: open mesh", c)
 		}
 	}

@@ -12,6 +12,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/core/school"
 	"obturon/core/sitting"
@@ -36,11 +37,12 @@ func TestFillingsOfTheClassTables(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			fillings := r.Filled(products)
-			if r.Refused() == "" {
-				courseHolds(t, sitting.Together([]sitting.Visit{{Steps: r.course(r.Steps, fillings, products)}}), laidOut(fillings))
+			if r.Refused() != "" {
+				return
 			}
-			for _, f := range fillings {
+			filled := r.Fill(products)
+			courseHolds(t, sitting.Together([]sitting.Visit{{Steps: filled.Course(r.Steps)}}), filled.LaidOut())
+			for _, f := range filled.Fillings {
 				if len(f.Plans) == 0 {
 					t.Error("nothing is filled")
 				}
@@ -163,12 +165,12 @@ func TestStepsOfAFilling(t *testing.T) {
 		}
 		return strings.Join(all, "; ")
 	}
-	filling := func(c *intake.Case) Filling {
+	filling := func(c *intake.Case) pipeline.Filling {
 		r, err := planner.Judged(t.Context(), c, tableGrid)
 		if err != nil {
 			t.Fatal(err)
 		}
-		return r.Filled(fill.Usual())[0]
+		return r.Fill(fill.Usual()).Fillings[0]
 	}
 	amalgam := filling(forms[3].on("47", school.Amalgam, "board"))
 	if got, want := names(amalgam.Steps), "Band round the tooth, in a retainer; Triturate; Condense; Triturate again; Condense; Burnish; Matrix off; Carve; Floss; Smooth; Check occlusion; Tell the patient"; got != want {
@@ -220,7 +222,7 @@ func TestALostCuspTakesABand(t *testing.T) {
 	if err != nil || r.Refused() != "" {
 		t.Fatal(err, r.Refused())
 	}
-	f := r.Filled(fill.Usual())[0]
+	f := r.Fill(fill.Usual()).Fillings[0]
 	if f.Matrix.Kind != fill.Circumferential || f.Steps[0].Name != f.Matrix.Kind.Name() || procedure.First(f.Steps, procedure.RemoveMatrix) < 0 {
 		t.Errorf("%+v, %+v", f.Matrix, f.Steps)
 	}

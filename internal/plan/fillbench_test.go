@@ -49,10 +49,10 @@ func BenchmarkFilling(b *testing.B) {
 			if r.Refused() != "" {
 				b.Fatal(r.Refused())
 			}
-			r.Filled(fill.Usual()) // what is worked out once for a cavity
+			r.Fill(fill.Usual()) // what is worked out once for a cavity
 			before := cpuMS(b)
 			for b.Loop() {
-				r.Filled(fill.Usual())
+				r.Fill(fill.Usual())
 			}
 			b.ReportMetric((cpuMS(b)-before)/float64(b.N), "cpu-ms")
 		})

@@ -10,16 +10,17 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 )
 
 // Planner runs the core for cases and remembers teeth and proposals. It is
 // safe for concurrent use.
 type Planner struct {
-	teeth  *toothCache
-	bases  *basisCache // as the forms propose
-	solved *basisCache // as their gauges had them moved
+	teeth    *toothCache
+	proposed *lru.Cache[string, *pipeline.Proposed] // as the forms propose
+	solved   *lru.Cache[string, *pipeline.Proposed] // as their gauges had them moved
 
-	judgements *lru.Cache[string, judgement]
+	judgements *lru.Cache[string, *Judged]
 	evaluated  *lru.Cache[string, *Result]
 	rehearsed  *lru.Cache[string, *Rehearsed]
 	rehearsing singleflight.Group
@@ -36,7 +37,10 @@ const (
 
 // NewPlanner makes a planner with empty caches.
 func NewPlanner() *Planner {
-	return &Planner{teeth: newToothCache(), bases: newBasisCache(), solved: newBasisCache(), judgements: newCache[judgement](judgementsKept), evaluated: newCache[*Result](resultsKept), rehearsed: newCache[*Rehearsed](rehearsalsKept)}
+	return &Planner{
+		teeth: newToothCache(), proposed: newCache[*pipeline.Proposed](proposalsKept), solved: newCache[*pipeline.Proposed](proposalsKept),
+		judgements: newCache[*Judged](judgementsKept), evaluated: newCache[*Result](resultsKept), rehearsed: newCache[*Rehearsed](rehearsalsKept),
+	}
 }
 
 // Tooth returns the modelled tooth of a case. It fails for sizes and ages that

@@ -64,10 +64,11 @@ func (r randomPlan) String() string {
 }
 
 type randomPlan struct {
-	seed  uint64
-	asked *intake.Case
-	made  *plan.Result
-	err   error
+	seed    uint64
+	asked   *intake.Case
+	refused string
+	checks  []assess.Check
+	err     error
 }
 
 // judgedEach plans so many cases, made up from their seeds: as many as the named setting
@@ -90,9 +91,12 @@ func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Cas
 			defer func() { <-turns }()
 			seed := uint64(first + n)
 			p := randomPlan{seed: seed, asked: madeUp(seed)}
-			p.made, p.err = planner.Judged(context.Background(), p.asked, plan.DefaultGrid)
-			if p.made != nil { // the rest is large
-				p.made = &plan.Result{Decision: p.made.Decision, Checks: p.made.Checks}
+			made, err := planner.Judged(context.Background(), p.asked, plan.DefaultGrid)
+			if p.err = err; err == nil { // the rest is large
+				p.refused = made.Refused()
+				if made.Measured != nil {
+					p.checks = made.Checks
+				}
 			}
 			plans[n] = p
 		})
@@ -112,11 +116,11 @@ func TestProposalsOfRandomCasesStandUp(t *testing.T) {
 			t.Errorf("%s: %v", p, p.err)
 			continue
 		}
-		if said := p.made.Refused(); said != "" {
+		if said := p.refused; said != "" {
 			refusals[said] = append(refusals[said], p.String())
 			continue
 		}
-		for _, k := range p.made.Checks {
+		for _, k := range p.checks {
 			if k.Verdict == assess.Missed && k.Severity == school.Critical && (k.Cause == nil || !strings.Contains(k.Fix, k.Cause.Name())) {
 				t.Errorf("%s: %s %s %.3f %s, %+v at %.1f: %s", p, k.ID, k.Side, k.Value, k.Unit, k.Target, k.Where.At, k.Fix)
 			}
@@ -158,7 +162,7 @@ func TestForcesOfRandomCases(t *testing.T) {
 				t.Errorf("%s: bond %+v", p, b)
 			}
 		}
-		with := plan.UsualLoading(p.asked, resist.Usual())
+		with := forces.UsualLoading(p.asked, resist.Usual())
 		parted, without, err := planner.PartingOf(t.Context(), p.asked, nil, with, plan.DefaultGrid, false, nil)
 		if err != nil || without == "" && (!finite(parted.Sound.Opening, parted.Empty.Opening, parted.Filled.Opening) || parted.Empty.Opening < 0.9*parted.Sound.Opening) {
 			t.Errorf("%s: parted by %.2f, sound %.2f: %v", p, parted.Empty.Opening, parted.Sound.Opening, err)

@@ -10,6 +10,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/school"
+	"obturon/internal/render"
 )
 
 func TestASittingTakesTheNecksOfOneQuadrantAndMaterial(t *testing.T) {
@@ -31,7 +32,7 @@ func TestASittingTakesTheNecksOfOneQuadrantAndMaterial(t *testing.T) {
 		{"one that is not cut", []*intake.Case{neck("33", "composite"), sealed}, nil},
 		{"first is no neck", []*intake.Case{molarCase(), neck("33", "composite"), neck("32", "composite")}, nil},
 	} {
-		s, err := planner.Sitting(context.Background(), c.cases, func(*intake.Case) (*Proof, error) { return nil, nil }, fill.Usual(), 0.2)
+		s, err := planner.Sitting(context.Background(), c.cases, func(*intake.Case) (*render.Proof, error) { return nil, nil }, fill.Usual(), 0.2)
 		if err != nil {
 			t.Errorf("%s: %v", c.name, err)
 			continue

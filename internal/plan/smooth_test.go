@@ -21,6 +21,7 @@ import (
 	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/parallel"
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/core/school"
 	"obturon/core/sequence"
@@ -108,14 +109,14 @@ func soundCavity(t *testing.T, c *intake.Case) {
 	if !c.Tooth.Right() {
 		grid = 0.2
 	}
-	r, _, err := planner.cut(t.Context(), c, grid, atOnce)
+	decided, r, err := planner.design(t.Context(), c, grid, atOnce)
 	if err != nil {
 		t.Errorf("%s: %v", name, err)
 		return
 	}
 	barred := c.Findings[0].OnIncisalAngle() && c.Choice.Material == "amalgam"
-	if refused := r.Refused() != ""; refused != barred {
-		t.Errorf("%s: refused %q", name, r.Refused())
+	if refused := r == nil; refused != barred {
+		t.Errorf("%s: refused %q", name, decided.Refused())
 		return
 	}
 	if barred {
@@ -123,7 +124,7 @@ func soundCavity(t *testing.T, c *intake.Case) {
 	}
 	// The drawing, which takes most of the time, is looked at elsewhere.
 	one := r.Cut.Cavities[0]
-	subject := measure.NewSubject(carve(r.Model, one.Tool()), one)
+	subject := measure.NewSubject(pipeline.Carve(r.Model, one.Tool()), one)
 	if !subject.Mesh.Closed() {
 		t.Errorf("%s: the solid is open", name)
 	}
@@ -435,7 +436,7 @@ func TestRandomCavitiesOfSmoothSurfacesNeverBreak(t *testing.T) {
 			}
 		}
 		name := fmt.Sprintf("%d: %s %+v %+v %v", n, c.Tooth, c.Findings, c.Choice, c.Overrides)
-		r, err := planner.AtOnce(context.Background(), c, 0.2, Sections{})
+		r, err := planner.AtOnce(context.Background(), c, 0.2, pipeline.Sections{})
 		if _, isFault := err.(intake.Faults); isFault {
 			continue
 		}
@@ -446,7 +447,7 @@ func TestRandomCavitiesOfSmoothSurfacesNeverBreak(t *testing.T) {
 		if _, err := json.Marshal(r.Document()); err != nil {
 			t.Errorf("%s: a figure is not finite: %v", name, err)
 		}
-		if r.Prepared != nil && !r.Prepared.Mesh.Closed() {
+		if r.Drawn != nil && !r.Prepared.Mesh.Closed() {
 			t.Errorf("%s: open mesh", name)
 		}
 	}
@@ -500,7 +501,7 @@ func TestACavityIsOnePiece(t *testing.T) {
 	}
 	for name, c := range cases {
 		r := evaluate(t, c)
-		whole := r.CavitySolid()
+		whole, _ := r.CavitySolid()
 		// What is left out is said, and is little.
 		cut := r.Model.Surface.Uncut().Clip(r.Cut.Tool).Mesh().Volume()
 		if left := r.KeptDocument(fill.Usual()).Volumes.Crumbs; math.Abs(cut-whole.Volume()-left) > 0.001 || left > 0.01*cut {

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"obturon/core/intake"
+	"obturon/core/pipeline"
 )
 
 // BenchmarkSolve is what goes on behind a first drawing: from the form's proposal to the
@@ -17,12 +18,12 @@ func BenchmarkSolve(b *testing.B) {
 		c    *intake.Case
 	}{{"MOD", forms[3].on("46", "amalgam", "board")}, {"DO", forms[2].on("35", "amalgam", "traditional")}} {
 		b.Run(one.name, func(b *testing.B) {
-			if _, err := planner.AtOnce(context.Background(), one.c, DefaultGrid, Sections{}); err != nil {
+			if _, err := planner.AtOnce(context.Background(), one.c, DefaultGrid, pipeline.Sections{}); err != nil {
 				b.Fatal(err)
 			}
 			cuts := 0
 			for b.Loop() {
-				planner.solved.bases.Purge()
+				planner.solved.Purge()
 				r, err := planner.Solved(context.Background(), one.c, DefaultGrid)
 				if err != nil {
 					b.Fatal(err)
@@ -39,9 +40,9 @@ func BenchmarkSolve(b *testing.B) {
 func BenchmarkFirstDrawing(b *testing.B) {
 	c := forms[3].on("46", "amalgam", "board")
 	for b.Loop() {
-		planner.bases.bases.Purge()
-		planner.solved.bases.Purge()
-		if _, err := planner.AtOnce(context.Background(), c, DefaultGrid, Sections{}); err != nil {
+		planner.proposed.Purge()
+		planner.solved.Purge()
+		if _, err := planner.AtOnce(context.Background(), c, DefaultGrid, pipeline.Sections{}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -54,11 +55,11 @@ func TestTheProposalIsSolvedBehindTheFirstDrawing(t *testing.T) {
 	ctx := context.Background()
 	c := forms[2].on("35", "amalgam", "traditional")
 	own := NewPlanner()
-	first, err := own.AtOnce(ctx, c, DefaultGrid, Sections{})
+	first, err := own.AtOnce(ctx, c, DefaultGrid, pipeline.Sections{})
 	if err != nil {
 		t.Fatal(err)
 	}
-	if first.Solved() {
+	if first.Solutions != nil {
 		t.Error("the first drawing waited for solving")
 	}
 	kept, err := own.Evaluate(ctx, c, DefaultGrid)
@@ -66,11 +67,11 @@ func TestTheProposalIsSolvedBehindTheFirstDrawing(t *testing.T) {
 		t.Fatal(err)
 	}
 	moved, gained := kept.Solution()
-	if !kept.Solved() || len(moved) == 0 || len(gained) == 0 {
+	if kept.Solutions == nil || len(moved) == 0 || len(gained) == 0 {
 		t.Fatalf("moved %v, gained %v", moved, gained)
 	}
-	again, err := own.AtOnce(ctx, c, DefaultGrid, Sections{})
-	if err != nil || !again.Solved() {
+	again, err := own.AtOnce(ctx, c, DefaultGrid, pipeline.Sections{})
+	if err != nil || again.Solutions == nil {
 		t.Errorf("drawn anew unsolved: %v", err)
 	}
 	set := *c

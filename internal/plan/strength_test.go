@@ -47,7 +47,7 @@ func drawn(t *testing.T, p *Planner, c *intake.Case, grid float64) map[string]fl
 // pulled less; finer cells change little.
 func TestWhatWeakensATooth(t *testing.T) {
 	onTwenty(t, func(t *testing.T, p *Planner, c *intake.Case) {
-		with := UsualLoading(c, resist.Usual())
+		with := forces.UsualLoading(c, resist.Usual())
 		parts := func(figure string, by float64, fine bool) float64 {
 			t.Helper()
 			own := *c

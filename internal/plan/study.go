@@ -6,7 +6,9 @@ import (
 	"obturon/core/anatomy"
 	"obturon/core/drawing"
 	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 )
 
 // Study is a sound tooth to look at: which, at what age, and what is known of
@@ -35,17 +37,8 @@ func (p *Planner) StudyNeighbours(s Study) ([]*anatomy.Neighbour, error) {
 	if err != nil {
 		return nil, err
 	}
-	var beside []*anatomy.Neighbour
-	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		n, err := p.neighbour(m, side, s.AgeYears, DefaultGrid)
-		if err != nil {
-			return nil, err
-		}
-		if n != nil {
-			beside = append(beside, n)
-		}
-	}
-	return beside, nil
+	beside, err := p.neighbours(m, notation.Sides, s.AgeYears, DefaultGrid)
+	return beside.InOrder(), err
 }
 
 // StudySection draws a section of the tooth with its neighbours. Errors are
@@ -80,4 +73,20 @@ func (p *Planner) StudyTouch(s Study, at r3.Vec) (anatomy.Touch, error) {
 		return t, intake.Faults{{Path: "$.at", Message: "this point is not on the tooth's surface: touch the tooth itself"}}
 	}
 	return t, nil
+}
+
+// Chart is a tooth that findings are placed on.
+type Chart struct {
+	Views []pipeline.ChartView
+	Sizes []lesion.KindSize
+}
+
+// Chart draws a tooth for intake. It fails for an age that no tooth is modelled
+// at.
+func (p *Planner) Chart(t notation.Tooth, ageYears float64) (Chart, error) {
+	m, err := p.teeth.get(t, anatomy.MeasuredSizes{}, ageYears, DefaultGrid)
+	if err != nil {
+		return Chart{}, err
+	}
+	return Chart{Views: pipeline.ChartViews(m), Sizes: lesion.DefaultSizes(m)}, nil
 }

@@ -76,12 +76,12 @@ func TestUsualProposalsMeetTheirSchools(t *testing.T) {
 			t.Errorf("%s: %v", p, p.err)
 			continue
 		}
-		if p.made.Refused() != "" {
+		if p.refused != "" {
 			continue
 		}
 		made++
 		met := true
-		for _, k := range p.made.Checks {
+		for _, k := range p.checks {
 			if k.Verdict != assess.Missed && k.Verdict != assess.Near {
 				continue
 			}

@@ -1,4 +1,4 @@
-package plan
+package render
 
 import (
 	"obturon/core/instrument"

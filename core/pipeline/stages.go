@@ -1,4 +1,4 @@
-package plan
+package pipeline
 
 import (
 	"slices"
@@ -6,7 +6,6 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"obturon/core/design"
 	"obturon/core/drawing"
 	"obturon/core/measure"
 	"obturon/core/parallel"
@@ -27,10 +26,10 @@ type stages struct {
 // of each is before its first step.
 type onTheWay [][]*solid.Workpiece
 
-func newStages(r *Rehearsed, basis design.Basis) *stages {
+func newStages(r *Proven) *stages {
 	s := &stages{}
 	for _, one := range r.Subjects {
-		subject := r.subject(one, basis, Sections{})
+		subject := r.Subject(one, Sections{})
 		s.subjects = append(s.subjects, subject)
 		s.finished = append(s.finished, sync.OnceValue(func() []drawing.View { return drawing.Views(subject) }))
 	}
@@ -65,7 +64,7 @@ type Stage struct {
 
 // Stage draws the tooth after a step of the chair's sequence. Steps that cut nothing show
 // the tooth as it is then. ok is false for a step that there is not.
-func (r *Rehearsed) Stage(step int) (s Stage, ok bool) {
+func (r *Proven) Stage(step int) (s Stage, ok bool) {
 	if step < 0 || step >= len(r.Chair) {
 		return s, false
 	}

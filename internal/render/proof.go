@@ -1,12 +1,9 @@
-package plan
+package render
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
-
 	"obturon/core/assess"
-	"obturon/core/intake"
 	"obturon/core/notation"
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/core/rehearsal"
 	"obturon/internal/document"
@@ -28,16 +25,15 @@ type Proof struct {
 	DentinAskedMm float64 `json:"dentin_asked_mm"`
 }
 
-// ProofKey tells a case, its school's rules and its kit from all others that a proof may
-// differ for, and this version of the core from others.
-func ProofKey(c *intake.Case, grid float64) string {
-	sum := sha256.Sum256([]byte(CoreVersion + " " + rehearsalKey(c, grid)))
-	return hex.EncodeToString(sum[:])
+// NoProof is that of a case that is refused.
+func NoProof(r *pipeline.Decided) *Proof {
+	return &Proof{Core: pipeline.CoreVersion, Tooth: r.Case.Tooth.String(), Refused: r.Refused(), Proven: []document.CavityProof{}, AsCut: []document.Check{}}
 }
 
-// Proof writes what the rehearsal came to.
-func (r *Rehearsed) Proof() *Proof {
-	p := &Proof{Core: CoreVersion, Tooth: r.Case.Tooth.String(), Refused: r.Refused(), Steps: r.Chair, Proven: []document.CavityProof{}, AsCut: []document.Check{}}
+// ProofOf writes what cutting a case came to.
+func ProofOf(r *pipeline.Proven) *Proof {
+	p := NoProof(r.Decided)
+	p.Steps = r.Chair
 	for _, s := range r.Chair {
 		var cut *document.StepCut
 		if s.Cut != nil {

@@ -1,21 +1,21 @@
-package plan
+package render
 
 import (
 	"math"
 
 	"obturon/core/fill"
+	"obturon/core/pipeline"
 	"obturon/core/procedure"
 	"obturon/core/school"
-	"obturon/core/sequence"
 	"obturon/internal/document"
 )
 
-// FillDocument writes how the cavities of a case are filled.
-func FillDocument(fillings []Filling) []document.CavityFill {
+// Fill writes how the cavities of a case are filled.
+func Fill(fillings []pipeline.Filling) []document.CavityFill {
 	all := make([]document.CavityFill, 0, len(fillings))
 	for _, f := range fillings {
 		d := document.CavityFill{
-			Of: nameAmong(fillings, f), Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
+			Of: f.Of, Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
 			Parts: []document.FillPart{}, Steps: Steps(f.Steps), Seconds: procedure.Seconds(f.Steps), Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
 		for _, p := range f.Plans {
@@ -27,14 +27,6 @@ func FillDocument(fillings []Filling) []document.CavityFill {
 		all = append(all, d)
 	}
 	return all
-}
-
-// nameAmong is what a cavity is called where it is not the only one.
-func nameAmong(fillings []Filling, f Filling) string {
-	if len(fillings) == 1 {
-		return ""
-	}
-	return sequence.NameOf(f.Cavity)
 }
 
 func matrixDocument(m fill.Matrix) document.Matrix {

@@ -1,4 +1,4 @@
-package plan
+package render
 
 import (
 	"gonum.org/v1/gonum/spatial/r3"
@@ -7,9 +7,9 @@ import (
 	"obturon/internal/document"
 )
 
-// PartingDocument writes what came of loading a tooth; without is why nothing was loaded, ""
+// Parting writes what came of loading a tooth; without is why nothing was loaded, ""
 // where something was.
-func PartingDocument(parted forces.Parting, without string, with Loading) document.Parting {
+func Parting(parted forces.Parting, without string, with forces.Loading) document.Parting {
 	b := with.Bite
 	d := document.Parting{
 		Cusps: []document.CuspParting{}, Loads: []document.BorneLoad{}, Bulks: []document.FillingBulk{},

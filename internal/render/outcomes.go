@@ -1,4 +1,4 @@
-package plan
+package render
 
 import (
 	"encoding/json"
@@ -68,7 +68,7 @@ func DecodeOutcomes(data []byte) ([][]tolerance.Outcome, error) {
 }
 
 // EncodeDrawn writes the cavities that outcomes are compared with.
-func EncodeDrawn(all []Drawn) ([]byte, error) {
+func EncodeDrawn(all []tolerance.Drawn) ([]byte, error) {
 	kept := make([]keptDrawn, len(all))
 	for n, d := range all {
 		kept[n].Cavity = d.Cavity
@@ -80,12 +80,12 @@ func EncodeDrawn(all []Drawn) ([]byte, error) {
 }
 
 // DecodeDrawn reads what EncodeDrawn wrote.
-func DecodeDrawn(data []byte) ([]Drawn, error) {
+func DecodeDrawn(data []byte) ([]tolerance.Drawn, error) {
 	var kept []keptDrawn
 	if err := json.Unmarshal(data, &kept); err != nil {
 		return nil, fmt.Errorf("reading the drawn cavities of a tolerance run: %w", err)
 	}
-	all := make([]Drawn, len(kept))
+	all := make([]tolerance.Drawn, len(kept))
 	for n, k := range kept {
 		all[n].Cavity = k.Cavity
 		for _, c := range k.Checks {

@@ -1,0 +1,6 @@
+package pipeline
+
+import "obturon/core/anatomy"
+
+// CoreVersion names the rules and models that made a plan.
+const CoreVersion = "0.5+anatomy." + anatomy.Version
