@@ -16,9 +16,7 @@ import (
 	"obturon/core/pipeline"
 	"obturon/core/resist"
 	"obturon/internal/document"
-	"obturon/internal/export"
 	"obturon/internal/plan"
-	"obturon/internal/render"
 )
 
 const badInput = 2
@@ -30,10 +28,10 @@ func designCommand() *cobra.Command {
 		Use:   "design CASE.json...",
 		Short: "Plan cases from files; no database needed",
 		Long: `Plans each case and prints its plan document on standard output.
-With --out also writes intact.stl, prepared.stl, cavity.stl, filling.stl, drawing.svg,
-card.pdf and plan.json, each increment of composite as increment_01.stl and on, and where a proximal surface is diseased the adjacent tooth
-it as neighbour_mesial.stl or neighbour_distal.stl; with several cases each gets a directory of its own
-under --out, named after its file. Files of an earlier run are replaced, and those
+With --out also writes its files: card and tray (PDF), drawing (SVG, PNG), solids (STL, OBJ, PLY)
+and plan.json, each increment of composite as increment_01.stl and on, and where a proximal surface
+is diseased the adjacent tooth as neighbour_mesial.stl or neighbour_distal.stl; with several cases
+each gets a directory of its own under --out, named after its file. Files of an earlier run are replaced, and those
 that this one does not make are removed; other files stay. Every case is planned
 before anything is written. Bad input exits with 2, one line per fault on standard
 error; a full disk or a closed output with 1. Either way nothing is written.`,
@@ -75,24 +73,22 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 		if err != nil {
 			return err
 		}
-		planned, err := json.MarshalIndent(r.KeptDocument(fill.Usual()), "", "  ")
+		text, err := json.MarshalIndent(r.KeptDocument(fill.Usual()), "", "  ")
 		if err != nil {
 			return err
 		}
-		plans = append(plans, append(planned, '\n'))
+		plans = append(plans, append(text, '\n'))
 		if out == "" {
 			continue
 		}
-		forces, err := planner.ForcesLines(cmd.Context(), t.dental, resist.Usual(), grid)
-		if err != nil {
+		p := planned{result: r, text: plans[len(plans)-1]}
+		if p.forces, err = planner.ForcesLines(cmd.Context(), t.dental, resist.Usual(), grid); err != nil {
 			return err
 		}
-		filled, err := planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, pipeline.Sections{})
-		if err != nil {
+		if p.filled, err = planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, pipeline.Sections{}); err != nil {
 			return err
 		}
-		beside := export.Beside{Forces: forces, Filled: export.Filled{Fill: render.Fill(filled.Fillings), Views: filled.Views, Before: render.Steps(filled.Before), Tray: render.TrayItems(filled.Tray)}}
-		if err := s.add(t.dir, made(r, plans[len(plans)-1], t.dental, filled.Fillings, beside)); err != nil {
+		if err := s.add(t.dir, p.made()); err != nil {
 			return err
 		}
 	}

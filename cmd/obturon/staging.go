@@ -10,12 +10,14 @@ import (
 	"path/filepath"
 	"slices"
 
-	"obturon/core/intake"
+	"obturon/core/fill"
 	"obturon/core/notation"
-	"obturon/core/pipeline"
 	"obturon/core/solid"
+	"obturon/internal/document"
 	"obturon/internal/export"
+	"obturon/internal/export/list"
 	"obturon/internal/plan"
+	"obturon/internal/render"
 )
 
 // maker writes one file.
@@ -23,8 +25,14 @@ type maker func(io.Writer) error
 
 // planFiles are the names of all files that a case can lead to.
 var planFiles = func() []string {
-	names := []string{
-		"plan.json", "intact.stl", "prepared.stl", "cavity.stl", "filling.stl", "drawing.svg", "card.pdf", neighbourFile(notation.Mesial), neighbourFile(notation.Distal),
+	var names []string
+	for _, f := range list.Files {
+		if f.Needs == "" {
+			names = append(names, f.Name)
+		}
+	}
+	for _, side := range notation.Sides {
+		names = append(names, neighbourFile(side))
 	}
 	for n := range mostIncrements {
 		names = append(names, incrementFile(n))
@@ -39,35 +47,64 @@ func incrementFile(n int) string { return fmt.Sprintf("increment_%02d.stl", n+1)
 
 func neighbourFile(side notation.Side) string { return "neighbour_" + side.String() + ".stl" }
 
-// made lists the files that a planned case leads to; beside is what its card prints beside the
-// plan.
-func made(r *plan.Result, planned []byte, c *intake.Case, fillings []pipeline.Filling, beside export.Beside) map[string]maker {
-	files := map[string]maker{"plan.json": func(w io.Writer) error {
-		_, err := w.Write(planned)
+// planned is a case that was planned from a file, as export.Source: with the usual products, and
+// not proven by a kit.
+type planned struct {
+	result *plan.Result
+	text   []byte // of its plan
+	filled plan.FilledCase
+	forces []string
+}
+
+func (p planned) Result() *plan.Result    { return p.result }
+func (p planned) Products() fill.Products { return fill.Usual() }
+func (p planned) Head() export.CardHead {
+	return export.CardHead{Patient: p.result.Case.Patient.Code, Revision: "draft", Practice: "Obturon"}
+}
+func (p planned) Plan() (document.Plan, error) { return p.result.KeptDocument(fill.Usual()), nil }
+func (p planned) Steps() (d document.ProvenSequence, err error) {
+	return d, errors.New("steps are proven by obturon rehearse")
+}
+func (p planned) Beside() (export.Beside, error) {
+	return export.Beside{Forces: p.forces, Filled: p.filling()}, nil
+}
+func (p planned) Tray() (export.TraySheet, error) {
+	return export.TraySheet{Teeth: []string{p.result.Case.Tooth.String()}, Tray: p.filling().Tray}, nil
+}
+
+func (p planned) filling() export.Filled {
+	return export.Filled{Fill: render.Fill(p.filled.Fillings), Views: p.filled.Views, Before: render.Steps(p.filled.Before), Tray: render.TrayItems(p.filled.Tray)}
+}
+
+// made lists the files that a planned case leads to; of one that is refused, its plan, which says
+// why.
+func (p planned) made() map[string]maker {
+	files := map[string]maker{}
+	if p.result.Drawn != nil {
+		for _, f := range list.Files {
+			if f.Needs == "" {
+				files[f.Name] = func(w io.Writer) error { return export.Write(w, f.Name, p) }
+			}
+		}
+	}
+	files["plan.json"] = func(w io.Writer) error { // as it was printed
+		_, err := w.Write(p.text)
 		return err
-	}}
-	if r.Refused() != "" {
+	}
+	if p.result.Drawn == nil {
 		return files
 	}
-	head := export.CardHead{Patient: c.Patient.Code, Revision: "draft", Practice: "Obturon"}
-	files["intact.stl"] = stl(c.Tooth, r.Model.Surface.Uncut().Mesh(), "intact")
-	files["prepared.stl"] = stl(c.Tooth, r.Prepared.Mesh, "prepared")
-	taken, _ := r.CavitySolid()
-	files["cavity.stl"] = stl(c.Tooth, taken, "cavity")
-	files["filling.stl"] = stl(c.Tooth, pipeline.SolidOf(fillings), "filling")
 	n := 0
-	for _, f := range fillings {
-		for _, p := range f.Plans {
-			for _, i := range p.Increments {
-				files[incrementFile(n)] = stl(c.Tooth, solid.Joined(i.Mesh), i.Name)
+	for _, f := range p.filled.Fillings {
+		for _, part := range f.Plans {
+			for _, i := range part.Increments {
+				files[incrementFile(n)] = stl(p.result.Case.Tooth, solid.Joined(i.Mesh), i.Name)
 				n++
 			}
 		}
 	}
-	files["drawing.svg"] = func(w io.Writer) error { return export.WriteSVG(w, r) }
-	files["card.pdf"] = func(w io.Writer) error { return export.WriteCard(w, r, beside, head, export.A4) }
-	for side, n := range r.Neighbours {
-		files[neighbourFile(side)] = stl(c.Tooth, n.Mesh(), side.String()+" neighbour")
+	for side, n := range p.result.Neighbours {
+		files[neighbourFile(side)] = stl(p.result.Case.Tooth, n.Mesh(), side.String()+" neighbour")
 	}
 	return files
 }

@@ -14,20 +14,33 @@ type File struct {
 	Menu bool
 	// Cut tells that there is none of a case that is not cut.
 	Cut bool
+	// Needs is what it takes beside the plan; "" of what the command line writes too.
+	Needs Need
 }
+
+// Need is what a file takes beside the plan of its case.
+type Need string
+
+// What files need: that the kit has cut the case, the case as it was kept, or the other cases of
+// its sitting.
+const (
+	Proof   Need = "proof"
+	Case    Need = "case"
+	Sitting Need = "sitting"
+)
 
 // Files lists them, in the order in which a menu has them.
 var Files = []File{
 	{Name: "card.pdf", Title: "Card, A4 (PDF)", Menu: true},
 	{Name: "card-letter.pdf", Title: "Card, Letter (PDF)", Menu: true},
 	{Name: "tray.pdf", Title: "Tray (PDF)", Menu: true, Cut: true},
-	{Name: "sitting.pdf", Title: "Tray of a sitting (PDF)"},
+	{Name: "sitting.pdf", Title: "Tray of a sitting (PDF)", Needs: Sitting},
 	{Name: "drawing.svg", Title: "Drawing (SVG)", Menu: true, Cut: true},
 	{Name: "drawing.png", Title: "Drawing (PNG)", Menu: true, Cut: true},
-	{Name: "steps.csv", Title: "Steps, proven (CSV)", Menu: true, Cut: true},
-	{Name: "steps.json", Title: "Steps, proven (JSON)", Menu: true, Cut: true},
+	{Name: "steps.csv", Title: "Steps, proven (CSV)", Menu: true, Cut: true, Needs: Proof},
+	{Name: "steps.json", Title: "Steps, proven (JSON)", Menu: true, Cut: true, Needs: Proof},
 	{Name: "plan.json", Title: "Plan (JSON)", Menu: true},
-	{Name: "case.json", Title: "Case (JSON)", Menu: true},
+	{Name: "case.json", Title: "Case (JSON)", Menu: true, Needs: Case},
 	{Name: "prepared.stl", Title: "Prepared tooth (STL)", Menu: true, Cut: true},
 	{Name: "intact.stl", Title: "Intact tooth (STL)", Menu: true, Cut: true},
 	{Name: "cavity.stl", Title: "Cavity (STL)", Menu: true, Cut: true},
