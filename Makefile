@@ -57,7 +57,7 @@ load: ## 64 people drag for a minute: how long answers take, how much memory the
 	OBTURON_LOAD=1m go test ./internal/api -run TestManyDragAtOnce -count 1 -v | grep -v '^time='
 
 golden: ## compare every recorded plan (338 of them) with what is planned now
-	OBTURON_GOLDEN=all go test ./internal/plan -run TestPlansAreAsRecorded -count 1
+	OBTURON_GOLDEN=all go test ./internal/plan -run TestPlansAreAsRecorded -count 1 -timeout 60m
 
 random: ## make up RANDOM cases (2400) from SEED (1) on and plan them; lists the refusals
 	OBTURON_RANDOM=$(or $(RANDOM),2400) OBTURON_SEED=$(or $(SEED),1) go test ./internal/plan -run RandomCasesStandUp -count 1 -timeout 60m -v | grep -v '^time='

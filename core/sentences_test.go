@@ -48,7 +48,7 @@ func TestSentencesKeepToOneVocabulary(t *testing.T) {
 		{`dentine`, "dentin"}, {`neighbor`, "neighbour"}, {`color`, "colour"}, {`over the neck`, "above the cervical line"}, {`over neck`, "above the cervical line"},
 		{`labial`, "facial"}, {`palatal`, "lingual"}, {`mould`, "form"},
 		{`(tooth|teeth) beside`, "adjacent tooth"}, {`the neighbour`, "the adjacent tooth"}, {`biting (side|surface)`, "occlusal surface"}, {`prove it numb`, "confirm anaesthesia"},
-		{`thin it`, "air-thin"}, {`flash off`, "remove excess"}, {`draw back`, "aspirate"},
+		{`thin it`, "air-thin"}, {`cusps? part(s|ed)?`, "cuspal deflection"}, {`flash off`, "remove excess"}, {`draw back`, "aspirate"},
 	} {
 		for line := range strings.SplitSeq(list, "\n") {
 			if regexp.MustCompile(`(?i)\b` + banned.word + `\b`).MatchString(line) {

@@ -56,7 +56,7 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   const picture = page.getByTestId("strain").locator("path").first();
   await expect(picture).toBeAttached();
   const before = await picture.getAttribute("d");
-  const cusps = await panel.getByTestId("parting").textContent();
+  const cusps = await panel.getByTestId("deflection").textContent();
   const load = page.getByRole("slider", { name: /Load on the facial incline/ });
   const handle = load.locator("line").first();
   const box = await handle.boundingBox();
@@ -75,7 +75,7 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
   await expect(load).toHaveAttribute("aria-valuenow", String(Math.round((down - 0.1) * 10) / 10));
   await expect(panel).toHaveAttribute("aria-busy", "false");
   await expect.poll(() => picture.getAttribute("d")).not.toBe(before);
-  await expect.poll(() => panel.getByTestId("parting").textContent()).not.toBe(cusps);
+  await expect.poll(() => panel.getByTestId("deflection").textContent()).not.toBe(cusps);
 
   // A pull of one's own is turned on the drawing, by key and by figure.
   await panel.getByRole("button", { name: "Pull another way" }).click();
@@ -143,7 +143,7 @@ test("sound and cut, two radii, two schools: the section side by side", async ({
   const said = (name: string | RegExp) => picture(name).locator("p").last().textContent();
   const drawn = (name: string | RegExp) => picture(name).locator("path").first().getAttribute("d");
   const micrometres = async (name: string | RegExp) =>
-    Number.parseFloat(/parts by ([\d.]+)/.exec((await said(name)) ?? "")?.[1] ?? "");
+    Number.parseFloat(/opens by ([\d.]+)/.exec((await said(name)) ?? "")?.[1] ?? "");
   expect(await micrometres("Sound")).toBeLessThan(await micrometres(/^As cut/));
   expect(await micrometres("With a bonded composite")).toBeLessThan(await micrometres(/^As cut/));
   expect(await drawn(/^Line angles/)).not.toBe(await drawn(/^As cut/));
@@ -174,8 +174,8 @@ test("finer cells are computed while the server is away; constants are the pract
     await server.start();
     await expect(fine.getByText(/^sound [\d.]+, as cut [\d.]+, bonded composite [\d.]+ µm$/)).toBeVisible();
 
-    const parting = panel.getByTestId("parting");
-    const before = await parting.textContent();
+    const deflection = panel.getByTestId("deflection");
+    const before = await deflection.textContent();
     await panel.getByRole("button", { name: "Constants and their sources" }).click();
     const dialog = page.getByRole("dialog", { name: "Constants of strength" });
     const dentin = dialog.getByLabel("Modulus of dentin", { exact: true });
@@ -189,13 +189,13 @@ test("finer cells are computed while the server is away; constants are the pract
     await scanBothThemes(page, "constants");
     await dialog.getByRole("button", { name: "Keep" }).click();
     await expect(dialog).toBeHidden();
-    await expect.poll(() => parting.textContent()).not.toBe(before);
+    await expect.poll(() => deflection.textContent()).not.toBe(before);
     await expect(panel.getByText(/dentin 12/).first()).toBeVisible();
     await expect(fine.getByText(/under other constants/)).toBeVisible();
     await panel.getByRole("button", { name: "Constants and their sources" }).click();
     await expect(dialog.getByLabel("Source of: Modulus of dentin")).toHaveValue("The bench's own tests");
     await dialog.getByRole("button", { name: "As shipped: Modulus of dentin" }).click();
     await dialog.getByRole("button", { name: "Keep" }).click();
-    await expect.poll(() => parting.textContent()).toBe(before);
+    await expect.poll(() => deflection.textContent()).toBe(before);
   });
 });

@@ -80,8 +80,8 @@ for (const scheme of ["light", "dark"] as const) {
         await page.getByRole("link", { name: "Back to the drawing" }).click();
         await page.getByRole("link", { name: "Compare schools" }).click();
         await expect(page.getByTestId("overlay-plan")).toBeVisible();
-        const parting = page.getByRole("row", { name: /^Cusps part/ });
-        await expect(parting).toHaveAttribute("aria-busy", "false");
+        const deflection = page.getByRole("row", { name: /^Cuspal deflection/ });
+        await expect(deflection).toHaveAttribute("aria-busy", "false");
         await page.screenshot({ path: `${shots}/schools-side-by-side.png` });
       }
       for (const [patient, tooth, name, form] of faces[scheme]) {
@@ -93,7 +93,7 @@ for (const scheme of ["light", "dark"] as const) {
         });
         if (name === "forces") {
           const forces = page.getByRole("complementary", { name: "Forces" });
-          await expect(forces.getByTestId("parting")).toBeVisible();
+          await expect(forces.getByTestId("deflection")).toBeVisible();
           await expect(forces).toHaveAttribute("aria-busy", "false");
         } else if (name === "filling") {
           const filling = page.getByRole("complementary", { name: "Filling" });

@@ -68,7 +68,7 @@ func (m *Measured) Strained(ctx context.Context, at float64, as forces.As, with 
 	}
 	plane := solid.Plane{Origin: r3.Vec{X: at}, U: r3.Vec{Y: 1}, V: r3.Vec{Z: 1}}
 	picture, err := resist.Slice(ctx, m.Model, cut, plane, with.Bite, with.Assumed.Stiffness, filling, cells)
-	if without := forces.NoParting(err); without != "" {
+	if without := forces.NoDeflection(err); without != "" {
 		return section, without, nil
 	}
 	if err != nil {
@@ -93,29 +93,29 @@ func setOver(c *intake.Case, figures map[string]float64) map[string]float64 {
 	return set
 }
 
-// Parted loads the tooth with all its cavities cut; without is why there is nothing to load, ""
+// Deflected loads the tooth with all its cavities cut; without is why there is nothing to load, ""
 // where there is. fine takes finer cells. progress, if given, is told which share is done. Errors
-// are those of resist.Part.
-func (m *Measured) Parted(ctx context.Context, with forces.Loading, fine bool, progress func(share float64)) (parted forces.Parting, without string, err error) {
-	compared, err := resist.Part(ctx, m.Model, m.Prepared.Workpiece, with.Bite, with.Assumed.Stiffness, resist.Cells(m.Case.Tooth, fine), progress)
-	if without := forces.NoParting(err); without != "" {
-		return parted, without, nil
+// are those of resist.Deflect.
+func (m *Measured) Deflected(ctx context.Context, with forces.Loading, fine bool, progress func(share float64)) (deflected forces.Deflection, without string, err error) {
+	compared, err := resist.Deflect(ctx, m.Model, m.Prepared.Workpiece, with.Bite, with.Assumed.Stiffness, resist.Cells(m.Case.Tooth, fine), progress)
+	if without := forces.NoDeflection(err); without != "" {
+		return deflected, without, nil
 	}
 	if err != nil {
-		return parted, "", err
+		return deflected, "", err
 	}
-	return forces.Parted(compared, m.Prepared, m.Subjects, with.Bite, with.Assumed), "", nil
+	return forces.Deflected(compared, m.Prepared, m.Subjects, with.Bite, with.Assumed), "", nil
 }
 
 // ForcesLines says in a line each how the fillings are held and what the cavities cost the tooth
-// in stiffness, for print. Errors are those of resist.Part.
+// in stiffness, for print. Errors are those of resist.Deflect.
 func (m *Measured) ForcesLines(ctx context.Context, assumed resist.Assumed) ([]string, error) {
 	lines := []string{forces.HoldLine(m.held())}
 	with := forces.UsualLoading(m.Case, assumed)
 	with.Bite = with.Bite.ToCompare()
-	parted, without, err := m.Parted(ctx, with, false, nil)
+	deflected, without, err := m.Deflected(ctx, with, false, nil)
 	if err == nil && without == "" {
-		lines = append(lines, parted.Line+" "+parted.Assumptions[0]+" Compare designs by it.")
+		lines = append(lines, deflected.Line+" "+deflected.Assumptions[0]+" Compare designs by it.")
 	}
 	return lines, err
 }

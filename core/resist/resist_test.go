@@ -112,9 +112,9 @@ func cutThrough(m *anatomy.Model, wide, deep float64, ridges bool) *solid.Workpi
 
 func usualBite() Bite { return Usual().Bite(false, nil) }
 
-func part(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Compared {
+func deflect(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Compared {
 	t.Helper()
-	c, err := Part(context.Background(), m, cut, usualBite(), Usual().Stiffness, side, nil)
+	c, err := Deflect(context.Background(), m, cut, usualBite(), Usual().Stiffness, side, nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -125,18 +125,18 @@ func part(t *testing.T, m *anatomy.Model, cut *solid.Workpiece, side float64) Co
 // most of it back (mechanics of cusps, 3-D solutions at 200 N: sound 0.6, MOD 6 to 13).
 func TestWhatCavitiesCost(t *testing.T) {
 	m := model(t, "25")
-	shallow := part(t, m, cutThrough(m, 1.5, 1.5, true), 0.5)
-	deep := part(t, m, cutThrough(m, 1.5, 3, true), 0.5)
-	wide := part(t, m, cutThrough(m, 2.2, 1.5, true), 0.5)
-	within := part(t, m, cutThrough(m, 1.5, 1.5, false), 0.5)
+	shallow := deflect(t, m, cutThrough(m, 1.5, 1.5, true), 0.5)
+	deep := deflect(t, m, cutThrough(m, 1.5, 3, true), 0.5)
+	wide := deflect(t, m, cutThrough(m, 2.2, 1.5, true), 0.5)
+	within := deflect(t, m, cutThrough(m, 1.5, 1.5, false), 0.5)
 	if shallow.Sound.Opening < 0.3 || shallow.Sound.Opening > 3 {
 		t.Errorf("sound cusps part by %.2f µm", shallow.Sound.Opening)
 	}
 	if deep.Empty.Opening < 1.6*shallow.Empty.Opening || wide.Empty.Opening < shallow.Empty.Opening || wide.Empty.Opening > deep.Empty.Opening {
-		t.Errorf("parted by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)
+		t.Errorf("deflected by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)
 	}
 	if within.Empty.Opening > 0.7*shallow.Empty.Opening || within.Empty.Opening < within.Sound.Opening {
-		t.Errorf("with its ridges parted by %.2f µm, without by %.2f", within.Empty.Opening, shallow.Empty.Opening)
+		t.Errorf("with its ridges deflected by %.2f µm, without by %.2f", within.Empty.Opening, shallow.Empty.Opening)
 	}
 	back := (deep.Empty.Opening - deep.Filled.Opening) / (deep.Empty.Opening - deep.Sound.Opening)
 	if back < 0.7 || back > 1 {
@@ -145,10 +145,10 @@ func TestWhatCavitiesCost(t *testing.T) {
 }
 
 // Finer cells change no opening by 5 %.
-func TestPartingDoesNotHangOnTheCells(t *testing.T) {
+func TestDeflectionDoesNotHangOnTheCells(t *testing.T) {
 	m := model(t, "25")
 	cut := cutThrough(m, 1.5, 2.5, true)
-	usual, fine := part(t, m, cut, 0.4), part(t, m, cut, 0.3)
+	usual, fine := deflect(t, m, cut, 0.4), deflect(t, m, cut, 0.3)
 	for name, p := range map[string][2]float64{"sound": {usual.Sound.Opening, fine.Sound.Opening}, "empty": {usual.Empty.Opening, fine.Empty.Opening}, "filled": {usual.Filled.Opening, fine.Filled.Opening}} {
 		if math.Abs(p[1]/p[0]-1) > 0.05 {
 			t.Errorf("%s: %.3f µm, on finer cells %.3f", name, p[0], p[1])
@@ -208,15 +208,15 @@ func TestWhereALoadPresses(t *testing.T) {
 			t.Errorf("a flat antagonist presses along %v", r3.Unit(b.Force))
 		}
 	}
-	parted := part(t, m, cut, 0.5)
+	deflected := deflect(t, m, cut, 0.5)
 	bite.Place = Contacts
 	bite.Marked = marks[:1]
-	one, err := Part(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil)
-	if err != nil || len(one.Cusps) != len(m.CuspTips) || one.Empty.Cusps[0] < 2*parted.Empty.Cusps[0] {
-		t.Errorf("a contact on one cusp moves it by %v, a load between them by %v: %v", one.Empty.Cusps, parted.Empty.Cusps, err)
+	one, err := Deflect(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil)
+	if err != nil || len(one.Cusps) != len(m.CuspTips) || one.Empty.Cusps[0] < 2*deflected.Empty.Cusps[0] {
+		t.Errorf("a contact on one cusp moves it by %v, a load between them by %v: %v", one.Empty.Cusps, deflected.Empty.Cusps, err)
 	}
 	bite.Marked = marks[1:]
-	if _, err := Part(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNothingBears) {
+	if _, err := Deflect(context.Background(), m, cut, bite, Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNothingBears) {
 		t.Errorf("all contacts on the filling: %v", err)
 	}
 }
@@ -244,11 +244,11 @@ func TestWrongLoadsAreRefused(t *testing.T) {
 		"no contacts":  {with(func(b *Bite) { b.Place = Contacts }), Usual().Stiffness},
 		"no dentin":    {usualBite(), soft},
 	} {
-		if _, err := Part(context.Background(), m, uncut, c.bite, c.stiffness, 0.5, nil); err == nil {
+		if _, err := Deflect(context.Background(), m, uncut, c.bite, c.stiffness, 0.5, nil); err == nil {
 			t.Errorf("%s: taken", name)
 		}
 	}
-	if _, err := Part(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), usualBite(), Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNoCusps) {
+	if _, err := Deflect(context.Background(), model(t, "11"), model(t, "11").Surface.Uncut(), usualBite(), Usual().Stiffness, 0.5, nil); !errors.Is(err, ErrNoCusps) {
 		t.Errorf("an incisor: %v", err)
 	}
 }
@@ -257,7 +257,7 @@ func TestWrongLoadsAreRefused(t *testing.T) {
 func TestProgressIsTold(t *testing.T) {
 	m := model(t, "25")
 	last := 0.0
-	_, err := Part(context.Background(), m, cutThrough(m, 1.5, 2, true), usualBite(), Usual().Stiffness, 0.5, func(share float64) {
+	_, err := Deflect(context.Background(), m, cutThrough(m, 1.5, 2, true), usualBite(), Usual().Stiffness, 0.5, func(share float64) {
 		if share < last-0.05 || share > 1 {
 			t.Errorf("%.2f of the work is done after %.2f", share, last)
 		}
@@ -289,13 +289,13 @@ func TestThePictureOfASection(t *testing.T) {
 	filled := slicing(t, m, cutThrough(m, 1.5, 3, true), Usual().Composite, 0.1)
 	fine := slicing(t, m, cutThrough(m, 1.5, 3, true), 0, 0.05)
 	if deep.Opening < 1.6*shallow.Opening || wide.Opening > 1.4*shallow.Opening || filled.Opening > 0.6*deep.Opening {
-		t.Errorf("parted by %.2f µm, deeper %.2f, wider %.2f, filled %.2f", shallow.Opening, deep.Opening, wide.Opening, filled.Opening)
+		t.Errorf("deflected by %.2f µm, deeper %.2f, wider %.2f, filled %.2f", shallow.Opening, deep.Opening, wide.Opening, filled.Opening)
 	}
 	if len(deep.Corners) != 2 || deep.Corners[0].MPa < 1.3*shallow.Corners[0].MPa || filled.Corners[0].MPa > deep.Corners[0].MPa {
 		t.Errorf("tension %+v, shallower %+v, filled %+v", deep.Corners, shallow.Corners, filled.Corners)
 	}
 	if math.Abs(fine.Opening/deep.Opening-1) > 0.05 || math.Abs(fine.Corners[0].MPa/deep.Corners[0].MPa-1) > 0.1 {
-		t.Errorf("on finer cells parted by %.2f µm instead of %.2f, tension %.2f instead of %.2f", fine.Opening, deep.Opening, fine.Corners[0].MPa, deep.Corners[0].MPa)
+		t.Errorf("on finer cells deflected by %.2f µm instead of %.2f, tension %.2f instead of %.2f", fine.Opening, deep.Opening, fine.Corners[0].MPa, deep.Corners[0].MPa)
 	}
 	for _, l := range deep.Loads {
 		if math.Abs(-l.Along.Y*l.NewtonsMM-20) > 0.01 || l.Along.X*l.At.X < 0 {
@@ -317,7 +317,7 @@ func BenchmarkPart(b *testing.B) {
 	}
 	cut := cutThrough(m, 1.5, 2.5, true)
 	for b.Loop() {
-		if _, err := Part(context.Background(), m, cut, usualBite(), Usual().Stiffness, 0.4, nil); err != nil {
+		if _, err := Deflect(context.Background(), m, cut, usualBite(), Usual().Stiffness, 0.4, nil); err != nil {
 			b.Fatal(err)
 		}
 	}

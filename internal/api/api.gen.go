@@ -196,11 +196,14 @@ type CriterionId = document.CriterionId
 // CrownSizes defines model for CrownSizes.
 type CrownSizes = document.CrownSizes
 
-// CuspParting how far a cusp goes outwards, µm
-type CuspParting = document.CuspParting
+// CuspDeflection how far a cusp goes outwards, µm
+type CuspDeflection = document.CuspDeflection
 
 // DefaultSize The size that a kind of finding takes at a depth when none is given, mm
 type DefaultSize = document.DefaultSize
+
+// Deflection lengths in µm
+type Deflection = document.Deflection
 
 // DemoSignIn defines model for DemoSignIn.
 type DemoSignIn = document.DemoSignIn
@@ -396,9 +399,6 @@ type Overrides = document.Overrides
 
 // OwnConstant defines model for OwnConstant.
 type OwnConstant = document.OwnConstant
-
-// Parting lengths in µm
-type Parting = document.Parting
 
 // Patient known by a code and what bears on the plan, never by name
 type Patient = document.Patient
@@ -785,23 +785,8 @@ type EvaluateParams struct {
 	Relief *bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
-// EvaluateFillingParams defines parameters for EvaluateFilling.
-type EvaluateFillingParams struct {
-	// Across where the buccolingual section lies, mm towards mesial from the middle
-	Across *SectionAcross `form:"across,omitempty" json:"across,omitempty"`
-
-	// Along where the mesiodistal section lies, mm towards facial from the middle
-	Along *SectionAlong `form:"along,omitempty" json:"along,omitempty"`
-
-	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
-	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
-
-	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
-	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
-}
-
-// EvaluatePartingParams defines parameters for EvaluateParting.
-type EvaluatePartingParams struct {
+// EvaluateDeflectionParams defines parameters for EvaluateDeflection.
+type EvaluateDeflectionParams struct {
 	// Newtons the load on the tooth, N; left out, the usual one
 	Newtons *LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
@@ -816,6 +801,21 @@ type EvaluatePartingParams struct {
 
 	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
 	School *CutBySchool `form:"school,omitempty" json:"school,omitempty"`
+}
+
+// EvaluateFillingParams defines parameters for EvaluateFilling.
+type EvaluateFillingParams struct {
+	// Across where the buccolingual section lies, mm towards mesial from the middle
+	Across *SectionAcross `form:"across,omitempty" json:"across,omitempty"`
+
+	// Along where the mesiodistal section lies, mm towards facial from the middle
+	Along *SectionAlong `form:"along,omitempty" json:"along,omitempty"`
+
+	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
+	Case *openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluatePullParams defines parameters for EvaluatePull.
@@ -1076,6 +1076,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// EvaluateDeflectionJSONRequestBody defines body for EvaluateDeflection for application/json ContentType.
+type EvaluateDeflectionJSONRequestBody = CaseDocument
+
 // EvaluateFillingJSONRequestBody defines body for EvaluateFilling for application/json ContentType.
 type EvaluateFillingJSONRequestBody = CaseDocument
 
@@ -1084,9 +1087,6 @@ type CompareFinishesJSONRequestBody = CaseDocument
 
 // EvaluateHoldJSONRequestBody defines body for EvaluateHold for application/json ContentType.
 type EvaluateHoldJSONRequestBody = CaseDocument
-
-// EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
-type EvaluatePartingJSONRequestBody = CaseDocument
 
 // EvaluatePullJSONRequestBody defines body for EvaluatePull for application/json ContentType.
 type EvaluatePullJSONRequestBody = CaseDocument
@@ -1160,13 +1160,13 @@ type ServerInterface interface {
 	// (GET /cases/{id}/files/{file})
 	GetCaseFile(c *gin.Context, id CaseId, file string, params GetCaseFileParams)
 	// LastFineRun The newest computation of how the cusps of a case part on fine cells
-	// (GET /cases/{id}/fine-parting)
+	// (GET /cases/{id}/fine-deflection)
 	LastFineRun(c *gin.Context, id CaseId)
 	// StartFineRun Compute on fine cells how the cusps of the draft part under a load
-	// (POST /cases/{id}/fine-parting)
+	// (POST /cases/{id}/fine-deflection)
 	StartFineRun(c *gin.Context, id CaseId)
 	// CancelFineRun End a computation on fine cells
-	// (DELETE /cases/{id}/fine-parting/{run})
+	// (DELETE /cases/{id}/fine-deflection/{run})
 	CancelFineRun(c *gin.Context, id CaseId, run RunId)
 	// FixRevision Fix the draft as an immutable revision
 	// (POST /cases/{id}/revisions)
@@ -1213,6 +1213,9 @@ type ServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(c *gin.Context, params EvaluateParams)
+	// EvaluateDeflection Cuspal deflection under a load, beside those of the sound tooth
+	// (POST /evaluate/deflection)
+	EvaluateDeflection(c *gin.Context, params EvaluateDeflectionParams)
 	// EvaluateFilling How the cavities of a case are filled, with the sections that show it
 	// (POST /evaluate/filling)
 	EvaluateFilling(c *gin.Context, params EvaluateFillingParams)
@@ -1222,9 +1225,6 @@ type ServerInterface interface {
 	// EvaluateHold How the fillings of a case are held, and what one change would buy
 	// (POST /evaluate/hold)
 	EvaluateHold(c *gin.Context)
-	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
-	// (POST /evaluate/parting)
-	EvaluateParting(c *gin.Context, params EvaluatePartingParams)
 	// EvaluatePull How the fillings of a case are held against a pull of one's own
 	// (POST /evaluate/pull)
 	EvaluatePull(c *gin.Context, params EvaluatePullParams)
@@ -2242,6 +2242,65 @@ func (siw *ServerInterfaceWrapper) Evaluate(c *gin.Context) {
 	siw.Handler.Evaluate(c, params)
 }
 
+// EvaluateDeflection operation middleware
+func (siw *ServerInterfaceWrapper) EvaluateDeflection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EvaluateDeflectionParams
+
+	// ------------- Optional query parameter "newtons" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "newtons", c.Request.URL.Query(), &params.Newtons, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter newtons: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "down" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "slant" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "slant", c.Request.URL.Query(), &params.Slant, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slant: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "school" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", c.Request.URL.Query(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvaluateDeflection(c, params)
+}
+
 // EvaluateFilling operation middleware
 func (siw *ServerInterfaceWrapper) EvaluateFilling(c *gin.Context) {
 
@@ -2317,65 +2376,6 @@ func (siw *ServerInterfaceWrapper) EvaluateHold(c *gin.Context) {
 	}
 
 	siw.Handler.EvaluateHold(c)
-}
-
-// EvaluateParting operation middleware
-func (siw *ServerInterfaceWrapper) EvaluateParting(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params EvaluatePartingParams
-
-	// ------------- Optional query parameter "newtons" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "newtons", c.Request.URL.Query(), &params.Newtons, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter newtons: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "down" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "down", c.Request.URL.Query(), &params.Down, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter down: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "slant" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "slant", c.Request.URL.Query(), &params.Slant, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slant: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "place" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "school" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", c.Request.URL.Query(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.EvaluateParting(c, params)
 }
 
 // EvaluatePull operation middleware
@@ -3632,9 +3632,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/cases/:id/birth-year", wrapper.CorrectBirthYear)
 	router.PUT(options.BaseURL+"/cases/:id/draft", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/cases/:id/files/:file", wrapper.GetCaseFile)
-	router.GET(options.BaseURL+"/cases/:id/fine-parting", wrapper.LastFineRun)
-	router.POST(options.BaseURL+"/cases/:id/fine-parting", wrapper.StartFineRun)
-	router.DELETE(options.BaseURL+"/cases/:id/fine-parting/:run", wrapper.CancelFineRun)
+	router.GET(options.BaseURL+"/cases/:id/fine-deflection", wrapper.LastFineRun)
+	router.POST(options.BaseURL+"/cases/:id/fine-deflection", wrapper.StartFineRun)
+	router.DELETE(options.BaseURL+"/cases/:id/fine-deflection/:run", wrapper.CancelFineRun)
 	router.POST(options.BaseURL+"/cases/:id/revisions", wrapper.FixRevision)
 	router.GET(options.BaseURL+"/cases/:id/revisions/:number", wrapper.GetRevision)
 	router.GET(options.BaseURL+"/cases/:id/runs", wrapper.ListRuns)
@@ -3650,10 +3650,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/compare", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/demo-sign-ins", wrapper.ListDemoSignIns)
 	router.POST(options.BaseURL+"/evaluate", wrapper.Evaluate)
+	router.POST(options.BaseURL+"/evaluate/deflection", wrapper.EvaluateDeflection)
 	router.POST(options.BaseURL+"/evaluate/filling", wrapper.EvaluateFilling)
 	router.POST(options.BaseURL+"/evaluate/finishes", wrapper.CompareFinishes)
 	router.POST(options.BaseURL+"/evaluate/hold", wrapper.EvaluateHold)
-	router.POST(options.BaseURL+"/evaluate/parting", wrapper.EvaluateParting)
 	router.POST(options.BaseURL+"/evaluate/pull", wrapper.EvaluatePull)
 	router.POST(options.BaseURL+"/evaluate/sections", wrapper.EvaluateSections)
 	router.POST(options.BaseURL+"/evaluate/sequence", wrapper.RehearseSequence)
@@ -4994,6 +4994,45 @@ func (response Evaluate422ApplicationProblemPlusJSONResponse) VisitEvaluateRespo
 	return err
 }
 
+type EvaluateDeflectionRequestObject struct {
+	Params EvaluateDeflectionParams
+	Body   *EvaluateDeflectionJSONRequestBody
+}
+
+type EvaluateDeflectionResponseObject interface {
+	VisitEvaluateDeflectionResponse(w http.ResponseWriter) error
+}
+
+type EvaluateDeflection200JSONResponse Deflection
+
+func (response EvaluateDeflection200JSONResponse) VisitEvaluateDeflectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EvaluateDeflection422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response EvaluateDeflection422ApplicationProblemPlusJSONResponse) VisitEvaluateDeflectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EvaluateFillingRequestObject struct {
 	Params EvaluateFillingParams
 	Body   *EvaluateFillingJSONRequestBody
@@ -5112,45 +5151,6 @@ type EvaluateHold422ApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EvaluateHold422ApplicationProblemPlusJSONResponse) VisitEvaluateHoldResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(422)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type EvaluatePartingRequestObject struct {
-	Params EvaluatePartingParams
-	Body   *EvaluatePartingJSONRequestBody
-}
-
-type EvaluatePartingResponseObject interface {
-	VisitEvaluatePartingResponse(w http.ResponseWriter) error
-}
-
-type EvaluateParting200JSONResponse Parting
-
-func (response EvaluateParting200JSONResponse) VisitEvaluatePartingResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type EvaluateParting422ApplicationProblemPlusJSONResponse struct {
-	ProblemApplicationProblemPlusJSONResponse
-}
-
-func (response EvaluateParting422ApplicationProblemPlusJSONResponse) VisitEvaluatePartingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -6670,13 +6670,13 @@ type StrictServerInterface interface {
 	// (GET /cases/{id}/files/{file})
 	GetCaseFile(ctx context.Context, request GetCaseFileRequestObject) (GetCaseFileResponseObject, error)
 	// LastFineRun The newest computation of how the cusps of a case part on fine cells
-	// (GET /cases/{id}/fine-parting)
+	// (GET /cases/{id}/fine-deflection)
 	LastFineRun(ctx context.Context, request LastFineRunRequestObject) (LastFineRunResponseObject, error)
 	// StartFineRun Compute on fine cells how the cusps of the draft part under a load
-	// (POST /cases/{id}/fine-parting)
+	// (POST /cases/{id}/fine-deflection)
 	StartFineRun(ctx context.Context, request StartFineRunRequestObject) (StartFineRunResponseObject, error)
 	// CancelFineRun End a computation on fine cells
-	// (DELETE /cases/{id}/fine-parting/{run})
+	// (DELETE /cases/{id}/fine-deflection/{run})
 	CancelFineRun(ctx context.Context, request CancelFineRunRequestObject) (CancelFineRunResponseObject, error)
 	// FixRevision Fix the draft as an immutable revision
 	// (POST /cases/{id}/revisions)
@@ -6723,6 +6723,9 @@ type StrictServerInterface interface {
 	// Evaluate Plan a case without storing anything
 	// (POST /evaluate)
 	Evaluate(ctx context.Context, request EvaluateRequestObject) (EvaluateResponseObject, error)
+	// EvaluateDeflection Cuspal deflection under a load, beside those of the sound tooth
+	// (POST /evaluate/deflection)
+	EvaluateDeflection(ctx context.Context, request EvaluateDeflectionRequestObject) (EvaluateDeflectionResponseObject, error)
 	// EvaluateFilling How the cavities of a case are filled, with the sections that show it
 	// (POST /evaluate/filling)
 	EvaluateFilling(ctx context.Context, request EvaluateFillingRequestObject) (EvaluateFillingResponseObject, error)
@@ -6732,9 +6735,6 @@ type StrictServerInterface interface {
 	// EvaluateHold How the fillings of a case are held, and what one change would buy
 	// (POST /evaluate/hold)
 	EvaluateHold(ctx context.Context, request EvaluateHoldRequestObject) (EvaluateHoldResponseObject, error)
-	// EvaluateParting How far the cusps part under a load, beside those of the sound tooth
-	// (POST /evaluate/parting)
-	EvaluateParting(ctx context.Context, request EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error)
 	// EvaluatePull How the fillings of a case are held against a pull of one's own
 	// (POST /evaluate/pull)
 	EvaluatePull(ctx context.Context, request EvaluatePullRequestObject) (EvaluatePullResponseObject, error)
@@ -7794,6 +7794,50 @@ func (sh *strictHandler) Evaluate(ctx *gin.Context, params EvaluateParams) {
 	}
 }
 
+// EvaluateDeflection operation middleware
+func (sh *strictHandler) EvaluateDeflection(ctx *gin.Context, params EvaluateDeflectionParams) {
+	var request EvaluateDeflectionRequestObject
+
+	request.Params = params
+
+	var body EvaluateDeflectionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EvaluateDeflection(ctx, request.(EvaluateDeflectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EvaluateDeflection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EvaluateDeflectionResponseObject); ok {
+		if err := validResponse.VisitEvaluateDeflectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // EvaluateFilling operation middleware
 func (sh *strictHandler) EvaluateFilling(ctx *gin.Context, params EvaluateFillingParams) {
 	var request EvaluateFillingRequestObject
@@ -7915,50 +7959,6 @@ func (sh *strictHandler) EvaluateHold(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EvaluateHoldResponseObject); ok {
 		if err := validResponse.VisitEvaluateHoldResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// EvaluateParting operation middleware
-func (sh *strictHandler) EvaluateParting(ctx *gin.Context, params EvaluatePartingParams) {
-	var request EvaluatePartingRequestObject
-
-	request.Params = params
-
-	var body EvaluatePartingJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.EvaluateParting(ctx, request.(EvaluatePartingRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "EvaluateParting")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(EvaluatePartingResponseObject); ok {
-		if err := validResponse.VisitEvaluatePartingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

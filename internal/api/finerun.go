@@ -26,7 +26,7 @@ func (s *server) StartFineRun(ctx context.Context, r StartFineRunRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	j, err := s.startJob(ctx, kept, store.FineParting, store.Interactive, in, nil)
+	j, err := s.startJob(ctx, kept, store.FineDeflection, store.Interactive, in, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -40,7 +40,7 @@ func (s *server) LastFineRun(ctx context.Context, r LastFineRunRequestObject) (L
 	if err != nil {
 		return nil, err
 	}
-	j, err := s.Store.LastJob(ctx, r.Id, store.FineParting)
+	j, err := s.Store.LastJob(ctx, r.Id, store.FineDeflection)
 	if err != nil || j == nil {
 		return LastFineRun200JSONResponse{}, err
 	}
@@ -54,7 +54,7 @@ func (s *server) CancelFineRun(ctx context.Context, r CancelFineRunRequestObject
 	if err != nil {
 		return nil, err
 	}
-	j, err := s.Store.CancelJob(ctx, r.Id, r.Run, store.FineParting)
+	j, err := s.Store.CancelJob(ctx, r.Id, r.Run, store.FineDeflection)
 	if err != nil {
 		return nil, err
 	}
@@ -98,11 +98,11 @@ func (s *server) fineRunAnswer(ctx context.Context, kept *store.Case, c *intake.
 		answer.Failed = *j.Failed
 	}
 	if result := j.Result(); result != nil {
-		var parted Parting
-		if err := json.Unmarshal(result, &parted); err != nil {
+		var deflected Deflection
+		if err := json.Unmarshal(result, &deflected); err != nil {
 			return answer, fmt.Errorf("reading what a fine run came to: %w", err)
 		}
-		answer.Parting = &parted
+		answer.Deflection = &deflected
 	}
 	return answer, nil
 }

@@ -79,8 +79,8 @@ func (s *server) EvaluatePull(ctx context.Context, r EvaluatePullRequestObject) 
 	return answer, nil
 }
 
-// EvaluateParting answers how far the cusps of a case part under a load.
-func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestObject) (EvaluatePartingResponseObject, error) {
+// EvaluateDeflection answers how far the cusps of a case part under a load.
+func (s *server) EvaluateDeflection(ctx context.Context, r EvaluateDeflectionRequestObject) (EvaluateDeflectionResponseObject, error) {
 	q := r.Params
 	c, with, err := s.loaded(ctx, *r.Body, AskedLoad{Newtons: q.Newtons, Down: q.Down, Slant: q.Slant, Place: q.Place})
 	if err != nil {
@@ -93,11 +93,11 @@ func (s *server) EvaluateParting(ctx context.Context, r EvaluatePartingRequestOb
 	if other != nil && q.Place == nil {
 		with.Bite = with.Bite.ToCompare()
 	}
-	parted, without, err := s.Planner.PartingOf(ctx, c, other, with, plan.DefaultGrid, false, nil)
+	deflected, without, err := s.Planner.DeflectionOf(ctx, c, other, with, plan.DefaultGrid, false, nil)
 	if err != nil {
 		return nil, err
 	}
-	return EvaluateParting200JSONResponse(render.Parting(parted, without, with)), nil
+	return EvaluateDeflection200JSONResponse(render.Deflection(deflected, without, with)), nil
 }
 
 // EvaluateStrain answers the picture of a section under load.

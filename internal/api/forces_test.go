@@ -28,11 +28,11 @@ func TestForcesOverHTTP(t *testing.T) {
 	if len(hold.Fillings) != 1 || hold.Fillings[0].Pulls[0].State != "held" || len(hold.Fillings[0].Pulls[0].Places) == 0 || hold.Assumption == "" {
 		t.Errorf("held: %+v", hold)
 	}
-	var usual, twice Parting
-	ask("/api/evaluate/parting", &usual)
-	ask("/api/evaluate/parting?newtons=400", &twice)
+	var usual, twice Deflection
+	ask("/api/evaluate/deflection", &usual)
+	ask("/api/evaluate/deflection?newtons=400", &twice)
 	if usual.Newtons != 200 || usual.Cut <= usual.Sound || len(usual.Cusps) != 5 || len(usual.Assumptions) == 0 {
-		t.Errorf("parted: %+v", usual)
+		t.Errorf("deflected: %+v", usual)
 	}
 	if off := twice.Cut/usual.Cut - 2; off > 0.01 || off < -0.01 {
 		t.Errorf("twice the load parts by %.3f instead of %.3f", twice.Cut, usual.Cut)
@@ -43,9 +43,9 @@ func TestForcesOverHTTP(t *testing.T) {
 	if len(cut.Loads) != 2 || len(cut.Levels) == 0 || cut.Text == sound.Text {
 		t.Errorf("strained: %.300s", cut.Text)
 	}
-	var slanted, bySchool Parting
-	ask("/api/evaluate/parting?slant=20&place=between_cusps", &slanted)
-	ask("/api/evaluate/parting?school=adhesive", &bySchool)
+	var slanted, bySchool Deflection
+	ask("/api/evaluate/deflection?slant=20&place=between_cusps", &slanted)
+	ask("/api/evaluate/deflection?school=adhesive", &bySchool)
 	if slanted.Slant != 20 || slanted.Cut <= usual.Cut || bySchool.Cut == usual.Cut || len(usual.Loads) != 5 || usual.Place != "between_cusps" {
 		t.Errorf("slanted %+v, by another school %.3f", slanted, bySchool.Cut)
 	}
@@ -61,24 +61,24 @@ func TestForcesOverHTTP(t *testing.T) {
 		t.Errorf("side by side are %d", len(beside))
 	}
 	for path, field := range map[string]string{
-		"/api/evaluate/parting?slant=90":             "slant",
-		"/api/evaluate/parting?place=moon":           "place",
-		"/api/evaluate/parting?place=contacts":       "no contacts are marked",
-		"/api/evaluate/parting?school=house-nobodys": "school",
-		"/api/evaluate/sections?at=0&school=nobodys": "school",
-		"/api/evaluate/pull?mesial=85&facial=0":      "mesial",
-		"/api/evaluate/pull?mesial=0":                "facial",
-		"/api/evaluate/pull?mesial=0&facial=NaN":     "facial",
-		"/api/evaluate/sections?at=0&slant=90":       "slant",
-		"/api/evaluate/parting?newtons=0":            "newtons",
-		"/api/evaluate/parting?newtons=many":         "newtons",
-		"/api/evaluate/parting?down=9":               "down",
-		"/api/evaluate/strain?at=0&as=gold":          "as",
-		"/api/evaluate/strain?as=cut":                "at",
-		"/api/evaluate/strain?at=0&as=cut&down=2.1":  "down",
-		"/api/evaluate/parting?newtons=NaN":          "newtons",
-		"/api/evaluate/parting?down=NaN":             "down",
-		"/api/evaluate/strain?at=NaN&as=cut":         "at",
+		"/api/evaluate/deflection?slant=90":             "slant",
+		"/api/evaluate/deflection?place=moon":           "place",
+		"/api/evaluate/deflection?place=contacts":       "no contacts are marked",
+		"/api/evaluate/deflection?school=house-nobodys": "school",
+		"/api/evaluate/sections?at=0&school=nobodys":    "school",
+		"/api/evaluate/pull?mesial=85&facial=0":         "mesial",
+		"/api/evaluate/pull?mesial=0":                   "facial",
+		"/api/evaluate/pull?mesial=0&facial=NaN":        "facial",
+		"/api/evaluate/sections?at=0&slant=90":          "slant",
+		"/api/evaluate/deflection?newtons=0":            "newtons",
+		"/api/evaluate/deflection?newtons=many":         "newtons",
+		"/api/evaluate/deflection?down=9":               "down",
+		"/api/evaluate/strain?at=0&as=gold":             "as",
+		"/api/evaluate/strain?as=cut":                   "at",
+		"/api/evaluate/strain?at=0&as=cut&down=2.1":     "down",
+		"/api/evaluate/deflection?newtons=NaN":          "newtons",
+		"/api/evaluate/deflection?down=NaN":             "down",
+		"/api/evaluate/strain?at=NaN&as=cut":            "at",
 	} {
 		if status, answer := c.send("POST", path, classOne); status != 422 || !strings.Contains(answer, field) {
 			t.Errorf("%s answers %d %.200s", path, status, answer)
@@ -121,10 +121,10 @@ func TestConstantsOverHTTP(t *testing.T) {
 	if k := decoded[StrengthConstants](t, 200, status, body); k.Version != 1 || k.Constants[1].Value != 12 || k.Constants[1].Usual != 18 || k.Constants[1].Source != "our own bench" {
 		t.Fatalf("kept is %s", body)
 	}
-	status, body = c.send("POST", "/api/evaluate/parting", classOne)
-	ours := decoded[Parting](t, 200, status, body)
-	status, body = elsewhere.send("POST", "/api/evaluate/parting", classOne)
-	theirs := decoded[Parting](t, 200, status, body)
+	status, body = c.send("POST", "/api/evaluate/deflection", classOne)
+	ours := decoded[Deflection](t, 200, status, body)
+	status, body = elsewhere.send("POST", "/api/evaluate/deflection", classOne)
+	theirs := decoded[Deflection](t, 200, status, body)
 	if ours.Newtons != 100 || theirs.Newtons != 200 || 2*ours.Sound <= theirs.Sound || !strings.Contains(ours.Assumptions[1], "dentin 12") {
 		t.Errorf("on softer dentin %.3f µm under half the load, %.3f elsewhere: %q", ours.Sound, theirs.Sound, ours.Assumptions)
 	}
@@ -135,7 +135,7 @@ func TestFineRunsOverHTTP(t *testing.T) {
 	practice := practiceOf(t)
 	_, c := member(t, practice, document.Dentist)
 	id := c.newCase("HV-889").Id.String()
-	path := "/api/cases/" + id + "/fine-parting"
+	path := "/api/cases/" + id + "/fine-deflection"
 	status, body := c.send("GET", path, "")
 	if last := decoded[LastFineRun](t, 200, status, body); last.Run != nil {
 		t.Fatalf("before any: %s", body)

@@ -45,7 +45,7 @@ var operations = map[string]operation{
 	"evaluate": {computes: true, dragged: true}, "evaluateSolid": {computes: true, dragged: true}, "compareFinishes": {computes: true, dragged: true},
 	"solveProposal":   {computes: true, dragged: true},
 	"evaluateFilling": {computes: true, dragged: true},
-	"evaluateHold":    {computes: true, dragged: true}, "evaluateParting": {computes: true, dragged: true}, "evaluateStrain": {computes: true, dragged: true},
+	"evaluateHold":    {computes: true, dragged: true}, "evaluateDeflection": {computes: true, dragged: true}, "evaluateStrain": {computes: true, dragged: true},
 	"evaluatePull": {computes: true, dragged: true}, "evaluateSections": {computes: true, long: true},
 	"rehearseSequence": {long: true}, "drawStage": {computes: true, dragged: true, long: true},
 	"compareSchools": {computes: true, dragged: true},

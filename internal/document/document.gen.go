@@ -1089,8 +1089,8 @@ type CrownSizes struct {
 	Mesiodistal  float64 `json:"mesiodistal"`
 }
 
-// CuspParting how far a cusp goes outwards, µm
-type CuspParting struct {
+// CuspDeflection how far a cusp goes outwards, µm
+type CuspDeflection struct {
 	// Base mm, how thick it stands at its base; left out where no wall stands beside it
 	Base   float64 `json:"base,omitempty"`
 	Cusp   string  `json:"cusp"`
@@ -1118,6 +1118,44 @@ type DefaultSize struct {
 	Kind     FindingKind `json:"kind"`
 	LengthMm float64     `json:"length_mm,omitempty"`
 	WidthMm  float64     `json:"width_mm,omitempty"`
+}
+
+// Deflection lengths in µm
+type Deflection struct {
+	Assumptions []string `json:"assumptions"`
+
+	// BulkText what the bulks mean
+	BulkText string        `json:"bulk_text,omitempty"`
+	Bulks    []FillingBulk `json:"bulks"`
+
+	// Cells mm of the cells it is computed on
+	Cells float64          `json:"cells,omitempty"`
+	Cusps []CuspDeflection `json:"cusps"`
+	Cut   float64          `json:"cut,omitempty"`
+
+	// Down mm from the tips
+	Down float64 `json:"down"`
+
+	// Filled with a bonded composite
+	Filled  float64     `json:"filled,omitempty"`
+	Loads   []BorneLoad `json:"loads"`
+	Newtons float64     `json:"newtons"`
+
+	// Place something hard between the cusps, the contacts marked before isolation, or a flat antagonist
+	Place LoadPlace `json:"place"`
+
+	// Slant degrees outwards
+	Slant float64 `json:"slant"`
+	Sound float64 `json:"sound,omitempty"`
+
+	// Text what came of it, or why there is nothing to load
+	Text string `json:"text"`
+
+	// Times cut, by that of the sound tooth; left out where the load parts that hardly
+	Times float64 `json:"times,omitempty"`
+
+	// TimesFilled with a bonded composite
+	TimesFilled float64 `json:"times_filled,omitempty"`
 }
 
 // DemoSignIn defines model for DemoSignIn.
@@ -1342,12 +1380,12 @@ type FineRun struct {
 	// Current neither the draft nor what is assumed has changed since
 	Current bool `json:"current"`
 
+	// Deflection once it is finished
+	Deflection *Deflection `json:"deflection,omitempty"`
+
 	// Failed why it could not be done
 	Failed string             `json:"failed,omitempty"`
 	Id     openapi_types.UUID `json:"id"`
-
-	// Parting once it is finished
-	Parting *Parting `json:"parting,omitempty"`
 
 	// Share of the work that is done, 0 to 1
 	Share float64      `json:"share"`
@@ -1774,44 +1812,6 @@ type OwnConstant struct {
 	Id     string  `json:"id"`
 	Source string  `json:"source"`
 	Value  float64 `json:"value"`
-}
-
-// Parting lengths in µm
-type Parting struct {
-	Assumptions []string `json:"assumptions"`
-
-	// BulkText what the bulks mean
-	BulkText string        `json:"bulk_text,omitempty"`
-	Bulks    []FillingBulk `json:"bulks"`
-
-	// Cells mm of the cells it is computed on
-	Cells float64       `json:"cells,omitempty"`
-	Cusps []CuspParting `json:"cusps"`
-	Cut   float64       `json:"cut,omitempty"`
-
-	// Down mm from the tips
-	Down float64 `json:"down"`
-
-	// Filled with a bonded composite
-	Filled  float64     `json:"filled,omitempty"`
-	Loads   []BorneLoad `json:"loads"`
-	Newtons float64     `json:"newtons"`
-
-	// Place something hard between the cusps, the contacts marked before isolation, or a flat antagonist
-	Place LoadPlace `json:"place"`
-
-	// Slant degrees outwards
-	Slant float64 `json:"slant"`
-	Sound float64 `json:"sound,omitempty"`
-
-	// Text what came of it, or why there is nothing to load
-	Text string `json:"text"`
-
-	// Times cut, by that of the sound tooth; left out where the load parts that hardly
-	Times float64 `json:"times,omitempty"`
-
-	// TimesFilled with a bonded composite
-	TimesFilled float64 `json:"times_filled,omitempty"`
 }
 
 // Patient known by a code and what bears on the plan, never by name
@@ -3030,23 +3030,8 @@ type EvaluateParams struct {
 	Relief bool `form:"relief,omitempty" json:"relief,omitempty"`
 }
 
-// EvaluateFillingParams defines parameters for EvaluateFilling.
-type EvaluateFillingParams struct {
-	// Across where the buccolingual section lies, mm towards mesial from the middle
-	Across SectionAcross `form:"across,omitempty" json:"across,omitempty"`
-
-	// Along where the mesiodistal section lies, mm towards facial from the middle
-	Along SectionAlong `form:"along,omitempty" json:"along,omitempty"`
-
-	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
-	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
-
-	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
-	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
-}
-
-// EvaluatePartingParams defines parameters for EvaluateParting.
-type EvaluatePartingParams struct {
+// EvaluateDeflectionParams defines parameters for EvaluateDeflection.
+type EvaluateDeflectionParams struct {
 	// Newtons the load on the tooth, N; left out, the usual one
 	Newtons LoadNewtons `form:"newtons,omitempty" json:"newtons,omitempty"`
 
@@ -3061,6 +3046,21 @@ type EvaluatePartingParams struct {
 
 	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
 	School CutBySchool `form:"school,omitempty" json:"school,omitempty"`
+}
+
+// EvaluateFillingParams defines parameters for EvaluateFilling.
+type EvaluateFillingParams struct {
+	// Across where the buccolingual section lies, mm towards mesial from the middle
+	Across SectionAcross `form:"across,omitempty" json:"across,omitempty"`
+
+	// Along where the mesiodistal section lies, mm towards facial from the middle
+	Along SectionAlong `form:"along,omitempty" json:"along,omitempty"`
+
+	// Case the case that it is the draft of: boxes of the patient's other cases that face it are then filled in one go with it
+	Case openapi_types.UUID `form:"case,omitempty" json:"case,omitempty"`
+
+	// Revision number of a revision of the case: it is answered as it was fixed, with the kit and products of that time, whatever is sent
+	Revision int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // EvaluatePullParams defines parameters for EvaluatePull.
@@ -3321,6 +3321,9 @@ type CompareSchoolsJSONRequestBody = CaseDocument
 // EvaluateJSONRequestBody defines body for Evaluate for application/json ContentType.
 type EvaluateJSONRequestBody = CaseDocument
 
+// EvaluateDeflectionJSONRequestBody defines body for EvaluateDeflection for application/json ContentType.
+type EvaluateDeflectionJSONRequestBody = CaseDocument
+
 // EvaluateFillingJSONRequestBody defines body for EvaluateFilling for application/json ContentType.
 type EvaluateFillingJSONRequestBody = CaseDocument
 
@@ -3329,9 +3332,6 @@ type CompareFinishesJSONRequestBody = CaseDocument
 
 // EvaluateHoldJSONRequestBody defines body for EvaluateHold for application/json ContentType.
 type EvaluateHoldJSONRequestBody = CaseDocument
-
-// EvaluatePartingJSONRequestBody defines body for EvaluateParting for application/json ContentType.
-type EvaluatePartingJSONRequestBody = CaseDocument
 
 // EvaluatePullJSONRequestBody defines body for EvaluatePull for application/json ContentType.
 type EvaluatePullJSONRequestBody = CaseDocument

@@ -28,11 +28,11 @@ func loadFine(planner *plan.Planner) does {
 		if err != nil {
 			return nil, nil, err
 		}
-		parted, without, err := planner.PartingOf(ctx, c, nil, in.Loading, plan.DefaultGrid, true, progress)
+		deflected, without, err := planner.DeflectionOf(ctx, c, nil, in.Loading, plan.DefaultGrid, true, progress)
 		if err != nil {
 			return nil, nil, err
 		}
-		result, err = json.Marshal(render.Parting(parted, without, in.Loading))
+		result, err = json.Marshal(render.Deflection(deflected, without, in.Loading))
 		return result, nil, err
 	}
 }

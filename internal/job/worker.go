@@ -34,7 +34,7 @@ const (
 func Run(ctx context.Context, st *store.Store, planner *plan.Planner, yield func(context.Context)) error {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &worker{store: st, yield: yield, kinds: map[store.JobKind]does{
-		store.Proof: prove(planner), store.Tolerance: cutByHand(planner), store.FineParting: loadFine(planner),
+		store.Proof: prove(planner), store.Tolerance: cutByHand(planner), store.FineDeflection: loadFine(planner),
 	}})
 	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
 		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}, store.Brief: {MaxWorkers: 1}}, // each keeps all processors busy

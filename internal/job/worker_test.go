@@ -288,7 +288,7 @@ func fine(t *testing.T, c *store.Case, newtons float64) *store.Job {
 	if err != nil {
 		t.Fatal(err)
 	}
-	asked := store.Job{PracticeID: c.PracticeID, UserID: c.CreatedBy, CaseID: &c.ID, Kind: store.FineParting, Key: fmt.Sprint(c.ID, newtons), Priority: store.Interactive, Input: input}
+	asked := store.Job{PracticeID: c.PracticeID, UserID: c.CreatedBy, CaseID: &c.ID, Kind: store.FineDeflection, Key: fmt.Sprint(c.ID, newtons), Priority: store.Interactive, Input: input}
 	j, err := testStore.Ask(t.Context(), asked, store.Asking{ForGood: true, Start: true})
 	if err != nil {
 		t.Fatal(err)
@@ -310,9 +310,9 @@ func TestAToothIsLoadedOnFineCells(t *testing.T) {
 	}
 	working(t, plan.NewPlanner())
 	until(t, "the result", func() bool { return reread(t, r).State() == store.JobFinished })
-	var parted document.Parting
-	if err := json.Unmarshal(reread(t, r).Result(), &parted); err != nil || parted.Cells != 0.25 || parted.Cut <= parted.Sound || len(parted.Cusps) != 5 {
-		t.Errorf("it came to %+v: %v", parted, err)
+	var deflected document.Deflection
+	if err := json.Unmarshal(reread(t, r).Result(), &deflected); err != nil || deflected.Cells != 0.25 || deflected.Cut <= deflected.Sound || len(deflected.Cusps) != 5 {
+		t.Errorf("it came to %+v: %v", deflected, err)
 	}
 	if twice := fine(t, c, 200); twice.ID != r.ID || twice.State() != store.JobFinished {
 		t.Error("the same was begun twice")
@@ -320,7 +320,7 @@ func TestAToothIsLoadedOnFineCells(t *testing.T) {
 
 	ended := fine(t, c, 300)
 	until(t, "the first of its progress", func() bool { return reread(t, ended).Share() > 0 })
-	if _, err := testStore.CancelJob(t.Context(), c.ID, ended.ID, store.FineParting); err != nil {
+	if _, err := testStore.CancelJob(t.Context(), c.ID, ended.ID, store.FineDeflection); err != nil {
 		t.Fatal(err)
 	}
 	wrong := fine(t, c, 5000)
@@ -331,7 +331,7 @@ func TestAToothIsLoadedOnFineCells(t *testing.T) {
 	if left := reread(t, ended); left.State() != store.JobCancelled || left.Result() != nil {
 		t.Error("a run that was ended was done all the same")
 	}
-	if last, err := testStore.LastJob(t.Context(), c.ID, store.FineParting); err != nil || last.ID != wrong.ID {
+	if last, err := testStore.LastJob(t.Context(), c.ID, store.FineDeflection); err != nil || last.ID != wrong.ID {
 		t.Errorf("the newest is %+v: %v", last, err)
 	}
 	if anew := fine(t, c, 300); anew.ID != ended.ID || anew.State() != store.JobRuns {
@@ -340,12 +340,12 @@ func TestAToothIsLoadedOnFineCells(t *testing.T) {
 	for _, other := range []struct {
 		of   uuid.UUID
 		kind store.JobKind
-	}{{uuid.New(), store.FineParting}, {c.ID, store.Tolerance}} {
+	}{{uuid.New(), store.FineDeflection}, {c.ID, store.Tolerance}} {
 		if _, err := testStore.CancelJob(t.Context(), other.of, ended.ID, other.kind); !errors.Is(err, store.ErrNotFound) {
 			t.Errorf("the job of another case or kind is ended: %v", err)
 		}
 	}
-	if _, err := testStore.CancelJob(t.Context(), c.ID, ended.ID, store.FineParting); err != nil {
+	if _, err := testStore.CancelJob(t.Context(), c.ID, ended.ID, store.FineDeflection); err != nil {
 		t.Fatal(err)
 	}
 }

@@ -74,24 +74,24 @@ func (p *Planner) SectionsOf(ctx context.Context, c *intake.Case, at float64, ot
 	})
 }
 
-// PartingOf loads the tooth of a case with all its cavities cut, as another school proposes
+// DeflectionOf loads the tooth of a case with all its cavities cut, as another school proposes
 // them where one is given; without is why there is nothing to load, "" where there is. fine
 // takes finer cells. progress, if given, is told which share is done. Errors are those of
-// Evaluate and of resist.Part.
-func (p *Planner) PartingOf(ctx context.Context, c *intake.Case, other *school.School, with forces.Loading, grid float64, fine bool, progress func(share float64)) (parted forces.Parting, without string, err error) {
+// Evaluate and of resist.Deflect.
+func (p *Planner) DeflectionOf(ctx context.Context, c *intake.Case, other *school.School, with forces.Loading, grid float64, fine bool, progress func(share float64)) (deflected forces.Deflection, without string, err error) {
 	j, err := p.loaded(ctx, c, other, grid)
 	if err != nil {
-		return parted, "", err
+		return deflected, "", err
 	}
 	if j.Measured == nil {
-		return parted, j.Refused(), nil
+		return deflected, j.Refused(), nil
 	}
-	return j.Parted(ctx, with, fine, progress)
+	return j.Deflected(ctx, with, fine, progress)
 }
 
 // ForcesLines says in a line each how the fillings of a case are held and what its cavities
 // cost it in stiffness, for print; none of a case that is not cut. Errors are those of
-// Evaluate and of resist.Part.
+// Evaluate and of resist.Deflect.
 func (p *Planner) ForcesLines(ctx context.Context, c *intake.Case, assumed resist.Assumed, grid float64) ([]string, error) {
 	j, err := p.Judged(ctx, c, grid)
 	if err != nil || j.Measured == nil {

@@ -88,14 +88,14 @@ func TestALongBevelHoldsARebuiltCornerBetter(t *testing.T) {
 // The cusps of a deep amalgam MOD part many times as far as sound ones; mirrored teeth alike.
 func TestCuspsPart(t *testing.T) {
 	p := planner
-	part := func(tooth string, f form, overrides map[string]float64) forces.Parting {
+	part := func(tooth string, f form, overrides map[string]float64) forces.Deflection {
 		c := f.on(tooth, school.Amalgam, "board")
 		c.Overrides = overrides
-		parted, without, err := p.PartingOf(t.Context(), c, nil, forces.UsualLoading(c, resist.Usual()), DefaultGrid, false, nil)
+		deflected, without, err := p.DeflectionOf(t.Context(), c, nil, forces.UsualLoading(c, resist.Usual()), DefaultGrid, false, nil)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}
-		return parted
+		return deflected
 	}
 	right, left := part("15", forms[3], nil), part("25", forms[3], nil)
 	if times, ok := right.Times(right.Empty); !ok || times < 3 || right.Empty.Opening != left.Empty.Opening {
@@ -107,7 +107,7 @@ func TestCuspsPart(t *testing.T) {
 	deeper := part("15", forms[3], map[string]float64{"pulpal_depth": 2.6})
 	class1 := part("15", forms[0], nil)
 	if deeper.Empty.Opening < right.Empty.Opening*1.05 || class1.Empty.Opening > right.Empty.Opening/2 {
-		t.Errorf("parted by %.2f, deeper %.2f, within its ridges %.2f", right.Empty.Opening, deeper.Empty.Opening, class1.Empty.Opening)
+		t.Errorf("deflected by %.2f, deeper %.2f, within its ridges %.2f", right.Empty.Opening, deeper.Empty.Opening, class1.Empty.Opening)
 	}
 	c := forms[0].on("15", school.Amalgam, "board")
 	c.Patient.Parafunction = true
@@ -115,7 +115,7 @@ func TestCuspsPart(t *testing.T) {
 		t.Errorf("who grinds is loaded by %+v", usual)
 	}
 	incisor := smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short)
-	_, without, err := p.PartingOf(t.Context(), incisor, nil, forces.UsualLoading(incisor, resist.Usual()), DefaultGrid, false, nil)
+	_, without, err := p.DeflectionOf(t.Context(), incisor, nil, forces.UsualLoading(incisor, resist.Usual()), DefaultGrid, false, nil)
 	if err != nil || without == "" {
 		t.Errorf("an incisor has cusps to part: %v", err)
 	}
@@ -176,11 +176,11 @@ func TestTheSolvedProposalIsLoaded(t *testing.T) {
 	}
 	var openings [2]float64
 	for n, p := range []*Planner{first, after} {
-		parted, without, err := p.PartingOf(t.Context(), c, nil, with, DefaultGrid, false, nil)
+		deflected, without, err := p.DeflectionOf(t.Context(), c, nil, with, DefaultGrid, false, nil)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}
-		openings[n] = parted.Empty.Opening
+		openings[n] = deflected.Empty.Opening
 	}
 	if openings[0] != openings[1] {
 		t.Errorf("loaded first its cusps part by %.2f µm, after the sheet by %.2f", openings[0], openings[1])

@@ -163,9 +163,9 @@ func TestForcesOfRandomCases(t *testing.T) {
 			}
 		}
 		with := forces.UsualLoading(p.asked, resist.Usual())
-		parted, without, err := planner.PartingOf(t.Context(), p.asked, nil, with, plan.DefaultGrid, false, nil)
-		if err != nil || without == "" && (!finite(parted.Sound.Opening, parted.Empty.Opening, parted.Filled.Opening) || parted.Empty.Opening < 0.9*parted.Sound.Opening) {
-			t.Errorf("%s: parted by %.2f, sound %.2f: %v", p, parted.Empty.Opening, parted.Sound.Opening, err)
+		deflected, without, err := planner.DeflectionOf(t.Context(), p.asked, nil, with, plan.DefaultGrid, false, nil)
+		if err != nil || without == "" && (!finite(deflected.Sound.Opening, deflected.Empty.Opening, deflected.Filled.Opening) || deflected.Empty.Opening < 0.9*deflected.Sound.Opening) {
+			t.Errorf("%s: deflected by %.2f, sound %.2f: %v", p, deflected.Empty.Opening, deflected.Sound.Opening, err)
 		}
 		for _, at := range []float64{-2, 0, 3} {
 			section, without, err := planner.StrainOf(t.Context(), p.asked, at, forces.AsCut, with, plan.DefaultGrid)

@@ -55,11 +55,11 @@ func TestWhatWeakensATooth(t *testing.T) {
 			if figure != "" {
 				own.Overrides[figure] = drawn(t, p, c, tableGrid)[figure] + by
 			}
-			parted, without, err := p.PartingOf(t.Context(), &own, nil, with, tableGrid, fine, nil)
+			deflected, without, err := p.DeflectionOf(t.Context(), &own, nil, with, tableGrid, fine, nil)
 			if err != nil || without != "" {
 				t.Fatalf("%s by %.1f: %v %s", figure, by, err, without)
 			}
-			return parted.Empty.Opening
+			return deflected.Empty.Opening
 		}
 		own, deeper, narrower := parts("", 0, false), parts("pulpal_depth", 0.4, false), parts("isthmus_width", -0.2, false)
 		least := 1.02

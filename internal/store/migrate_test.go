@@ -211,7 +211,7 @@ func TestLongWorkMovesIntoOneTable(t *testing.T) {
 	if err != nil || next == nil || next.Of.ID != cut.ID || next.Number != 1 {
 		t.Errorf("to be gone on with: %+v, %v", next, err)
 	}
-	loaded, err := opened.LastJob(t.Context(), ids["case"], FineParting)
+	loaded, err := opened.LastJob(t.Context(), ids["case"], FineDeflection)
 	if err != nil || loaded.ID != ids["fine"] || loaded.State() != JobFinished {
 		t.Fatalf("%+v, %v", loaded, err)
 	}

@@ -32,14 +32,14 @@ const Brief = "brief"
 // The kinds of jobs by how long a part of them takes: seconds, or up to minutes.
 var (
 	BriefKinds = []JobKind{Proof}
-	LongKinds  = []JobKind{Tolerance, FineParting}
+	LongKinds  = []JobKind{Tolerance, FineDeflection}
 )
 
 // The kinds of jobs.
 const (
-	Proof       JobKind = "proof"        // a kit cuts a case
-	Tolerance   JobKind = "tolerance"    // a hand that errs cuts it again and again
-	FineParting JobKind = "fine_parting" // its tooth is loaded on fine cells
+	Proof          JobKind = "proof"           // a kit cuts a case
+	Tolerance      JobKind = "tolerance"       // a hand that errs cuts it again and again
+	FineDeflection JobKind = "fine_deflection" // its tooth is loaded on fine cells
 )
 
 // options of a call that is to be answered once: one that waits or is answered already is not

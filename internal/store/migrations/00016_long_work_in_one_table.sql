@@ -42,7 +42,7 @@ insert into job_part (job_id, number, input, share, result, done_at)
     from tolerance_chunk;
 
 insert into job (id, practice_id, user_id, case_id, kind, key, priority, input, failed, cancelled_at, started_at, done_at)
-    select f.id, c.practice_id, f.user_id, f.case_id, 'fine_parting',
+    select f.id, c.practice_id, f.user_id, f.case_id, 'fine_deflection',
         f.id::text, 1,
         jsonb_build_object('case', f.case_document, 'rules', f.rules, 'loading', f.loading),
         f.failed, f.cancelled_at, f.started_at, case when f.result is null then null else f.started_at end
@@ -58,7 +58,7 @@ drop table fine_run;
 -- +goose StatementBegin
 do $$ begin
     if to_regclass('river_job') is not null then
-        delete from river_job where kind in ('tolerance_part', 'fine_parting', 'job') and state <> 'completed';
+        delete from river_job where kind in ('tolerance_part', 'fine_deflection', 'job') and state <> 'completed';
     end if;
 end $$;
 -- +goose StatementEnd

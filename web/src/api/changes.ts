@@ -19,7 +19,7 @@ function touched({ what, id, case: caseId }: Change): unknown[][] {
       return [keys.proof()];
     case "tolerance":
       return [keys.tolerance(caseId)];
-    case "fine_parting":
+    case "fine_deflection":
       return [keys.fineRun(caseId)];
     case "case":
     case "archived":
@@ -46,7 +46,7 @@ function touched({ what, id, case: caseId }: Change): unknown[][] {
 
 /** Whatever a window may have missed that did not listen for a while. */
 const anything: unknown[][] = [
-  ...["proof", "tolerance", "fine_parting", "patient", "kit", "products", "constants", "schools"].flatMap(
+  ...["proof", "tolerance", "fine_deflection", "patient", "kit", "products", "constants", "schools"].flatMap(
     (what) => touched({ what }),
   ),
   keys.runs(),

@@ -28,7 +28,7 @@ export const keys = {
   hold: (...of: unknown[]) => ["hold", ...of],
   pull: (...of: unknown[]) => ["pull", ...of],
   strength: (...of: unknown[]) => ["strength", ...of],
-  fineRun: (caseId?: string) => (caseId ? ["fine-parting", caseId] : ["fine-parting"]),
+  fineRun: (caseId?: string) => (caseId ? ["fine-deflection", caseId] : ["fine-deflection"]),
   tolerance: (caseId?: string) => (caseId ? ["tolerance", caseId] : ["tolerance"]),
 
   runs: (caseId?: string) => (caseId ? ["runs", caseId] : ["runs"]),

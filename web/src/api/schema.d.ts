@@ -153,7 +153,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/cases/{id}/fine-parting": {
+    "/cases/{id}/fine-deflection": {
         parameters: {
             query?: never;
             header?: never;
@@ -176,7 +176,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/cases/{id}/fine-parting/{run}": {
+    "/cases/{id}/fine-deflection/{run}": {
         parameters: {
             query?: never;
             header?: never;
@@ -465,6 +465,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/evaluate/deflection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cuspal deflection under a load, beside those of the sound tooth
+         * @description Stateless. Solves the tooth in space, which takes a second or two.
+         */
+        post: operations["evaluateDeflection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/evaluate/filling": {
         parameters: {
             query?: never;
@@ -519,26 +539,6 @@ export interface paths {
          * @description Stateless. Geometry of the cut tooth alone; bonds as an index.
          */
         post: operations["evaluateHold"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/evaluate/parting": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * How far the cusps part under a load, beside those of the sound tooth
-         * @description Stateless. Solves the tooth in space, which takes a second or two.
-         */
-        post: operations["evaluateParting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1571,7 +1571,7 @@ export interface components {
             mesiodistal: number;
         };
         /** @description how far a cusp goes outwards, µm */
-        CuspParting: {
+        CuspDeflection: {
             /**
              * Format: double
              * @description mm, how thick it stands at its base; left out where no wall stands beside it
@@ -1610,6 +1610,54 @@ export interface components {
             length_mm?: number;
             /** Format: double */
             width_mm?: number;
+        };
+        /** @description lengths in µm */
+        Deflection: {
+            assumptions: string[];
+            /** @description what the bulks mean */
+            bulk_text?: string;
+            bulks: components["schemas"]["FillingBulk"][];
+            /**
+             * Format: double
+             * @description mm of the cells it is computed on
+             */
+            cells?: number;
+            cusps: components["schemas"]["CuspDeflection"][];
+            /** Format: double */
+            cut?: number;
+            /**
+             * Format: double
+             * @description mm from the tips
+             */
+            down: number;
+            /**
+             * Format: double
+             * @description with a bonded composite
+             */
+            filled?: number;
+            loads: components["schemas"]["BorneLoad"][];
+            /** Format: double */
+            newtons: number;
+            place: components["schemas"]["LoadPlace"];
+            /**
+             * Format: double
+             * @description degrees outwards
+             */
+            slant: number;
+            /** Format: double */
+            sound?: number;
+            /** @description what came of it, or why there is nothing to load */
+            text: string;
+            /**
+             * Format: double
+             * @description cut, by that of the sound tooth; left out where the load parts that hardly
+             */
+            times?: number;
+            /**
+             * Format: double
+             * @description with a bonded composite
+             */
+            times_filled?: number;
         };
         DemoSignIn: {
             name: string;
@@ -1840,12 +1888,12 @@ export interface components {
         FineRun: {
             /** @description neither the draft nor what is assumed has changed since */
             current: boolean;
+            /** @description once it is finished */
+            deflection?: components["schemas"]["Deflection"];
             /** @description why it could not be done */
             failed?: string;
             /** Format: uuid */
             id: string;
-            /** @description once it is finished */
-            parting?: components["schemas"]["Parting"];
             /**
              * Format: double
              * @description of the work that is done, 0 to 1
@@ -2715,54 +2763,6 @@ export interface components {
             source: string;
             /** Format: double */
             value: number;
-        };
-        /** @description lengths in µm */
-        Parting: {
-            assumptions: string[];
-            /** @description what the bulks mean */
-            bulk_text?: string;
-            bulks: components["schemas"]["FillingBulk"][];
-            /**
-             * Format: double
-             * @description mm of the cells it is computed on
-             */
-            cells?: number;
-            cusps: components["schemas"]["CuspParting"][];
-            /** Format: double */
-            cut?: number;
-            /**
-             * Format: double
-             * @description mm from the tips
-             */
-            down: number;
-            /**
-             * Format: double
-             * @description with a bonded composite
-             */
-            filled?: number;
-            loads: components["schemas"]["BorneLoad"][];
-            /** Format: double */
-            newtons: number;
-            place: components["schemas"]["LoadPlace"];
-            /**
-             * Format: double
-             * @description degrees outwards
-             */
-            slant: number;
-            /** Format: double */
-            sound?: number;
-            /** @description what came of it, or why there is nothing to load */
-            text: string;
-            /**
-             * Format: double
-             * @description cut, by that of the sound tooth; left out where the load parts that hardly
-             */
-            times?: number;
-            /**
-             * Format: double
-             * @description with a bonded composite
-             */
-            times_filled?: number;
         };
         /** @description known by a code and what bears on the plan, never by name */
         Patient: {
@@ -4461,6 +4461,42 @@ export interface operations {
             422: components["responses"]["Problem"];
         };
     };
+    evaluateDeflection: {
+        parameters: {
+            query?: {
+                /** @description the load on the tooth, N; left out, the usual one */
+                newtons?: components["parameters"]["LoadNewtons"];
+                /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
+                down?: components["parameters"]["LoadDown"];
+                /** @description degrees off square to the surface, outwards positive; left out, none */
+                slant?: components["parameters"]["LoadSlant"];
+                /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
+                place?: components["parameters"]["LoadPlace"];
+                /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
+                school?: components["parameters"]["CutBySchool"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseDocument"];
+            };
+        };
+        responses: {
+            /** @description What came of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deflection"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
     evaluateFilling: {
         parameters: {
             query?: {
@@ -4541,42 +4577,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hold"];
-                };
-            };
-            422: components["responses"]["Problem"];
-        };
-    };
-    evaluateParting: {
-        parameters: {
-            query?: {
-                /** @description the load on the tooth, N; left out, the usual one */
-                newtons?: components["parameters"]["LoadNewtons"];
-                /** @description how far from the tips it lies between the cusps, mm; left out, the usual distance */
-                down?: components["parameters"]["LoadDown"];
-                /** @description degrees off square to the surface, outwards positive; left out, none */
-                slant?: components["parameters"]["LoadSlant"];
-                /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
-                place?: components["parameters"]["LoadPlace"];
-                /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
-                school?: components["parameters"]["CutBySchool"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseDocument"];
-            };
-        };
-        responses: {
-            /** @description What came of it */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Parting"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -4,8 +4,8 @@ import { inWords, type Schema } from "@/api/client";
 import { newKey } from "@/api/connection";
 import { CaseFault } from "@/features/cases/CaseFault";
 import { useCase } from "@/features/cases/cases";
-import { useProof } from "@/features/design/sequence";
 import { useSitting } from "@/features/tray/sitting";
+import { useProof } from "@/steps/sequence";
 import { Button } from "@/ui/Button";
 import { useRuns, useStartRun } from "./runs";
 

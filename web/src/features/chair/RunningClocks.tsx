@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
 import type { Schema } from "@/api/client";
-import { stepName } from "@/features/design/sequence";
+import { stepName } from "@/steps/sequence";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { sound } from "./sound";
 import { useTick } from "./useRunKeeper";

@@ -1,40 +1,31 @@
-import { useQueryClient } from "@tanstack/react-query";
-import clsx from "clsx";
-import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
-import { ApiProblem, type CaseDocument, checkKey, inWords, type Schema } from "@/api/client";
-import { newKey } from "@/api/connection";
-import { exportedFiles } from "@/api/exportedFiles";
-import { keys } from "@/api/keys";
-import { useOfferActions } from "@/app/actions";
+import { type CaseDocument, checkKey, type Schema } from "@/api/client";
 import { useShortcut } from "@/app/useShortcut";
 import { Tooth3D } from "@/drawing/Tooth3D";
-import { toggleTagNames, useTagNames } from "@/drawing/tagNames";
-import { ViewDrawing } from "@/drawing/ViewDrawing";
+import { toggleTagNames } from "@/drawing/tagNames";
 import { hasWebGL } from "@/drawing/webgl";
-import { useFixRevision } from "@/features/cases/cases";
 import type { DraftKeeper } from "@/features/drafts/DraftKeeper";
 import { DraftNotice } from "@/features/drafts/DraftNotice";
 import { FillingPanel } from "@/features/filling/FillingPanel";
 import { useFilling, withFilling } from "@/features/filling/filling";
-import { bareView } from "@/features/forces/bareView";
-import { ForcesOverlay, shownTilt } from "@/features/forces/ForcesOverlay";
 import { ForcesPanel } from "@/features/forces/ForcesPanel";
 import { useForces } from "@/features/forces/useForces";
 import { useSession } from "@/features/session/session";
 import { TrayPanel } from "@/features/tray/TrayPanel";
+import type { Sections } from "@/sheet/sections";
+import { useProof, useRested, useStage } from "@/steps/sequence";
 import { ChecksPanel } from "./ChecksPanel";
-import { type Sections, useEvaluation, useSolid } from "./evaluation";
+import { useEvaluation, useSolid } from "./evaluation";
 import { FormRail, fillingView, forcesView, forms, trayView } from "./FormRail";
-import { openFile } from "./files";
 import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { SheetBar } from "./SheetBar";
+import { SheetDrawings } from "./SheetDrawings";
 import { EvaluationFault, RefusedPlan } from "./SheetNotices";
 import { StepPanel } from "./StepPanel";
-import { useProof, useRested, useStage } from "./sequence";
-import { cellPlaces, sheetCells } from "./sheetCells";
+import { sheetCells } from "./sheetCells";
+import { useSheetDeeds } from "./useSheetDeeds";
 
 /** The section that a load is drawn in. */
 const sectionUnderLoad = "buccolingual";
@@ -49,7 +40,6 @@ interface Props {
 
 /** The working drawing with its checks; every dimension tag is a handle. */
 export function DesignSheet({ dental, keeper, revision }: Props) {
-  const navigate = useNavigate();
   const readOnly = revision !== undefined || dental.archived || !dental.may.includes("change_case");
   const history = useHistory(revision?.document ?? keeper?.document ?? dental.document);
   const document = history.value;
@@ -67,9 +57,6 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const [pointed, point] = useState<number[]>(); // a place of the proof
   const stage = useStage(document, shownStep, fixed);
   const staged = shownStep === undefined ? undefined : stage.data;
-  const queries = useQueryClient();
-  const fix = useFixRevision(dental.id);
-  const [fixing, setFixing] = useState(false);
   const [form, setForm] = useState(forms[0]?.id ?? "outline");
   const inForces = form === forcesView;
   const inFilling = form === fillingView;
@@ -101,36 +88,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
     toast("This draft was changed elsewhere: here it is as it stands now. Undo brings back what was here.");
   }, [keeper, dental]);
 
-  const fixingNow = useRef(false); // a second click comes before the screen has changed
-  async function fixRevision() {
-    if (!keeper || fixingNow.current) return;
-    fixingNow.current = true;
-    setFixing(true);
-    try {
-      const version = await keeper.flush();
-      const fixed = await fix.mutateAsync({ key: newKey(), version });
-      toast(`Fixed as revision ${fixed.number}`);
-    } catch (error) {
-      toast.error(inWords(error));
-      if (error instanceof ApiProblem && error.problem.type === "stale_draft")
-        queries.invalidateQueries({ queryKey: keys.case(dental.id) });
-    } finally {
-      fixingNow.current = false;
-      setFixing(false);
-    }
-  }
+  const deeds = useSheetDeeds({ dental, keeper: readOnly ? undefined : keeper, revision, document, history });
 
-  async function open(file: string) {
-    if (keeper?.state.kind === "unanswered") toast("The file is made as soon as the server answers");
-    try {
-      const version = readOnly || !keeper ? undefined : await keeper.flush();
-      await openFile(dental.id, file, { revision: revision?.number, draft: version });
-    } catch (error) {
-      toast.error(`Nothing was exported. ${inWords(error)}`);
-    }
-  }
-
-  const named = useTagNames();
   useShortcut("n", toggleTagNames);
   useShortcut("ctrl+z", history.undo);
   useShortcut("ctrl+shift+z", history.redo);
@@ -164,28 +123,6 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
   const forces = useForces(document, inForces && evaluation.settled, loaded?.at);
   const highlighted = hovered ?? selected;
   const mark = pointed ?? checks.find((c) => checkKey(c) === highlighted)?.where?.point;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the actions read the latest state when run
-  const actions = useMemo(
-    () => [
-      ...(readOnly ? [] : [{ name: "Fix as revision", run: fixRevision }]),
-      {
-        name: "Study this tooth",
-        run: () => navigate(`/study/${document.tooth}?age=${document.patient.age_years}`),
-      },
-      { name: "Names on the tags", run: toggleTagNames },
-      { name: "Compare schools", run: () => navigate(`/cases/${dental.id}/compare`) },
-      ...(readOnly
-        ? []
-        : [
-            { name: "Undo", run: history.undo },
-            { name: "Redo", run: history.redo },
-          ]),
-      ...exportedFiles.map(([file, name]) => ({ name: `Export: ${name}`, run: () => open(file) })),
-    ],
-    [document, readOnly],
-  );
-  useOfferActions(actions);
-
   function select(id: string) {
     setSelected(id);
     const found = checks.find((c) => checkKey(c) === id);
@@ -200,10 +137,10 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
         revision={revision}
         keeper={readOnly ? undefined : keeper}
         history={history}
-        fixing={fixing ? (fix.failureCount > 0 ? "waits" : "runs") : undefined}
+        fixing={deeds.fixing}
         buildable={evaluation.current}
-        onFix={fixRevision}
-        onOpen={open}
+        onFix={deeds.fixRevision}
+        onOpen={deeds.open}
       />
       {keeper && !readOnly && <DraftNotice keeper={keeper} onTheirs={() => history.set(keeper.document)} />}
       {evaluation.error && (
@@ -238,65 +175,36 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 if (form === forcesView || form === fillingView) setSideView(sectionUnderLoad);
               }}
             />
-            <div
-              className={clsx(
-                "grid min-w-0 flex-1 grid-cols-2 grid-rows-[55%_45%] bg-sheet max-lg:flex-none max-lg:grid-cols-1 max-lg:auto-rows-[22rem] max-lg:grid-rows-none",
-                evaluation.isPlaceholderData && "opacity-95",
-              )}
-              onPointerUp={history.letGo}
-              data-testid="sheet"
-              data-settled={evaluation.settled && !solid.isFetching}
+            <SheetDrawings
+              cells={cells}
+              forces={inForces ? forces : undefined}
+              loaded={loaded}
+              checks={checks}
+              dimensions={dimensions}
+              highlighted={highlighted}
+              pointed={pointed}
+              readOnly={readOnly}
+              faded={evaluation.isPlaceholderData}
+              settled={evaluation.settled && !solid.isFetching}
+              onHover={setHovered}
+              onSelect={select}
+              onChange={(dimension, value) => change(dimension, value, `drag ${dimension}`)}
+              onLetGo={history.letGo}
             >
-              {cells.map(({ view, place, caption }) => (
-                <div key={place} className={clsx("flex min-h-0 border-line", cellPlaces[place])}>
-                  <div className="grid min-h-0 min-w-0 flex-1">
-                    <ViewDrawing
-                      view={
-                        inForces
-                          ? bareView(
-                              view,
-                              view === loaded || (forces.tilt !== undefined && shownTilt(view) !== undefined),
-                            )
-                          : view
-                      }
-                      overlay={
-                        inForces
-                          ? (px) => (
-                              <ForcesOverlay forces={forces} view={view} loaded={view === loaded} px={px} />
-                            )
-                          : undefined
-                      }
-                      caption={caption}
-                      checks={checks}
-                      dimensions={dimensions}
-                      hovered={highlighted}
-                      named={named}
-                      place={pointed}
-                      aside={place === "plan" && <NamesToggle shown={named} />}
-                      readOnly={readOnly}
-                      onHover={setHovered}
-                      onSelect={select}
-                      onChange={(dimension, value) => change(dimension, value, `drag ${dimension}`)}
-                    />
-                  </div>
-                </div>
-              ))}
-              <figure className="order-2 flex min-h-0 min-w-0 flex-col border-b border-line">
-                {evaluated.mesh && (
-                  <Tooth3D
-                    mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
-                    turning={staged?.mesh ?? (inFilling ? solid.data : undefined) ?? evaluated.mesh}
-                    title={inFilling && !staged ? "Filled tooth" : "Cut tooth"}
-                    mark={inForces ? undefined : mark}
-                    pull={inForces ? forces.shownPull : undefined}
-                    loads={inForces ? forces.parting.data?.loads : undefined}
-                    from={evaluated.views.find((v) => v.from)?.from}
-                    upper={dental.tooth.letters.startsWith("U")}
-                    biting={dental.tooth.anterior ? "incisal" : "occlusal"}
-                  />
-                )}
-              </figure>
-            </div>
+              {evaluated.mesh && (
+                <Tooth3D
+                  mesh={staged?.mesh ?? solid.data ?? evaluated.mesh}
+                  turning={staged?.mesh ?? (inFilling ? solid.data : undefined) ?? evaluated.mesh}
+                  title={inFilling && !staged ? "Filled tooth" : "Cut tooth"}
+                  mark={inForces ? undefined : mark}
+                  pull={inForces ? forces.shownPull : undefined}
+                  loads={inForces ? forces.deflection.data?.loads : undefined}
+                  from={evaluated.views.find((v) => v.from)?.from}
+                  upper={dental.tooth.letters.startsWith("U")}
+                  biting={dental.tooth.anterior ? "incisal" : "occlusal"}
+                />
+              )}
+            </SheetDrawings>
             {proven && shownStep !== undefined ? (
               <StepPanel
                 sequence={proven}
@@ -313,7 +221,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 caseId={dental.id}
                 filling={filling}
                 neck={evaluated.plan.class === "V"}
-                onPrint={open}
+                onPrint={deeds.open}
               />
             ) : inForces ? (
               <ForcesPanel
@@ -362,23 +270,5 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
         </>
       )}
     </main>
-  );
-}
-
-/** Shows or hides the names of all tags. */
-function NamesToggle({ shown }: { shown: boolean }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={shown}
-      title="Names on the tags (N)"
-      className={clsx(
-        "rounded px-1.5",
-        shown ? "bg-accent-ground font-bold text-ink" : "text-accent underline",
-      )}
-      onClick={toggleTagNames}
-    >
-      Names
-    </button>
   );
 }

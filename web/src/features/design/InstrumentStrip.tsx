@@ -3,9 +3,9 @@ import { type KeyboardEvent, useRef, useState, type WheelEvent } from "react";
 import { Link } from "react-router";
 import type { Schema } from "@/api/client";
 import { useKit } from "@/features/kit/kit";
-import { BurProfile } from "./BurProfile";
-import { useInstruments } from "./evaluation";
-import { firstDrawn, stepName } from "./sequence";
+import { BurProfile } from "@/steps/BurProfile";
+import { useInstruments } from "@/steps/instruments";
+import { firstDrawn, stepName } from "@/steps/sequence";
 
 interface Props {
   caseId: string;

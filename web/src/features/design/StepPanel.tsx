@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schema } from "@/api/client";
-import { speedWords, stepName } from "./sequence";
+import { speedWords, stepName } from "@/steps/sequence";
 
 interface Props {
   sequence: Schema["ProvenSequence"];

@@ -2,16 +2,11 @@ import { keepPreviousData, type UseQueryResult, useQuery } from "@tanstack/react
 import { useEffect, useRef, useState } from "react";
 import { ApiProblem, api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 import { keys } from "@/api/keys";
+import type { Sections } from "@/sheet/sections";
 import { reliefKnown, withRelief } from "./relief";
 
 const keptMilliseconds = 5_000; // an evaluation holds a mesh of half a megabyte
 const patienceMilliseconds = 1_500; // that a newer document waits for an older one's plan
-
-/** Where sections lie, mm from the tooth's middle; left out where the plan decides. */
-export interface Sections {
-  across?: number;
-  along?: number;
-}
 
 async function evaluate(document: CaseDocument, sections: Sections, signal: AbortSignal) {
   const relief = reliefKnown(document) ? false : undefined;
@@ -131,13 +126,5 @@ export function useFinishes(document: CaseDocument, wanted: boolean) {
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: keptMilliseconds,
-  });
-}
-
-export function useInstruments() {
-  return useQuery({
-    queryKey: keys.instruments(),
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => unwrap(await api.GET("/instruments")),
   });
 }

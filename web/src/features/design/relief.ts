@@ -28,14 +28,17 @@ export function withRelief(document: CaseDocument, answer: Schema["Evaluation"])
       known.delete(oldest);
     }
   }
-  for (const view of answer.views) {
-    for (const layer of view.layers) {
-      if (!unchanged.has(layer.kind)) continue;
+  const views = answer.views.map((view) => ({
+    ...view,
+    layers: view.layers.map((layer) => {
+      if (!unchanged.has(layer.kind)) return layer;
       const key = `${viewOf(view)} ${layer.kind}`;
       if (layer.lines.length > 0) lines.set(key, layer.lines);
-      else if (lines.has(key)) layer.lines = lines.get(key) ?? [];
-      else known.delete(tooth); // another view than before: ask for all of them next time
-    }
-  }
-  return answer;
+      const kept = lines.get(key);
+      if (kept) return { ...layer, lines: kept };
+      known.delete(tooth); // another view than before: ask for all of them next time
+      return layer;
+    }),
+  }));
+  return { ...answer, views };
 }

@@ -2,7 +2,7 @@ import clsx from "clsx";
 import type { ReactNode } from "react";
 import type { Schema } from "@/api/client";
 import { pair } from "@/drawing/geometry";
-import type { Sections } from "./evaluation";
+import type { Sections } from "@/sheet/sections";
 
 type Place = "plan" | "side" | "along";
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type CaseDocument, type Schema, unwrap } from "@/api/client";
 import { keys } from "@/api/keys";
-import type { Sections } from "@/features/design/evaluation";
+import type { Sections } from "@/sheet/sections";
 
 const keptMilliseconds = 60_000;
 

@@ -18,7 +18,7 @@ export function FineRun({ caseId, load, readOnly, onFlush }: Props) {
   const cancel = useCancelFineRun(caseId);
   const [fault, setFault] = useState<string>();
   const run = last.data ?? undefined;
-  const parting = run?.parting;
+  const deflection = run?.deflection;
 
   async function begin() {
     setFault(undefined);
@@ -56,24 +56,24 @@ export function FineRun({ caseId, load, readOnly, onFlush }: Props) {
       )}
       {run?.state === "cancelled" && <p className="text-soft">It was ended before it was done.</p>}
       {run?.state === "failed" && <p className="text-warn">It could not be done: {run.failed}</p>}
-      {parting && (
+      {deflection && (
         <>
           {!run?.current && (
             <p className="text-xs text-warn">Of an earlier draft, or under other constants.</p>
           )}
           <p>
-            {parting.sound === undefined ? (
-              parting.text
+            {deflection.sound === undefined ? (
+              deflection.text
             ) : (
               <>
-                sound <b className="font-mono">{(parting.sound ?? 0).toFixed(2)}</b>, as cut{" "}
-                <b className="font-mono">{(parting.cut ?? 0).toFixed(2)}</b>, bonded composite{" "}
-                <b className="font-mono">{(parting.filled ?? 0).toFixed(2)}</b> µm
+                sound <b className="font-mono">{(deflection.sound ?? 0).toFixed(2)}</b>, as cut{" "}
+                <b className="font-mono">{(deflection.cut ?? 0).toFixed(2)}</b>, bonded composite{" "}
+                <b className="font-mono">{(deflection.filled ?? 0).toFixed(2)}</b> µm
               </>
             )}
           </p>
           <p className="text-xs text-soft">
-            {parting.assumptions[0]} {parting.cells && `Cells of ${parting.cells} mm.`}
+            {deflection.assumptions[0]} {deflection.cells && `Cells of ${deflection.cells} mm.`}
           </p>
         </>
       )}

@@ -3,10 +3,10 @@ import { type CaseDocument, inWords, type Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Heading } from "@/ui/Heading";
 import { ConstantsDialog } from "./ConstantsDialog";
+import { DeflectionTable } from "./DeflectionTable";
 import { FineRun } from "./FineRun";
 import { LoadFields } from "./LoadFields";
 import { OwnPull } from "./OwnPull";
-import { PartedTable } from "./PartedTable";
 import { PullItem } from "./PullItem";
 import { SectionPart } from "./SectionPart";
 import { type Forces, pullKey } from "./useForces";
@@ -24,16 +24,16 @@ interface Props {
 
 /** What holds each filling, what a change would buy, and what the cavity costs in stiffness. */
 export function ForcesPanel({ dental, document, forces, turned, readOnly, onFlush, onChange }: Props) {
-  const { hold, parting, strain } = forces;
+  const { hold, deflection, strain } = forces;
   const [constants, setConstants] = useState(false);
   const fillings = hold.data?.fillings ?? [];
   const changes = hold.data?.changes ?? [];
-  const parts = (parting.data?.cusps.length ?? 0) > 0;
+  const deflects = (deflection.data?.cusps.length ?? 0) > 0;
   return (
     <aside
       aria-label="Forces"
       className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
-      aria-busy={hold.isFetching || parting.isFetching}
+      aria-busy={hold.isFetching || deflection.isFetching}
     >
       <Heading ground="geometry of the cut tooth, mm">Will it hold?</Heading>
       {hold.isPending && <p className="text-soft">Pulling at the filling…</p>}
@@ -90,18 +90,20 @@ export function ForcesPanel({ dental, document, forces, turned, readOnly, onFlus
         </>
       )}
       <Heading ground="physics, as assumed below">Will it give way?</Heading>
-      {(parting.error || parts || forces.asked || parting.data?.place === "contacts") && (
+      {(deflection.error || deflects || forces.asked || deflection.data?.place === "contacts") && (
         <LoadFields
           load={forces.load}
-          parting={parting.data}
+          deflection={deflection.data}
           marked={(document.occlusal_contacts?.length ?? 0) > 0}
           onLoad={forces.setLoad}
         />
       )}
-      {parting.isPending && <p className="text-soft">Loading the tooth…</p>}
-      {parting.error && <p className="text-warn">{inWords(parting.error)}</p>}
-      {parting.data && <PartedTable parting={parting.data} stale={parting.isPlaceholderData} />}
-      {parts && (
+      {deflection.isPending && <p className="text-soft">Loading the tooth…</p>}
+      {deflection.error && <p className="text-warn">{inWords(deflection.error)}</p>}
+      {deflection.data && (
+        <DeflectionTable deflection={deflection.data} stale={deflection.isPlaceholderData} />
+      )}
+      {deflects && (
         <>
           <Button className="mt-2" onClick={() => setConstants(true)}>
             Constants and their sources
@@ -112,7 +114,7 @@ export function ForcesPanel({ dental, document, forces, turned, readOnly, onFlus
           )}
         </>
       )}
-      {forces.at !== undefined && parts && (
+      {forces.at !== undefined && deflects && (
         <>
           <Heading ground="physics of a slice">Across the section</Heading>
           <SectionPart

@@ -11,21 +11,21 @@ const places: Record<Schema["LoadPlace"], string> = {
 interface Props {
   load: Load;
   /** What came of it, with the usual figures that were left out. */
-  parting?: Schema["Parting"];
+  deflection?: Schema["Deflection"];
   /** Contacts are marked on the tooth. */
   marked: boolean;
   onLoad: (load: Load) => void;
 }
 
 /** How much presses, where and how slanted; an empty field takes the usual. */
-export function LoadFields({ load, parting, marked, onLoad }: Props) {
-  const place = load.place ?? parting?.place ?? "between_cusps";
+export function LoadFields({ load, deflection, marked, onLoad }: Props) {
+  const place = load.place ?? deflection?.place ?? "between_cusps";
   return (
     <p className="mb-1 flex flex-wrap items-center gap-x-2 gap-y-1">
       Load
       <FigureInput
         label="Load in newtons"
-        value={load.newtons ?? parting?.newtons}
+        value={load.newtons ?? deflection?.newtons}
         open="the usual one"
         onChange={(newtons) => onLoad({ ...load, newtons })}
       />
@@ -46,7 +46,7 @@ export function LoadFields({ load, parting, marked, onLoad }: Props) {
         <span className="flex items-center gap-2">
           <FigureInput
             label="Load, millimetres from the tips"
-            value={load.down ?? parting?.down}
+            value={load.down ?? deflection?.down}
             open="the usual place"
             onChange={(down) => onLoad({ ...load, down })}
           />
@@ -57,7 +57,7 @@ export function LoadFields({ load, parting, marked, onLoad }: Props) {
         slanted
         <FigureInput
           label="Slant of the load, degrees outwards"
-          value={load.slant ?? parting?.slant}
+          value={load.slant ?? deflection?.slant}
           open="not slanted"
           onChange={(slant) => onLoad({ ...load, slant })}
         />

@@ -95,7 +95,7 @@ function Picture({ title, strain, bare, turned, stale, children }: PictureProps)
             label={`${title}: the section with its lines of tension`}
           />
           <p className="text-soft">
-            {strain.opening < 0 ? "closes" : "parts"} by{" "}
+            {strain.opening < 0 ? "closes" : "opens"} by{" "}
             <b className="font-mono text-ink">{Math.abs(strain.opening).toFixed(2)}</b> µm
             {strain.corners.length > 0 && !bare && (
               <>

@@ -52,10 +52,10 @@ interface Props {
 export function StrainOverlay({ forces, turned, px }: Props) {
   const group = useRef<SVGGElement>(null);
   const upright = useRef(0); // radians: where the arrow that is being turned points unslanted
-  const { load, setLoad, strain, parting } = forces;
-  const down = load.down ?? parting.data?.down ?? 0;
-  const slant = load.slant ?? parting.data?.slant ?? 0;
-  const place = load.place ?? parting.data?.place;
+  const { load, setLoad, strain, deflection } = forces;
+  const down = load.down ?? deflection.data?.down ?? 0;
+  const slant = load.slant ?? deflection.data?.slant ?? 0;
+  const place = load.place ?? deflection.data?.place;
   const slides = place !== "antagonist";
   if (!strain.data) return null;
   const toDown = (value: number) =>

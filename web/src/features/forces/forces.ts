@@ -45,27 +45,30 @@ export function usePull(
   });
 }
 
-const askParting = async (document: CaseDocument, query: Load & { school?: string }, signal: AbortSignal) =>
-  unwrap(await api.POST("/evaluate/parting", { params: { query }, body: document, signal }));
+const askDeflection = async (
+  document: CaseDocument,
+  query: Load & { school?: string },
+  signal: AbortSignal,
+) => unwrap(await api.POST("/evaluate/deflection", { params: { query }, body: document, signal }));
 
-/** How far the cusps part under a load, once the plan has settled. */
-export function useParting(document: CaseDocument, load: Load, wanted: boolean) {
+/** Cuspal deflection under a load, once the plan has settled. */
+export function useDeflection(document: CaseDocument, load: Load, wanted: boolean) {
   return useQuery({
     ...asked,
-    queryKey: keys.strength("parting", document, load),
+    queryKey: keys.strength("deflection", document, load),
     enabled: wanted,
-    queryFn: ({ signal }) => askParting(document, load, signal),
+    queryFn: ({ signal }) => askDeflection(document, load, signal),
   });
 }
 
 /** The same as each school proposes the cavity: one after the other, since each takes seconds. */
-export function usePartingBySchools(document: CaseDocument, schools: string[]) {
+export function useDeflectionBySchools(document: CaseDocument, schools: string[]) {
   return useQuery({
     ...asked,
     queryKey: keys.strength("schools", document, schools),
     queryFn: async ({ signal }) => {
-      const all: Schema["Parting"][] = [];
-      for (const school of schools) all.push(await askParting(document, { school }, signal));
+      const all: Schema["Deflection"][] = [];
+      for (const school of schools) all.push(await askDeflection(document, { school }, signal));
       return all;
     },
   });
@@ -138,7 +141,7 @@ export function useFineRun(caseId: string, wanted: boolean) {
     queryKey: keys.fineRun(caseId),
     enabled: wanted,
     queryFn: async () =>
-      unwrap(await api.GET("/cases/{id}/fine-parting", { params: { path: { id: caseId } } })).run ?? null,
+      unwrap(await api.GET("/cases/{id}/fine-deflection", { params: { path: { id: caseId } } })).run ?? null,
     staleTime: 0,
   });
 }
@@ -147,7 +150,7 @@ export function useStartFineRun(caseId: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async (load: Load) =>
-      unwrap(await api.POST("/cases/{id}/fine-parting", { params: { path: { id: caseId } }, body: load })),
+      unwrap(await api.POST("/cases/{id}/fine-deflection", { params: { path: { id: caseId } }, body: load })),
     onSuccess: (run) => queries.setQueryData(keys.fineRun(caseId), run),
   });
 }
@@ -156,7 +159,9 @@ export function useCancelFineRun(caseId: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async (run: string) =>
-      unwrap(await api.DELETE("/cases/{id}/fine-parting/{run}", { params: { path: { id: caseId, run } } })),
+      unwrap(
+        await api.DELETE("/cases/{id}/fine-deflection/{run}", { params: { path: { id: caseId, run } } }),
+      ),
     onSuccess: (run) => queries.setQueryData(keys.fineRun(caseId), run),
   });
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { CaseDocument, Schema } from "@/api/client";
-import { type Load, useHold, useParting, usePull, useStrain } from "./forces";
+import { type Load, useDeflection, useHold, usePull, useStrain } from "./forces";
 
 /** How far a pull of one's own leads off the bur, degrees. */
 export interface Tilt {
@@ -25,7 +25,7 @@ export function useForces(document: CaseDocument, settled: boolean, at: number |
   const [tilt, setTilt] = useState<Tilt>();
   const hold = useHold(document, settled);
   const own = usePull(document, tilt, settled);
-  const parting = useParting(document, load, settled);
+  const deflection = useDeflection(document, load, settled);
   const strain = useStrain(document, load, state, at, settled);
   const shownPull =
     hold.data?.fillings.flatMap((f, n) => f.pulls.filter((_, k) => pullKey(n, k) === pull))[0] ??
@@ -50,7 +50,7 @@ export function useForces(document: CaseDocument, settled: boolean, at: number |
     pullYourself,
     own,
     hold,
-    parting,
+    deflection,
     strain,
   };
 }

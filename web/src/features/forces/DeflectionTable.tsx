@@ -2,8 +2,8 @@ import type { Schema } from "@/api/client";
 import { Assumed } from "@/ui/Heading";
 
 /** The opening of the sound, the cut and the filled tooth, side by side as bars. */
-export function PartedTable({ parting, stale }: { parting: Schema["Parting"]; stale: boolean }) {
-  const { sound, cut, filled } = parting;
+export function DeflectionTable({ deflection, stale }: { deflection: Schema["Deflection"]; stale: boolean }) {
+  const { sound, cut, filled } = deflection;
   const rows = [
     { name: "sound", value: sound },
     { name: "as cut", value: cut },
@@ -11,11 +11,13 @@ export function PartedTable({ parting, stale }: { parting: Schema["Parting"]; st
   ];
   const most = Math.max(...rows.map((r) => r.value ?? 0));
   return (
-    <div data-testid="parting">
+    <div data-testid="deflection">
       {stale && <p className="text-xs text-soft">Loading the tooth anew…</p>}
       {most > 0 && (
         <table className="my-1 w-full">
-          <caption className="text-left text-xs text-soft">Facial and lingual cusps part by, µm</caption>
+          <caption className="text-left text-xs text-soft">
+            Cuspal deflection, facial from lingual, µm
+          </caption>
           <tbody>
             {rows.map((r) => (
               <tr key={r.name}>
@@ -34,10 +36,10 @@ export function PartedTable({ parting, stale }: { parting: Schema["Parting"]; st
           </tbody>
         </table>
       )}
-      <p>{parting.text}</p>
-      {parting.cusps.length > 0 && <Cusps cusps={parting.cusps} />}
-      {parting.bulks.length > 0 && <Bulks bulks={parting.bulks} text={parting.bulk_text} />}
-      <Assumed all={parting.assumptions} />
+      <p>{deflection.text}</p>
+      {deflection.cusps.length > 0 && <Cusps cusps={deflection.cusps} />}
+      {deflection.bulks.length > 0 && <Bulks bulks={deflection.bulks} text={deflection.bulk_text} />}
+      <Assumed all={deflection.assumptions} />
     </div>
   );
 }
@@ -45,7 +47,7 @@ export function PartedTable({ parting, stale }: { parting: Schema["Parting"]; st
 const millimetres = (v: number | undefined) => (v ? v.toFixed(1) : "–");
 
 /** Each cusp as it stands, and how far it goes outwards. */
-function Cusps({ cusps }: { cusps: Schema["CuspParting"][] }) {
+function Cusps({ cusps }: { cusps: Schema["CuspDeflection"][] }) {
   return (
     <table className="mt-2 w-full text-right">
       <thead className="text-xs text-soft">

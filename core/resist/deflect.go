@@ -12,8 +12,8 @@ import (
 	"obturon/core/solid"
 )
 
-// Parting is how far cusps go under a load.
-type Parting struct {
+// Deflection is how far cusps go under a load.
+type Deflection struct {
 	// Opening (µm) is by how much facial and lingual cusps part, on average.
 	Opening float64
 	// Cusps are how far (µm) each goes that stands, outwards positive, in their order.
@@ -26,21 +26,21 @@ type Compared struct {
 	Borne                []Borne
 	Missed               int             // contacts that lie on the filling, and load nothing
 	Cusps                []anatomy.Named // that stand
-	Sound, Empty, Filled Parting
+	Sound, Empty, Filled Deflection
 	Side                 float64 // mm of the cells it is computed on
 }
 
 // Times is by how much more the cusps of the empty or filled tooth part than those of the
 // sound one; ok is false for a load that parts none of the sound tooth's.
-func (c Compared) Times(p Parting) (times float64, ok bool) {
+func (c Compared) Times(p Deflection) (times float64, ok bool) {
 	const parts = 0.05 // µm
 	return p.Opening / c.Sound.Opening, c.Sound.Opening > parts && p.Opening > 0
 }
 
-// ErrNoCusps is of teeth whose cusps do not stand on two sides: there is nothing to part.
+// ErrNoCusps is of teeth whose cusps do not stand on two sides: there is no cuspal deflection to compare.
 // ErrNothingBears is of loads that lie where the cut tooth keeps no surface.
 var (
-	ErrNoCusps      = errors.New("no two cusps stand against each other: there is nothing to part")
+	ErrNoCusps      = errors.New("no two cusps stand against each other: there is no cuspal deflection to compare")
 	ErrNothingBears = errors.New("the cut tooth keeps no surface where the load lies")
 )
 
@@ -59,9 +59,9 @@ func Cells(tooth notation.Tooth, fine bool) float64 {
 	return 0.4
 }
 
-// Part loads a tooth whose cavities are cut. progress, if given, is told which share of the
+// Deflect loads a tooth whose cavities are cut. progress, if given, is told which share of the
 // work is done. Errors: ErrNoCusps, ErrNothingBears, figures that cannot be, and the context's.
-func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite, stiffness Stiffness, side float64, progress func(share float64)) (Compared, error) {
+func Deflect(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite, stiffness Stiffness, side float64, progress func(share float64)) (Compared, error) {
 	if err := errors.Join(bite.Check(), stiffness.Check()); err != nil {
 		return Compared{}, err
 	}
@@ -86,7 +86,7 @@ func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite
 	}
 	loads, felt := l.load(empty, c.Borne), l.felt(empty, c.Cusps)
 	for n, of := range []struct {
-		to      *Parting
+		to      *Deflection
 		left    []float64
 		filling float64
 	}{{&c.Empty, left, 0}, {&c.Filled, left, stiffness.Composite}, {&c.Sound, l.tooth, 0}} {
@@ -103,7 +103,7 @@ func Part(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite
 		if err != nil {
 			return Compared{}, err
 		}
-		*of.to = parted(moved, felt, c.Cusps)
+		*of.to = deflected(moved, felt, c.Cusps)
 	}
 	return c, nil
 }
@@ -132,7 +132,7 @@ func (l *lattice) felt(s *elastic.System, cusps []anatomy.Named) (all [][]weight
 	return all
 }
 
-func parted(d *elastic.Displacements, felt [][]weighted, cusps []anatomy.Named) (p Parting) {
+func deflected(d *elastic.Displacements, felt [][]weighted, cusps []anatomy.Named) (p Deflection) {
 	const micrometres = 1000 // in a mm
 	sums, counts := [2]float64{}, [2]float64{}
 	for n, nodes := range felt {

@@ -26,8 +26,8 @@ type Bulk struct {
 // BulkText says what bulks mean.
 const BulkText = "Bends by: tension under the filling at the isthmus for each newton on a millimetre of the ridge, should the seat of the box not carry it. On a sound seat there is hardly any."
 
-// Parting is what the cavities of a tooth cost it in stiffness.
-type Parting struct {
+// Deflection is what the cavities of a tooth cost it in stiffness.
+type Deflection struct {
 	resist.Compared
 	Cusps       []Cusp
 	Bulks       []Bulk
@@ -36,9 +36,9 @@ type Parting struct {
 	Assumptions []string
 }
 
-// Parted says what came of loading a tooth whose cavities are cut together.
-func Parted(c resist.Compared, cut *measure.Prepared, cavities []*measure.Subject, bite resist.Bite, assumed resist.Assumed) Parting {
-	p := Parting{Compared: c}
+// Deflected says what came of loading a tooth whose cavities are cut together.
+func Deflected(c resist.Compared, cut *measure.Prepared, cavities []*measure.Subject, bite resist.Bite, assumed resist.Assumed) Deflection {
+	p := Deflection{Compared: c}
 	for n, named := range c.Cusps {
 		cusp := Cusp{Named: named, Sound: c.Sound.Cusps[n], Empty: c.Empty.Cusps[n], Filled: c.Filled.Cusps[n]}
 		cusp.CuspForm, _ = cut.CuspForm(named)
@@ -57,30 +57,30 @@ func Parted(c resist.Compared, cut *measure.Prepared, cavities []*measure.Subjec
 	return p
 }
 
-func (p *Parting) say(bonded bool) {
+func (p *Deflection) say(bonded bool) {
 	cut, parts := p.Times(p.Empty)
 	filled, partsFilled := p.Times(p.Filled)
 	if !parts || !partsFilled {
 		p.Line = fmt.Sprintf("Under the load facial and lingual cusps %s; those of the sound tooth %s.", apart(p.Empty.Opening), apart(p.Sound.Opening))
-		p.Text = p.Line + " It presses the cusps of the sound tooth hardly apart: compare them one by one, or load it between the cusps."
+		p.Text = p.Line + " It hardly deflects the cusps of the sound tooth: compare them one by one, or load it between the cusps."
 		return
 	}
-	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps part by %.1f µm: %.1f times as far as those of the sound tooth.", p.Empty.Opening, cut)
+	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps deflect apart by %.1f µm: %.1f times as far as those of the sound tooth.", p.Empty.Opening, cut)
 	if bonded {
-		p.Line = fmt.Sprintf("Cusps part %.1f times as far as sound ones as cut, %.1f times with a bonded composite.", cut, filled)
+		p.Line = fmt.Sprintf("Cuspal deflection is %.1f times that of the sound tooth as cut, %.1f times with a bonded composite.", cut, filled)
 		p.Text += fmt.Sprintf(" A bonded composite brings that to %.1f times.", filled)
 		return
 	}
-	p.Line = fmt.Sprintf("Cusps part %.1f times as far as sound ones as cut; an amalgam that does not bond gives little of it back.", cut)
+	p.Line = fmt.Sprintf("Cuspal deflection is %.1f times that of the sound tooth as cut; an amalgam that does not bond gives little of it back.", cut)
 	p.Text += fmt.Sprintf(" An amalgam that does not bond gives little of it back; bonded, a filling would bring it to %.1f times.", filled)
 }
 
 // apart says how far (µm) two sides go from each other.
 func apart(micrometres float64) string {
 	if micrometres < 0 {
-		return fmt.Sprintf("come together by %.1f µm", -micrometres)
+		return fmt.Sprintf("deflect towards each other by %.1f µm", -micrometres)
 	}
-	return fmt.Sprintf("part by %.1f µm", micrometres)
+	return fmt.Sprintf("deflect apart by %.1f µm", micrometres)
 }
 
 func assumptions(c resist.Compared, bite resist.Bite, assumed resist.Assumed) []string {
@@ -117,11 +117,11 @@ func slants(bite resist.Bite) string {
 	return ""
 }
 
-// NoParting says why nothing parts, "" for an error that is another's.
-func NoParting(err error) string {
+// NoDeflection says why nothing parts, "" for an error that is another's.
+func NoDeflection(err error) string {
 	switch {
 	case errors.Is(err, resist.ErrNoCusps):
-		return "No facial and lingual cusp stand against each other: there is nothing to part."
+		return "No facial and lingual cusp stand against each other: there is no cuspal deflection to compare."
 	case errors.Is(err, resist.ErrNothingBears):
 		return "The cut tooth keeps no surface where the load lies: all of it is on the filling. Load it between the cusps."
 	case errors.Is(err, resist.ErrBeside):
