@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"text/tabwriter"
 
@@ -9,8 +10,6 @@ import (
 	"obturon/core/tolerance"
 )
 
-// mostRuns is how often a case is cut at one go.
-const mostRuns = 10_000
 
 func toleranceCommand() *cobra.Command {
 	h := tolerance.Usual
@@ -25,8 +24,11 @@ tooth. The same seed draws the same hands. It is a model: no hand was measured.
 Bad input exits with 2, one line per fault on standard error.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if runs < 1 || runs > mostRuns {
-				return fmt.Errorf("--runs %d: give 1 to %d", runs, mostRuns)
+			if runs < 1 || runs > tolerance.MostRuns {
+				return fmt.Errorf("--runs %d: give 1 to %d", runs, tolerance.MostRuns)
+			}
+			if _, why := h.Check(); why != "" {
+				return errors.New(why)
 			}
 			return tolerate(cmd, args[0], kit, h, seed, runs)
 		},

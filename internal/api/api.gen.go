@@ -280,6 +280,9 @@ type Gingiva = document.Gingiva
 // Hand How an operator's cuts differ from what was meant.
 type Hand = document.Hand
 
+// HandFigure defines model for HandFigure.
+type HandFigure = document.HandFigure
+
 // Health defines model for Health.
 type Health = document.Health
 

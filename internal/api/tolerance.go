@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"obturon/core/intake"
 	"obturon/core/tolerance"
 	"obturon/internal/document"
 	"obturon/internal/job"
@@ -20,6 +21,12 @@ func (s *server) StartTolerance(ctx context.Context, r StartToleranceRequestObje
 		return nil, err
 	}
 	in := job.ToleranceInput{Posed: p.input, Hand: handOf(r.Body.Hand), Runs: r.Body.Runs}
+	if figure, why := in.Hand.Check(); why != "" {
+		return nil, intake.Faults{{Path: "$.hand." + figure, Message: why}}
+	}
+	if in.Runs < tolerance.LeastRuns || in.Runs > tolerance.MostRuns {
+		return nil, intake.Faults{{Path: "$.runs", Message: fmt.Sprintf("%d cuts: give %d to %d", in.Runs, tolerance.LeastRuns, tolerance.MostRuns)}}
+	}
 	parts, err := job.ToleranceParts(in.Runs)
 	if err != nil {
 		return nil, err
@@ -38,7 +45,10 @@ func (s *server) LastTolerance(ctx context.Context, r LastToleranceRequestObject
 	if err != nil {
 		return nil, err
 	}
-	answer := LastTolerance200JSONResponse{Usual: handAnswer(tolerance.Usual)}
+	answer := LastTolerance200JSONResponse{Usual: handAnswer(tolerance.Usual), Figures: []HandFigure{}, LeastRuns: tolerance.LeastRuns, MostRuns: tolerance.MostRuns}
+	for _, f := range tolerance.Figures {
+		answer.Figures = append(answer.Figures, HandFigure{Id: f.ID, Label: f.Label, Unit: f.Unit, Least: f.Least, Most: f.Most})
+	}
 	j, err := s.Store.LastJob(ctx, r.Id, store.Tolerance)
 	if err != nil || j == nil {
 		return answer, err

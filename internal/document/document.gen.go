@@ -1460,6 +1460,16 @@ type Hand struct {
 	WanderMm float64 `json:"wander_mm"`
 }
 
+// HandFigure defines model for HandFigure.
+type HandFigure struct {
+	// Id of the hand's field
+	Id    string  `json:"id"`
+	Label string  `json:"label"`
+	Least float64 `json:"least"`
+	Most  float64 `json:"most"`
+	Unit  string  `json:"unit"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Core   string `json:"core"`
@@ -1641,7 +1651,11 @@ type LastFineRun struct {
 
 // LastTolerance defines model for LastTolerance.
 type LastTolerance struct {
-	Run *ToleranceRun `json:"run,omitempty"`
+	// Figures of a hand, with their bounds
+	Figures   []HandFigure  `json:"figures"`
+	LeastRuns int           `json:"least_runs"`
+	MostRuns  int           `json:"most_runs"`
+	Run       *ToleranceRun `json:"run,omitempty"`
 
 	// Usual How an operator's cuts differ from what was meant.
 	Usual Hand `json:"usual"`

@@ -1987,6 +1987,16 @@ export interface components {
              */
             wander_mm: number;
         };
+        HandFigure: {
+            /** @description of the hand's field */
+            id: string;
+            label: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            unit: string;
+        };
         Health: {
             core: string;
             status: string;
@@ -2150,6 +2160,10 @@ export interface components {
             run?: components["schemas"]["FineRun"];
         };
         LastTolerance: {
+            /** @description of a hand, with their bounds */
+            figures: components["schemas"]["HandFigure"][];
+            least_runs: number;
+            most_runs: number;
             run?: components["schemas"]["ToleranceRun"];
             usual: components["schemas"]["Hand"];
         };

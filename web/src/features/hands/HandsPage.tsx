@@ -7,37 +7,6 @@ import { useCase } from "@/features/cases/cases";
 import { Button } from "@/ui/Button";
 import { useCancelTolerance, useStartTolerance, useTolerance } from "./hands";
 
-interface Figure {
-  id: keyof Schema["Hand"];
-  label: string;
-  unit: string;
-  least: number;
-  most: number;
-}
-
-const figures: Figure[] = [
-  { id: "depth_bias_mm", label: "Every cut goes deeper by", unit: "mm", least: -0.5, most: 0.5 },
-  {
-    id: "depth_scatter_mm",
-    label: "Depth differs from cut to cut by",
-    unit: "mm",
-    least: 0,
-    most: 0.5,
-  },
-  { id: "tilt_degrees", label: "The bur leans off by", unit: "degrees", least: 0, most: 15 },
-  { id: "wander_mm", label: "The tip strays sideways by", unit: "mm", least: 0, most: 0.5 },
-  {
-    id: "extension_mm",
-    label: "Walls end up further out by",
-    unit: "mm",
-    least: -0.2,
-    most: 0.3,
-  },
-];
-
-const leastRuns = 10;
-const mostRuns = 2000;
-
 /** What becomes of a case in a hand that errs: the hand as numbers, the run, and what it shows. */
 export function HandsPage() {
   const { id = "" } = useParams();
@@ -46,7 +15,7 @@ export function HandsPage() {
   const failed = dental.error ?? tolerance.error;
   if (failed) return <CaseFault error={failed} />;
   if (!dental.data || !tolerance.data) return <p className="p-10 text-soft">Reading the case…</p>;
-  const { run, usual } = tolerance.data;
+  const { run } = tolerance.data;
   return (
     <main className="h-full overflow-auto">
       <div className="mx-auto grid max-w-6xl items-start gap-8 p-6 lg:grid-cols-[20rem_1fr]">
@@ -62,8 +31,7 @@ export function HandsPage() {
         <HandForm
           key={run?.id}
           caseId={id}
-          usual={usual}
-          last={run}
+          asked={tolerance.data}
           may={dental.data.may.includes("change_case")}
         />
         {run ? (
@@ -81,15 +49,18 @@ export function HandsPage() {
 
 interface FormProps {
   caseId: string;
-  usual: Schema["Hand"];
-  last?: Schema["ToleranceRun"];
+  /** The figures of a hand with their bounds, and the newest run. */
+  asked: Schema["LastTolerance"];
   may: boolean;
 }
 
-function HandForm({ caseId, usual, last, may }: FormProps) {
+function HandForm({ caseId, asked, may }: FormProps) {
+  const { figures, usual, run: last } = asked;
   const start = useStartTolerance(caseId);
   const [values, setValues] = useState(() =>
-    Object.fromEntries(figures.map((f) => [f.id, String((last?.hand ?? usual)[f.id])])),
+    Object.fromEntries(
+      figures.map((f) => [f.id, String((last?.hand ?? usual)[f.id as keyof Schema["Hand"]])]),
+    ),
   );
   const [runs, setRuns] = useState(String(last?.runs ?? 200));
   const [checked, setChecked] = useState(false);
@@ -98,13 +69,15 @@ function HandForm({ caseId, usual, last, may }: FormProps) {
     const fits = text?.trim() !== "" && Number.isFinite(v) && v >= least && v <= most;
     return fits && (!whole || Number.isInteger(v)) ? undefined : `From ${least} to ${most}`;
   };
-  const runsFault = fault(runs, leastRuns, mostRuns, true);
+  const runsFault = fault(runs, asked.least_runs, asked.most_runs, true);
 
   function submit(event: FormEvent) {
     event.preventDefault();
     setChecked(true);
     if (runsFault || figures.some((f) => fault(values[f.id], f.least, f.most))) return;
-    const hand = Object.fromEntries(figures.map((f) => [f.id, Number(values[f.id])])) as Schema["Hand"];
+    const hand = Object.fromEntries(
+      figures.map((f) => [f.id, Number(values[f.id])]),
+    ) as unknown as Schema["Hand"];
     start.mutate({ hand, runs: Number(runs) });
   }
 
