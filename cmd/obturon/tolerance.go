@@ -10,7 +10,6 @@ import (
 	"obturon/core/tolerance"
 )
 
-
 func toleranceCommand() *cobra.Command {
 	h := tolerance.Usual
 	runs, seed, kit := 200, uint64(1), ""

@@ -88,6 +88,11 @@ const (
 // Styles lists what may be asked for.
 var Styles = []Style{Short, Long, Translucency, Scalloped}
 
+// Name is what a style is called.
+func (s Style) Name() string {
+	return map[Style]string{Short: "Short", Long: "Long", Translucency: "By light", Scalloped: "Scalloped"}[s]
+}
+
 // StylesOf lists the styles that cavities of a class offer.
 func StylesOf(c lesion.Class) []Style {
 	switch c {

@@ -84,12 +84,3 @@ func (d *Designed) Dimensions() []cavity.Dimension {
 	}
 	return all
 }
-
-// Styles lists the finishes that the cavities offer in their material.
-func (d *Designed) Styles() []cavity.Style {
-	styles := []cavity.Style{}
-	if d.Decision.Choice.Material.Bonds() {
-		styles = append(styles, design.Styles(d.Case)...)
-	}
-	return styles
-}

@@ -9,6 +9,9 @@ import (
 // Fewest is how many teeth make a sitting of several.
 const Fewest = 2
 
+// MayJoin reports a case that may be treated in one sitting with others.
+func MayJoin(decided advice.Decision) bool { return decided.Class == lesion.ClassV }
+
 // With are those of a patient's cases that are treated in one sitting with the first, which
 // stays first: cavities at the cervical line of its quadrant, in its material. They have no
 // contacts to lose by it. None where the first is none, or alone.
@@ -20,7 +23,7 @@ func With(cases []*intake.Case) []*intake.Case {
 		if n == 0 {
 			first = decided
 		}
-		if decided.Class == lesion.ClassV && decided.Choice.Material == first.Choice.Material && c.Tooth.SameQuadrant(cases[0].Tooth) {
+		if MayJoin(decided) && decided.Choice.Material == first.Choice.Material && c.Tooth.SameQuadrant(cases[0].Tooth) {
 			with = append(with, c)
 		} else if n == 0 {
 			return nil

@@ -394,6 +394,12 @@ type NewToleranceRun = document.NewToleranceRun
 // OcclusalContact defines model for OcclusalContact.
 type OcclusalContact = document.OcclusalContact
 
+// OfferedChoice defines model for OfferedChoice.
+type OfferedChoice = document.OfferedChoice
+
+// OfferedOption defines model for OfferedOption.
+type OfferedOption = document.OfferedOption
+
 // OtherInstrument an instrument that would do for a step, and what it trades
 type OtherInstrument = document.OtherInstrument
 

@@ -11,6 +11,7 @@ import (
 	"obturon/core/intake"
 	"obturon/core/pipeline"
 	"obturon/core/school"
+	"obturon/core/sitting"
 	"obturon/core/solid"
 	"obturon/internal/document"
 	"obturon/internal/export"
@@ -147,13 +148,20 @@ func (s *server) CompareSchools(ctx context.Context, r CompareSchoolsRequestObje
 }
 
 func evaluationAnswer(r *plan.Result) Evaluation {
-	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Styles: []document.FinishStyle{}}
+	a := Evaluation{Plan: r.Document(), Dimensions: []Dimension{}, Views: []View{}, Choices: []OfferedChoice{}}
 	if r.Drawn == nil {
 		nothing := solutionAnswer(nil)
 		a.Solution = &nothing
 		return a
 	}
-	a.Styles = r.Styles()
+	a.MayJoin = sitting.MayJoin(r.Decision)
+	for _, c := range r.Choices() {
+		offered := OfferedChoice{Field: document.OfferedChoiceField(c.Field), Label: c.Label, Options: []OfferedOption{}}
+		for _, o := range c.Options {
+			offered.Options = append(offered.Options, OfferedOption{Value: o.Value, Label: o.Label})
+		}
+		a.Choices = append(a.Choices, offered)
+	}
 	for _, d := range r.Dimensions() {
 		a.Dimensions = append(a.Dimensions, dimensionAnswer(d, assess.Apart(d, r.Checks)))
 	}

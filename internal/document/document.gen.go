@@ -187,6 +187,30 @@ func (e MatrixBandWedgeFrom) Valid() bool {
 	}
 }
 
+// Defines values for OfferedChoiceField.
+const (
+	OfferedChoiceFieldFinish    OfferedChoiceField = "finish"
+	OfferedChoiceFieldForm      OfferedChoiceField = "form"
+	OfferedChoiceFieldLock      OfferedChoiceField = "lock"
+	OfferedChoiceFieldUpperEdge OfferedChoiceField = "upper_edge"
+)
+
+// Valid indicates whether the value is a known member of the OfferedChoiceField enum.
+func (e OfferedChoiceField) Valid() bool {
+	switch e {
+	case OfferedChoiceFieldFinish:
+		return true
+	case OfferedChoiceFieldForm:
+		return true
+	case OfferedChoiceFieldLock:
+		return true
+	case OfferedChoiceFieldUpperEdge:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Permission.
 const (
 	MayArchiveCase    Permission = "archive_case"
@@ -1202,18 +1226,20 @@ type Enamel = intake.Enamel
 
 // Evaluation defines model for Evaluation.
 type Evaluation struct {
-	Dimensions []Dimension `json:"dimensions"`
-	Mesh       *MeshData   `json:"mesh,omitempty"`
+	// Choices what there is to decide about the cavities beyond material and school
+	Choices    []OfferedChoice `json:"choices"`
+	Dimensions []Dimension     `json:"dimensions"`
+
+	// MayJoin whether it may be treated in one sitting with others
+	MayJoin bool      `json:"may_join"`
+	Mesh    *MeshData `json:"mesh,omitempty"`
 
 	// Plan A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³.
 	Plan Plan `json:"plan"`
 
 	// Solution how the proposal was moved until its own gauges were content; missing where it is as the forms propose it, and can still be solved
 	Solution *Solution `json:"solution,omitempty"`
-
-	// Styles finishes that the cavities offer in this material
-	Styles []FinishStyle `json:"styles"`
-	Views  []View        `json:"views"`
+	Views    []View    `json:"views"`
 }
 
 // Fault defines model for Fault.
@@ -1809,6 +1835,27 @@ type OcclusalContact struct {
 
 	// MesialMm give millimetres from the middle of the occlusal table
 	MesialMm float64 `json:"mesial_mm"`
+}
+
+// OfferedChoice defines model for OfferedChoice.
+type OfferedChoice struct {
+	// Field of the case document's choice
+	Field OfferedChoiceField `json:"field"`
+	Label string             `json:"label"`
+
+	// Options the first holds while nothing is chosen; none where it is yes or no
+	Options []OfferedOption `json:"options"`
+}
+
+// OfferedChoiceField of the case document's choice
+type OfferedChoiceField string
+
+// OfferedOption defines model for OfferedOption.
+type OfferedOption struct {
+	Label string `json:"label"`
+
+	// Value empty where it leaves the choice undecided
+	Value string `json:"value"`
 }
 
 // OtherInstrument an instrument that would do for a step, and what it trades

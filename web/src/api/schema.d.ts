@@ -1711,14 +1711,16 @@ export interface components {
          */
         Enamel: "translucent" | "opaque";
         Evaluation: {
+            /** @description what there is to decide about the cavities beyond material and school */
+            choices: components["schemas"]["OfferedChoice"][];
             dimensions: components["schemas"]["Dimension"][];
+            /** @description whether it may be treated in one sitting with others */
+            may_join: boolean;
             /** @description the cut tooth, coarse, as it follows a drag */
             mesh?: components["schemas"]["MeshData"];
             plan: components["schemas"]["Plan"];
             /** @description how the proposal was moved until its own gauges were content; missing where it is as the forms propose it, and can still be solved */
             solution?: components["schemas"]["Solution"];
-            /** @description finishes that the cavities offer in this material */
-            styles: components["schemas"]["FinishStyle"][];
             views: components["schemas"]["View"][];
         };
         Fault: {
@@ -2308,6 +2310,21 @@ export interface components {
              * @description give millimetres from the middle of the occlusal table
              */
             mesial_mm: number;
+        };
+        OfferedChoice: {
+            /**
+             * @description of the case document's choice
+             * @enum {string}
+             */
+            field: "form" | "finish" | "upper_edge" | "lock";
+            label: string;
+            /** @description the first holds while nothing is chosen; none where it is yes or no */
+            options: components["schemas"]["OfferedOption"][];
+        };
+        OfferedOption: {
+            label: string;
+            /** @description empty where it leaves the choice undecided */
+            value: string;
         };
         /** @description an instrument that would do for a step, and what it trades */
         OtherInstrument: {

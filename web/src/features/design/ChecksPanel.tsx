@@ -20,8 +20,9 @@ interface Props {
   dimensions: Schema["Dimension"][];
   /** Why figures cannot be built, by dimension. */
   unbuildable: Unbuildable;
-  /** Finishes that the cavities offer. */
-  styles: Schema["FinishStyle"][];
+  choices: Schema["OfferedChoice"][];
+  /** It may be treated in one sitting with others. */
+  mayJoin: boolean;
   form: string;
   highlighted?: string;
   /** The check that was chosen last: it is brought into sight. */
@@ -62,7 +63,7 @@ export function ChecksPanel(props: Props) {
       <SchoolChoice
         plan={plan}
         document={props.document}
-        styles={props.styles}
+        choices={props.choices}
         readOnly={props.readOnly}
         onChoose={props.onChoose}
       />
@@ -91,7 +92,7 @@ export function ChecksPanel(props: Props) {
       <FinishPanel
         plan={plan}
         document={props.document}
-        styles={props.styles}
+        styles={props.choices.find((c) => c.field === "finish")?.options ?? []}
         readOnly={props.readOnly}
         settled={props.settled}
         onChoose={props.onChoose}
@@ -104,7 +105,7 @@ export function ChecksPanel(props: Props) {
           onChange={props.onGingiva}
         />
       )}
-      <SittingPanel id={props.caseId} wanted={plan.class === "V"} />
+      <SittingPanel id={props.caseId} wanted={props.mayJoin} />
       <h2 className="mt-4 mb-1 font-bold">Removed</h2>
       <p className="text-soft">
         enamel <b className="font-mono text-ink">{plan.volumes.enamel.toFixed(1)}</b>, dentin{" "}

@@ -220,7 +220,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
               <TrayPanel
                 caseId={dental.id}
                 filling={filling}
-                neck={evaluated.plan.class === "V"}
+                mayJoin={evaluated.may_join}
                 onPrint={deeds.open}
               />
             ) : inForces ? (
@@ -238,7 +238,8 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 caseId={dental.id}
                 tooth={dental.tooth.iso}
                 plan={evaluated.plan}
-                styles={evaluated.styles}
+                choices={evaluated.choices}
+                mayJoin={evaluated.may_join}
                 dimensions={dimensions}
                 unbuildable={evaluation.unbuildable}
                 form={form}

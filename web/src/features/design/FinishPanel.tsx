@@ -6,20 +6,12 @@ interface Props {
   plan: Schema["Plan"];
   document: CaseDocument;
   /** Finishes that the cavities offer. */
-  styles: Schema["FinishStyle"][];
+  styles: Schema["OfferedOption"][];
   readOnly: boolean;
   /** The plan is the document's own, and not that of an earlier one. */
   settled: boolean;
   onChoose: (choice: Choice) => void;
 }
-
-/** What each finish is called. */
-export const finishNames: Record<Schema["FinishStyle"], string> = {
-  short: "Short",
-  long: "Long",
-  translucency: "By light",
-  scalloped: "Scalloped",
-};
 
 /** What the margins gain and cost, the styles side by side where there is a choice. */
 export function FinishPanel({ plan, document, styles, readOnly, settled, onChoose }: Props) {
@@ -51,6 +43,7 @@ export function FinishPanel({ plan, document, styles, readOnly, settled, onChoos
                   <FinishRow
                     key={f.style ?? ""}
                     finish={f}
+                    name={styles.find((s) => s.value === f.style)?.label ?? "–"}
                     chosen={f.style === own.style}
                     onChoose={
                       readOnly || rows.length === 0
@@ -82,14 +75,15 @@ export function FinishPanel({ plan, document, styles, readOnly, settled, onChoos
 
 function FinishRow({
   finish,
+  name,
   chosen,
   onChoose,
 }: {
   finish: Schema["Finish"];
+  name: string;
   chosen: boolean;
   onChoose?: () => void;
 }) {
-  const name = finish.style ? finishNames[finish.style] : "–";
   return (
     <tr className={clsx(chosen && "bg-accent-ground font-bold")}>
       <td className="text-left">

@@ -2,13 +2,12 @@ import { useEffect, useState } from "react";
 import type { CaseDocument, Choice, Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
 import { materials } from "@/features/cases/words";
-import { finishNames } from "./FinishPanel";
 
 interface Props {
   plan: Schema["Plan"];
   document: CaseDocument;
-  /** Finishes that the cavities offer. */
-  styles: Schema["FinishStyle"][];
+  /** What there is to decide beyond material and school. */
+  choices: Schema["OfferedChoice"][];
   readOnly: boolean;
   onChoose: (choice: Choice) => void;
 }
@@ -16,7 +15,7 @@ interface Props {
 const control = "w-full rounded border border-line bg-sheet px-2 py-1 disabled:opacity-100";
 
 /** Material, school and form: the same case under another school is one choice away. */
-export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Props) {
+export function SchoolChoice({ plan, document, choices, readOnly, onChoose }: Props) {
   const schools = useSchools();
   const choose = (change: Choice) =>
     onChoose({ material: plan.material, school: plan.school, ...document.choice, ...change });
@@ -53,64 +52,15 @@ export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Pro
             ))}
           </select>
         </label>
-        {plan.class === "II" && (
-          <label className="col-span-2">
-            <span className="text-xs text-soft">Form</span>
-            <select
-              className={control}
-              value={document.choice?.form ?? ""}
-              disabled={readOnly}
-              onChange={(e) => choose({ form: (e.target.value || undefined) as Choice["form"] })}
-            >
-              <option value="">As the school has it</option>
-              <option value="conventional">Box with an occlusal step</option>
-              <option value="slot">Slot: the box alone</option>
-            </select>
-          </label>
-        )}
-        {styles.length > 0 && (
-          <label className="col-span-2">
-            <span className="text-xs text-soft">Finish of the enamel margin</span>
-            <select
-              className={control}
-              value={document.choice?.finish ?? "short"}
-              disabled={readOnly}
-              onChange={(e) => choose({ finish: e.target.value as Choice["finish"] })}
-            >
-              {styles.map((style) => (
-                <option key={style} value={style}>
-                  {finishNames[style]}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-        {plan.gingiva && (
-          <label className="col-span-2">
-            <span className="text-xs text-soft">Incisal or occlusal edge</span>
-            <select
-              className={control}
-              value={document.choice?.upper_edge ?? "lesion"}
-              disabled={readOnly}
-              onChange={(e) => choose({ upper_edge: e.target.value as Choice["upper_edge"] })}
-            >
-              <option value="lesion">Just past the lesion</option>
-              <option value="contour">Along the height of contour</option>
-            </select>
-          </label>
-        )}
-        {plan.class === "IV" && (
-          <label className="col-span-2 flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="size-4 accent-accent"
-              checked={document.choice?.lock ?? false}
-              disabled={readOnly}
-              onChange={(e) => choose({ lock: e.target.checked || undefined })}
-            />
-            Lingual lock, of the old school
-          </label>
-        )}
+        {choices.map((c) => (
+          <Offered
+            key={c.field}
+            offered={c}
+            value={document.choice?.[c.field]}
+            readOnly={readOnly}
+            onChoose={(value) => choose({ [c.field]: value })}
+          />
+        ))}
       </div>
       {plan.choice_reason && <p className="mt-1 text-xs text-soft">{plan.choice_reason}</p>}
       {plan.advice && <ForAndAgainst advice={plan.advice} material={plan.material} />}
@@ -120,6 +70,48 @@ export function SchoolChoice({ plan, document, styles, readOnly, onChoose }: Pro
         onChange={(reason) => choose({ reason: reason || undefined })}
       />
     </div>
+  );
+}
+
+interface OfferedProps {
+  offered: Schema["OfferedChoice"];
+  value: string | boolean | undefined;
+  readOnly: boolean;
+  onChoose: (value: string | boolean | undefined) => void;
+}
+
+/** One of them: a tick, or a list whose first entry holds while nothing is chosen. */
+function Offered({ offered, value, readOnly, onChoose }: OfferedProps) {
+  if (offered.options.length === 0) {
+    return (
+      <label className="col-span-2 flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="size-4 accent-accent"
+          checked={value === true}
+          disabled={readOnly}
+          onChange={(e) => onChoose(e.target.checked || undefined)}
+        />
+        {offered.label}
+      </label>
+    );
+  }
+  return (
+    <label className="col-span-2">
+      <span className="text-xs text-soft">{offered.label}</span>
+      <select
+        className={control}
+        value={String(value ?? offered.options[0]?.value ?? "")}
+        disabled={readOnly}
+        onChange={(e) => onChoose(e.target.value || undefined)}
+      >
+        {offered.options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

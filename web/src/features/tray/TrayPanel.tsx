@@ -9,13 +9,13 @@ interface Props {
   caseId: string;
   filling: UseQueryResult<Schema["FilledCase"]>;
   /** It may be one of several cervical cavities that are done together. */
-  neck: boolean;
+  mayJoin: boolean;
   onPrint: (file: string) => void;
 }
 
 /** What is done before the bur, and what lies ready for all of it. */
-export function TrayPanel({ caseId, filling, neck, onPrint }: Props) {
-  const sitting = useSitting(caseId, neck);
+export function TrayPanel({ caseId, filling, mayJoin, onPrint }: Props) {
+  const sitting = useSitting(caseId, mayJoin);
   const teeth = (sitting.data?.visits ?? []).map((v) => v.tooth);
   const together = teeth.length > 1;
   return (

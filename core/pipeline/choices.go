@@ -1,0 +1,49 @@
+package pipeline
+
+import (
+	"slices"
+
+	"obturon/core/cavity"
+	"obturon/core/design"
+	"obturon/core/lesion"
+)
+
+// Choice is something about its cavities that a dentist may decide, beyond material and school.
+type Choice struct {
+	Field, Label string   // of the case document's choice
+	Options      []Option // the first holds while nothing is chosen; none where it is yes or no
+}
+
+// Option is one way to decide.
+type Option struct{ Value, Label string } // "" leaves it undecided
+
+// FinishField is the choice of a finish, whose options are laid side by side.
+const FinishField = "finish"
+
+// Choices lists what there is to decide about the cavities of a case.
+func (d *Designed) Choices() []Choice {
+	var all []Choice
+	if d.Decision.Class == lesion.ClassII {
+		all = append(all, Choice{"form", "Form", []Option{
+			{"", "As the school has it"}, {string(cavity.Conventional), "Box with an occlusal step"}, {string(cavity.SlotOnly), "Slot: the box alone"},
+		}})
+	}
+	if d.Decision.Choice.Material.Bonds() {
+		if styles := design.Styles(d.Case); len(styles) > 0 {
+			finish := Choice{Field: FinishField, Label: "Finish of the enamel margin"}
+			for _, s := range styles {
+				finish.Options = append(finish.Options, Option{string(s), s.Name()})
+			}
+			all = append(all, finish)
+		}
+	}
+	if slices.ContainsFunc(d.Cut.Cavities, func(c *cavity.Cavity) bool { return c.Kind == cavity.Cervical }) {
+		all = append(all, Choice{"upper_edge", "Incisal or occlusal edge", []Option{
+			{string(cavity.PastLesion), "Just past the lesion"}, {string(cavity.HeightOfContour), "Along the height of contour"},
+		}})
+	}
+	if d.Decision.Class == lesion.ClassIV {
+		all = append(all, Choice{Field: "lock", Label: "Lingual lock, of the old school"})
+	}
+	return all
+}
