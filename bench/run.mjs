@@ -54,6 +54,7 @@ const tooth = go(["./core/anatomy"], "FirstView|Arches|Outlines|Memory", "3x", 1
 const rehearsed = go(["./core/rehearsal"], ".", "5x", 1);
 const hands = go(["./core/tolerance"], ".", "20x", 1);
 const elastic = go(["./core/elastic", "./core/resist"], ".", "1x");
+const jobs = go(["./internal/store"], "Claim", "50x");
 const rest = go(["./core/measure", "./internal/plan", "./internal/export"], ".", "20x", 1);
 
 /** What 300 untouched plans of usual cases miss by their own schools' rules, a plan. */
@@ -109,6 +110,7 @@ const rows = [
   ["  an amalgam MOD", rest["Filling/AmalgamMOD"]?.["cpu-ms"], "ms", 400],
   ["  a neck", rest["Filling/Neck"]?.["cpu-ms"], "ms", 400],
   ["  an incisal angle", rest["Filling/Angle"]?.["cpu-ms"], "ms", 400],
+  ["taking a part of long work and giving it back, of 2,200", ms(jobs.Claim), "ms", 20],
   ["dragging a Class I, whole evaluation (median)", rest.EvaluateDrag?.["ms-median"], "ms", 250],
   ["dragging an MOD, whole evaluation (median)", rest.EvaluateDragMOD?.["ms-median"], "ms", 250],
 ];

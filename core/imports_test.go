@@ -46,7 +46,9 @@ func TestArrowsPointDown(t *testing.T) {
 	barred := map[string][]string{
 		"../internal/store":    {"obturon/internal/plan", "obturon/internal/api", "obturon/internal/export"},
 		"../internal/document": {"obturon/internal/plan", "obturon/internal/store", "obturon/internal/api", "obturon/internal/export"},
+		"../internal/render":   {"obturon/internal/plan", "obturon/internal/store", "obturon/internal/api", "obturon/internal/export"},
 		"../internal/plan":     {"obturon/internal/store", "obturon/internal/api", "obturon/internal/export"},
+		"../internal/job":      {"obturon/internal/api", "obturon/internal/export"},
 		"../internal/export":   {"obturon/internal/store", "obturon/internal/api"},
 		"../internal/pg":       {"obturon/internal/store", "obturon/internal/plan", "obturon/internal/api"},
 		"../internal/password": {"obturon/internal/store"},

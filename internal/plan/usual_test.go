@@ -120,16 +120,25 @@ func TestUsualProposalsMeetTheirSchools(t *testing.T) {
 	share := func(n int) float64 { return float64(n) / float64(made) }
 	t.Logf("%d plans: %.3f missed (%.3f unexplained), %.3f near (%.3f) a plan; %d meet everything; %d critical misses",
 		made, share(missed), share(ownMissed), share(near), share(ownNear), whole, critical)
-	if os.Getenv("OBTURON_USUAL") == "" {
-		return
-	}
+	// The few of every day are too few for the rates of hundreds: one more of each would show.
+	sample := os.Getenv("OBTURON_USUAL") == ""
 	for _, of := range []struct {
-		what     string
-		is, most float64
-	}{{"misses", share(missed), 0.15}, {"nears", share(near), 0.8}, {"misses that nothing explains", share(ownMissed), 0.02}, {"nears that nothing explains", share(ownNear), 0.1}} {
-		if of.is > of.most {
-			t.Errorf("%.3f %s a plan, at most %.2f may be", of.is, of.what, of.most)
+		what             string
+		is, most, sample float64
+	}{
+		{"misses", share(missed), 0.15, 0.2}, {"nears", share(near), 0.8, 0.4},
+		{"misses that nothing explains", share(ownMissed), 0.02, 0}, {"nears that nothing explains", share(ownNear), 0.1, 0.2},
+	} {
+		most := of.most
+		if sample {
+			most = of.sample
 		}
+		if of.is > most {
+			t.Errorf("%.3f %s a plan, at most %.2f may be", of.is, of.what, most)
+		}
+	}
+	if sample {
+		return
 	}
 	ids := slices.SortedFunc(maps.Keys(checks), func(a, b school.CriterionID) int {
 		return cmp.Or(checks[b].missed-checks[a].missed, checks[b].near-checks[a].near, strings.Compare(string(a), string(b)))

@@ -27,11 +27,11 @@ type Claimed struct {
 
 // next is the part to be done next of some kinds: where somebody waits before a batch, then in
 // turn by whoever asked, so that nobody's fifty jobs hold up another's one, then the oldest.
-const next = `select p.job_id, p.number from job_part p join job j on j.id = p.job_id
-	where j.kind in ? and j.failed is null and j.cancelled_at is null and p.result is null and (p.leased_until is null or p.leased_until < now())
-	order by j.priority,
-		(select max(o.claimed_at) from job_part o join job k on k.id = o.job_id where k.user_id = j.user_id and o.claimed_at > now() - interval '1 hour') nulls first,
-		j.started_at, p.number
+const next = `with served as materialized (select k.user_id, max(o.claimed_at) as at from job_part o join job k on k.id = o.job_id
+		where o.claimed_at > now() - interval '1 hour' group by k.user_id)
+	select p.job_id, p.number from job_part p join job j on j.id = p.job_id left join served on served.user_id = j.user_id
+	where j.kind in ? and j.done_at is null and j.failed is null and j.cancelled_at is null and p.result is null and (p.leased_until is null or p.leased_until < now())
+	order by j.priority, served.at nulls first, j.started_at, p.number
 	limit 1 for update of p skip locked`
 
 // Claim takes the part of some kinds that is to be done next; nil where there is none. Errors are

@@ -38,7 +38,7 @@ func TestMain(m *testing.M) {
 }
 
 // clinic makes a practice of its own for a test.
-func clinic(t *testing.T) *User {
+func clinic(t testing.TB) *User {
 	t.Helper()
 	ctx := context.Background()
 	p, err := testStore.EnsurePractice(ctx, "Clinic "+uuid.NewString())
