@@ -140,7 +140,7 @@ func (c *Cavity) Caries() []solid.Tool { return toolsOf(c.Lesions, false) }
 func toolsOf(lesions []lesion.Lesion, fillings bool) []solid.Tool {
 	var tools []solid.Tool
 	for _, l := range lesions {
-		if (lesion.KindOf(l) == lesion.OldRestoration) == fillings {
+		if (lesion.ContentOf(l) == lesion.Filling) == fillings {
 			tools = append(tools, l)
 		}
 	}

@@ -87,10 +87,10 @@ func NewRemoval(m *anatomy.Model, all []lesion.Lesion) Removal {
 	for _, l := range all {
 		b := l.Bounds()
 		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
-		switch lesion.KindOf(l) {
-		case lesion.OldRestoration:
+		switch lesion.ContentOf(l) {
+		case lesion.Filling:
 			e.fillings = append(e.fillings, kept)
-		case lesion.Fracture:
+		case lesion.Gone:
 		default:
 			e.caries = append(e.caries, kept)
 		}

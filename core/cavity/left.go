@@ -14,7 +14,7 @@ const ClearedCaries = 0.01
 // CariesLeft lists the places of a lesion that a cavity leaves, and how much they
 // come to (mm³). What has broken off, and an old filling's room, are never left.
 func CariesLeft(l lesion.Lesion, cut solid.Tool, outside func(r3.Vec) float64) (places []r3.Vec, mm3 float64) {
-	if kind := lesion.KindOf(l); kind == lesion.OldRestoration || kind == lesion.Fracture {
+	if lesion.ContentOf(l) != lesion.Caries {
 		return nil, 0
 	}
 	const h = 0.1 // mm between samples

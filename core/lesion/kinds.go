@@ -37,12 +37,24 @@ const (
 	EnamelField   Field = "enamel" // how much light it lets through
 )
 
-// kindSpec is all that sets a kind of finding apart: where it lies, how it is
+// Content is what lies where a finding does: a film shows it so, a cavity takes it so, and a volume
+// is counted so.
+type Content string
+
+// The contents. A finding that is only recorded has none.
+const (
+	Caries  Content = "caries"
+	Filling Content = "filling"
+	Gone    Content = "gone" // tooth that has broken off
+)
+
+// kindSpec is all that sets a kind of finding apart: what lies there, where, how it is
 // said that it lies elsewhere, and what it may say.
 type kindSpec struct {
-	kind   Kind
-	label  string
-	places []place
+	kind    Kind
+	label   string
+	content Content
+	places  []place
 	// elsewhere says why it cannot lie at a site, which is added.
 	elsewhere func(t notation.Tooth) string
 	fields    func(s Site, t notation.Tooth) []Field
@@ -56,17 +68,17 @@ func says(text string) func(notation.Tooth) string {
 // place can have is what a tap on it means.
 var kinds = []kindSpec{
 	{
-		FissureCaries, "Fissure caries", []place{onOcclusal, onGroove},
+		FissureCaries, "Fissure caries", Caries, []place{onOcclusal, onGroove},
 		says("fissure caries lies in the occlusal grooves: its site is central, mesial_pit, distal_pit or a groove such as buccal_groove"),
 		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
 	},
 	{
-		PitCaries, "Pit caries", []place{onOcclusal, onSmoothPit},
+		PitCaries, "Pit caries", Caries, []place{onOcclusal, onSmoothPit},
 		says("pit caries lies in a pit: its site is central, mesial_pit, distal_pit, buccal_pit or lingual_pit"),
 		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
 	},
 	{
-		ProximalCaries, "Proximal caries", []place{onProximal},
+		ProximalCaries, "Proximal caries", Caries, []place{onProximal},
 		says("proximal caries is mesial or distal"),
 		func(_ Site, t notation.Tooth) []Field {
 			if t.Anterior() {
@@ -76,12 +88,12 @@ var kinds = []kindSpec{
 		},
 	},
 	{
-		CervicalCaries, "Cervical caries", []place{onSmooth},
+		CervicalCaries, "Cervical caries", Caries, []place{onSmooth},
 		says("cervical caries is buccal or lingual here"),
 		func(Site, notation.Tooth) []Field { return []Field{DepthField, OverCervicalLineField, GingivaField} },
 	},
 	{
-		OldRestoration, "Old filling", []place{onOcclusal, onProximal, onSmooth, onSmoothPit},
+		OldRestoration, "Old filling", Filling, []place{onOcclusal, onProximal, onSmooth, onSmoothPit},
 		says("an old filling is named by its surface or pit"),
 		func(s Site, t notation.Tooth) []Field {
 			fields := []Field{DepthField, StaysField}
@@ -98,14 +110,14 @@ var kinds = []kindSpec{
 		},
 	},
 	{
-		UnderminedCusp, "Undermined cusp", []place{onCusp},
+		UnderminedCusp, "Undermined cusp", "", []place{onCusp},
 		func(t notation.Tooth) string {
 			return "an undermined cusp is named by its cusp: on the " + t.Name() + " one of " + join(CuspSites(t))
 		},
 		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
 	},
 	{
-		Fracture, "Broken off", []place{onCusp, onIncisalAngle},
+		Fracture, "Broken off", Gone, []place{onCusp, onIncisalAngle},
 		says("what breaks off is a cusp or an incisal angle: name one"),
 		func(s Site, _ notation.Tooth) []Field {
 			if s.place() == onIncisalAngle {
@@ -115,7 +127,7 @@ var kinds = []kindSpec{
 		},
 	},
 	{
-		Crack, "Crack", []place{onProximal, onSmooth},
+		Crack, "Crack", "", []place{onProximal, onSmooth},
 		says("a crack is named by the surface on which it shows"),
 		func(s Site, _ notation.Tooth) []Field {
 			if s.place() == onSmooth {
@@ -134,6 +146,11 @@ var Kinds = func() []Kind {
 	}
 	return all
 }()
+
+func (k Kind) content() Content {
+	s, _ := k.spec()
+	return s.content
+}
 
 func (k Kind) spec() (kindSpec, bool) {
 	n := slices.IndexFunc(kinds, func(s kindSpec) bool { return s.kind == k })

@@ -24,8 +24,8 @@ type Lesion interface {
 	Middle() r3.Vec
 }
 
-// KindOf is the kind of a lesion's finding.
-func KindOf(l Lesion) Kind { return l.Found().Kind }
+// ContentOf is what lies where a lesion does.
+func ContentOf(l Lesion) Content { return l.Found().Kind.content() }
 
 // ToPulp is the dentin (mm) that a lesion leaves over the pulp where it comes
 // nearest; negative where it lies in it, infinite where it is far away.

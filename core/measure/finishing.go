@@ -91,10 +91,10 @@ func (p *Prepared) Removed(lesions []lesion.Lesion) Removed {
 	}
 	v.Enamel = v.Cavity - v.Dentin
 	for _, l := range lesions {
-		switch lesion.KindOf(l) {
-		case lesion.OldRestoration:
+		switch lesion.ContentOf(l) {
+		case lesion.Filling:
 			v.OldFilling += l.Volume()
-		case lesion.Fracture:
+		case lesion.Gone:
 			v.Lost += l.Volume()
 		default:
 			v.Lesion += l.Volume()

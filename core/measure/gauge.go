@@ -153,7 +153,7 @@ func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
 	const h = 0.1
 	var at r3.Vec
 	for _, l := range lesions {
-		if lesion.KindOf(l) == lesion.Fracture {
+		if lesion.ContentOf(l) == lesion.Gone {
 			continue
 		}
 		b := l.Bounds()

@@ -91,8 +91,7 @@ func drawnFeatures(c *cavity.Cavity) []uint16 {
 // intoDentin reports caries in dentin, which is followed past floor and wall.
 func intoDentin(c *cavity.Cavity) bool {
 	return slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool {
-		kind := lesion.KindOf(l)
-		return kind != lesion.OldRestoration && kind != lesion.Fracture && l.IntoDentin() > 0
+		return lesion.ContentOf(l) == lesion.Caries && l.IntoDentin() > 0
 	})
 }
 

@@ -33,7 +33,7 @@ var errNothingCut = errors.New("the cavity takes nothing from the tooth")
 func Lost(c *cavity.Cavity) []solid.Tool {
 	var lost []solid.Tool
 	for _, l := range c.Lesions {
-		if lesion.KindOf(l) == lesion.Fracture {
+		if lesion.ContentOf(l) == lesion.Gone {
 			lost = append(lost, l)
 		}
 	}

@@ -137,7 +137,7 @@ func tissue(m *anatomy.Model, lesions []lesion.Lesion, p r3.Vec) float64 {
 		if l.Distance(p) >= 0 {
 			continue
 		}
-		if lesion.KindOf(l) == lesion.OldRestoration {
+		if lesion.ContentOf(l) == lesion.Filling {
 			return muFilling
 		}
 		carious = true

@@ -78,7 +78,7 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 	}
 	c.diseased = cavity.NewRemoval(r.Model, all)
 	for _, l := range lesions {
-		if lesion.KindOf(l) == lesion.OldRestoration { // its room is empty whatever the box
+		if lesion.ContentOf(l) == lesion.Filling { // its room is empty whatever the box
 			continue
 		}
 		bounds := l.Bounds()
