@@ -6,7 +6,7 @@ test("what is changed in another window shows in this one, and nothing typed her
   context,
 }) => {
   await signIn(page);
-  await startCase(page, { code: "HV-392" });
+  await startCase(page, { code: "HV-398" });
   const isthmus = page.locator('[data-dimension="isthmus_width"]').first();
   const other = await context.newPage();
   await other.goto(page.url());
@@ -26,7 +26,7 @@ test("what is changed in another window shows in this one, and nothing typed her
 
   // The day sheet counts a revision as soon as it is fixed elsewhere.
   await other.goto("/cases");
-  const row = other.getByRole("row").filter({ hasText: "HV-392" });
+  const row = other.getByRole("row").filter({ hasText: "HV-398" });
   await expect(row).toBeVisible();
   await settled(page);
   await page.getByRole("button", { name: "Fix as revision" }).click();
