@@ -121,7 +121,9 @@ test("the load is moved on the drawing, and the picture and the cusps follow", a
 
   // The same section with a bonded filling is strained less; a wrong load is told.
   await panel.getByRole("radio", { name: "bonded" }).check();
-  await expect(panel.getByText(/In this section the two sides deflect (apart|towards each other) by/)).toBeVisible();
+  await expect(
+    panel.getByText(/In this section the two sides deflect (apart|towards each other) by/),
+  ).toBeVisible();
   await panel.getByLabel("Load in newtons").fill("5000");
   await panel.getByLabel("Load in newtons").blur();
   await expect(panel.getByText(/1000/).first()).toBeVisible();

@@ -23,7 +23,18 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(designCommand(), rehearseCommand(), toleranceCommand(), serveCommand(), workCommand(), pedalCommand(), radiometerCommand(), demoCommand(), userCommand(), versionCommand())
+	root.AddCommand(
+		designCommand(),
+		rehearseCommand(),
+		toleranceCommand(),
+		serveCommand(),
+		workCommand(),
+		pedalCommand(),
+		radiometerCommand(),
+		demoCommand(),
+		userCommand(),
+		versionCommand(),
+	)
 	err := root.ExecuteContext(context.Background())
 	var reported errReported
 	switch {

@@ -86,7 +86,10 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	listener, err := net.Listen("tcp", set.Addr)
 	if err != nil {
 		if errors.Is(err, syscall.EADDRINUSE) {
-			return fmt.Errorf("%s is in use by another program: stop that, or choose another address with OBTURON_ADDR, such as OBTURON_ADDR=127.0.0.1:8090", set.Addr)
+			return fmt.Errorf(
+				"%s is in use by another program: stop that, or choose another address with OBTURON_ADDR, such as OBTURON_ADDR=127.0.0.1:8090",
+				set.Addr,
+			)
 		}
 		return fmt.Errorf("cannot listen on %s: %w; choose another address with OBTURON_ADDR", set.Addr, err)
 	}
@@ -109,13 +112,25 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 	defer st.Close()
 
 	planner, turns := plan.NewPlanner(), api.NewTurns()
-	options := api.Options{Store: st, Planner: planner, Site: web.Site(), Background: ctx, BehindTLS: set.BehindTLS, TrustedProxies: set.TrustedProxies, ProveAfter: set.ProveAfter, Turns: turns}
+	options := api.Options{
+		Store:          st,
+		Planner:        planner,
+		Site:           web.Site(),
+		Background:     ctx,
+		BehindTLS:      set.BehindTLS,
+		TrustedProxies: set.TrustedProxies,
+		ProveAfter:     set.ProveAfter,
+		Turns:          turns,
+	}
 	if withDemo {
 		if err := demo.Load(ctx, st, planner); err != nil {
 			return fmt.Errorf("loading the demonstration: %w", err)
 		}
 		for _, s := range demo.SignIns {
-			options.DemoSignIns = append(options.DemoSignIns, api.DemoSignIn{SignIn: s.SignIn, Password: s.Password, Name: s.Name, Role: api.Role(s.Role)})
+			options.DemoSignIns = append(
+				options.DemoSignIns,
+				api.DemoSignIn{SignIn: s.SignIn, Password: s.Password, Name: s.Name, Role: api.Role(s.Role)},
+			)
 		}
 	}
 	handler, err := api.Handler(options)

@@ -73,7 +73,12 @@ func (p planned) Tray() (export.TraySheet, error) {
 }
 
 func (p planned) filling() export.Filled {
-	return export.Filled{Fill: render.Fill(p.filled.Fillings), Views: p.filled.Views, Before: render.Steps(p.filled.Before), Tray: render.TrayItems(p.filled.Tray)}
+	return export.Filled{
+		Fill:   render.Fill(p.filled.Fillings),
+		Views:  p.filled.Views,
+		Before: render.Steps(p.filled.Before),
+		Tray:   render.TrayItems(p.filled.Tray),
+	}
 }
 
 // made lists the files that a planned case leads to; of one that is refused, its plan, which says

@@ -75,7 +75,18 @@ func printTolerance(out *tabwriter.Writer, told tolerance.Tolerance) {
 	const percent = 100
 	fmt.Fprintf(out, "%s\tmet in %%\tfrom\tto\tmissed\tmean\tdeviates\tunit\n", told.Cavity)
 	for _, c := range told.Chances {
-		fmt.Fprintf(out, "%s\t%.0f\t%.0f\t%.0f\t%.0f\t%.3f\t%.3f\t%s\n", c.Check.Label, percent*c.Met, percent*c.Low, percent*c.High, percent*c.Missed, c.Mean, c.Deviates, c.Check.Unit)
+		fmt.Fprintf(
+			out,
+			"%s\t%.0f\t%.0f\t%.0f\t%.0f\t%.3f\t%.3f\t%s\n",
+			c.Check.Label,
+			percent*c.Met,
+			percent*c.Low,
+			percent*c.High,
+			percent*c.Missed,
+			c.Mean,
+			c.Deviates,
+			c.Check.Unit,
+		)
 	}
 	for _, c := range told.Weakest {
 		fmt.Fprintf(out, "Fails first: %s\n", c.Check.Label)

@@ -53,7 +53,10 @@ func userAddCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				u, err := st.AddUser(cmd.Context(), store.User{PracticeID: p.ID, SignIn: args[0], Name: strings.TrimSpace(name), Role: role, PasswordHash: hash})
+				u, err := st.AddUser(
+					cmd.Context(),
+					store.User{PracticeID: p.ID, SignIn: args[0], Name: strings.TrimSpace(name), Role: role, PasswordHash: hash},
+				)
 				if errors.Is(err, store.ErrTaken) {
 					return fmt.Errorf("the sign-in %q is in use: choose another, or give it a new password with obturon user reset", args[0])
 				}

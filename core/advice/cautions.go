@@ -29,13 +29,22 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 	for _, f := range c.Findings {
 		switch {
 		case f.Kind == lesion.Crack:
-			list = append(list, "A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.")
+			list = append(
+				list,
+				"A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.",
+			)
 		case f.Kind == lesion.UnderminedCusp, f.OnCusp():
 			continue // said once its thickness has been measured
 		case f.Stays:
-			list = append(list, "An old filling stays: seal its margin with the new one, and look at both at recall. Where the cavity meets it, roughen it and bond to it.")
+			list = append(
+				list,
+				"An old filling stays: seal its margin with the new one, and look at both at recall. Where the cavity meets it, roughen it and bond to it.",
+			)
 		case f.Kind == lesion.OldRestoration:
-			list = append(list, "Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.")
+			list = append(
+				list,
+				"Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.",
+			)
 		case !f.Depth.InDentin():
 			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
 		}
@@ -74,7 +83,9 @@ func forInjured(c *intake.Case) []string {
 	}
 	for _, f := range c.Findings {
 		if f.Kind == lesion.Fracture {
-			return []string{"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the adjacent teeth. A loose or displaced tooth may need a splint first; refer where the root may be hurt."}
+			return []string{
+				"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the adjacent teeth. A loose or displaced tooth may need a splint first; refer where the root may be hurt.",
+			}
 		}
 	}
 	return nil

@@ -82,8 +82,11 @@ func amalgamBar(c *intake.Case) string {
 func amalgamAdvice(c *intake.Case) MaterialAdvice {
 	a := MaterialAdvice{
 		Material: school.Amalgam, Barred: amalgamBar(c),
-		For:     []string{"Costs less and lasts longer under load."},
-		Against: []string{"Needs form to hold it and bulk to carry it: more sound tooth goes.", "Restricted or banned in many places: local law decides."},
+		For: []string{"Costs less and lasts longer under load."},
+		Against: []string{
+			"Needs form to hold it and bulk to carry it: more sound tooth goes.",
+			"Restricted or banned in many places: local law decides.",
+		},
 	}
 	if c.Patient.Isolation.Wet() {
 		a.For = append(a.For, "Tolerates moisture: "+isolated(c.Patient.Isolation)+".")

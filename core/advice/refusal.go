@@ -13,7 +13,11 @@ import (
 func refusal(c *intake.Case, d Decision) string {
 	if lesion.HornInTheWay(c.ToCut(), c.Tooth) {
 		if d.Treatment != intake.Restore {
-			return fmt.Sprintf("Not drilled by default: %s is advised. %s A mesial box is not made in a primary first molar in any case: its mesial horn reaches where the axial wall would stand.", d.Treatment, d.Because)
+			return fmt.Sprintf(
+				"Not drilled by default: %s is advised. %s A mesial box is not made in a primary first molar in any case: its mesial horn reaches where the axial wall would stand.",
+				d.Treatment,
+				d.Because,
+			)
 		}
 		return "A mesial box is not made in a primary first molar: its mesial horn reaches where the axial wall would stand. Consider a full-coverage crown, or review with fluoride where the lesion is small."
 	}
@@ -23,7 +27,8 @@ func refusal(c *intake.Case, d Decision) string {
 	if d.Class == "" {
 		return "A crack alone is recorded, not cut: cracks are never chased. Tell the patient that a full crown may follow."
 	}
-	if d.Class == lesion.Rebuild && !slices.ContainsFunc(c.ToCut(), func(f lesion.Finding) bool { return lesion.OpensOcclusally(f, c.Tooth) }) {
+	if d.Class == lesion.Rebuild &&
+		!slices.ContainsFunc(c.ToCut(), func(f lesion.Finding) bool { return lesion.OpensOcclusally(f, c.Tooth) }) {
 		return "A cusp alone, lost or undermined, says nothing of what lies beside it: enter the caries or the old filling that weakened it, and its rebuild is planned in the cavity that this opens."
 	}
 	if d.Class == lesion.ClassIV && d.Choice.Material == school.Amalgam {

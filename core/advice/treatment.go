@@ -60,5 +60,9 @@ func notDrilled(c *intake.Case, d Decision) string {
 	if d.Treatment == intake.Restore || c.Choice.Treatment == intake.Restore {
 		return ""
 	}
-	return fmt.Sprintf("Not drilled by default: %s is advised. %s To plan a cavity all the same, choose to restore and keep your reason.", d.Treatment, d.Because)
+	return fmt.Sprintf(
+		"Not drilled by default: %s is advised. %s To plan a cavity all the same, choose to restore and keep your reason.",
+		d.Treatment,
+		d.Because,
+	)
 }

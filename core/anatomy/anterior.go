@@ -17,12 +17,37 @@ func anteriorProfiles(c *crown) profiles {
 	return profiles{
 		mesial: incisorProximal(c, c.ContactHeightMesial),
 		distal: incisorProximal(c, c.ContactHeightDistal),
-		buccal: newProfile(anteriorBlur,
+		buccal: newProfile(
+			anteriorBlur,
 			[]float64{sectionBase, -1, 0, c.ContourHeightBuccal * h, 0.45 * h, 0.75 * h, h, h + 1},
-			[]float64{c.RootSpread[1] * cb, 0.975 * cb, cb, c.BuccalExtent, mix(c.BuccalExtent, c.EdgeY+half, 0.16), mix(c.BuccalExtent, c.EdgeY+half, 0.52), c.EdgeY + half, c.EdgeY + half - 0.4}),
-		lingual: newProfile(anteriorBlur,
+			[]float64{
+				c.RootSpread[1] * cb,
+				0.975 * cb,
+				cb,
+				c.BuccalExtent,
+				mix(c.BuccalExtent, c.EdgeY+half, 0.16),
+				mix(c.BuccalExtent, c.EdgeY+half, 0.52),
+				c.EdgeY + half,
+				c.EdgeY + half - 0.4,
+			},
+		),
+		lingual: newProfile(
+			anteriorBlur,
 			[]float64{sectionBase, -1, 0, 0.7 * c.CingulumHeight * h, 1.15 * c.CingulumHeight * h, 0.31 * h, 0.43 * h, 0.58 * h, 0.8 * h, h, h + 1},
-			[]float64{c.RootSpread[1] * cb, 0.975 * cb, cb, mix(cb, lingual, 0.85), lingual, mix(lingual, edge, 0.20), mix(lingual, edge, 0.44), mix(lingual, edge, 0.70), mix(lingual, edge, 0.92), edge, edge - 0.3}),
+			[]float64{
+				c.RootSpread[1] * cb,
+				0.975 * cb,
+				cb,
+				mix(cb, lingual, 0.85),
+				lingual,
+				mix(lingual, edge, 0.20),
+				mix(lingual, edge, 0.44),
+				mix(lingual, edge, 0.70),
+				mix(lingual, edge, 0.92),
+				edge,
+				edge - 0.3,
+			},
+		),
 	}
 }
 

@@ -26,7 +26,14 @@ func (m *Model) newOuterSurface() *OuterSurface {
 	parallel.Each(len(normals), func(n int) { normals[n] = r3.Unit(m.Surface.Gradient(mesh.Vertices[n])) })
 	low := m.Surface.Point(0, 0, 0)
 	high := m.Surface.Point(m.Surface.N[0]-1, m.Surface.N[1]-1, m.Surface.N[2]-1)
-	return &OuterSurface{solid.DistanceToSurface(solid.NewGrid(solid.Box{Min: low, Max: high}, outerSurfaceStep), mesh.Vertices, normals, func(p r3.Vec) bool { return m.Surface.Distance(p) < 0 })}
+	return &OuterSurface{
+		solid.DistanceToSurface(
+			solid.NewGrid(solid.Box{Min: low, Max: high}, outerSurfaceStep),
+			mesh.Vertices,
+			normals,
+			func(p r3.Vec) bool { return m.Surface.Distance(p) < 0 },
+		),
+	}
 }
 
 // Depth under the outer surface, mm; negative outside the tooth.

@@ -35,7 +35,10 @@ func (c *Check) cause(s *measure.Subject, r measure.Reading, target school.Range
 	case r.Most > 0 && r.Most < target.Min:
 		return &f, fmt.Sprintf(" It is the finding itself that leaves no more: %s.", f.Name())
 	case c.Verdict == Missed && c.ID == school.ResistPulpDistance && !math.IsInf(away, 1) && asProposed(s.Cavity):
-		return &f, fmt.Sprintf(" The proposal already keeps to the least that opening this finding takes on this tooth: %s. Weigh sealing it, or treating the pulp, before cutting.", f.Name())
+		return &f, fmt.Sprintf(
+			" The proposal already keeps to the least that opening this finding takes on this tooth: %s. Weigh sealing it, or treating the pulp, before cutting.",
+			f.Name(),
+		)
 	}
 	return nil, ""
 }

@@ -38,7 +38,10 @@ func Cautions(c *intake.Case, whole *measure.Prepared, subjects []*measure.Subje
 		if !slices.ContainsFunc(subjects, func(s *measure.Subject) bool {
 			return slices.ContainsFunc(s.Cavity.Dimensions, func(d cavity.Dimension) bool { return d.ID == id })
 		}) {
-			list = append(list, fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")))
+			list = append(
+				list,
+				fmt.Sprintf("Your value for %s is kept but plays no part: this preparation has no such dimension.", strings.ReplaceAll(id, "_", " ")),
+			)
 		}
 	}
 	return list
@@ -63,7 +66,13 @@ func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
 	for _, f := range c.Findings {
 		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
 		if f.OnCusp() {
-			list = append(list, fmt.Sprintf("%s cusp lost: find out why it broke (hard food, grinding, no support), look for cracks beside it, and tell the patient that a direct rebuild may be an interim solution.", f.Site.Cusp()))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"%s cusp lost: find out why it broke (hard food, grinding, no support), look for cracks beside it, and tell the patient that a direct rebuild may be an interim solution.",
+					f.Site.Cusp(),
+				),
+			)
 			continue
 		}
 		if f.Kind != lesion.UnderminedCusp || tip < 0 {
@@ -73,13 +82,37 @@ func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
 		left.Value -= lesion.UnderminedBy(f)
 		switch {
 		case p.Reduced(p.Model.CuspTips[tip]):
-			list = append(list, fmt.Sprintf("%s cusp covered: find out why it weakened, and tell the patient that a direct cover may be an interim solution.", f.Site.Cusp()))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"%s cusp covered: find out why it weakened, and tell the patient that a direct cover may be an interim solution.",
+					f.Site.Cusp(),
+				),
+			)
 		case !ok:
-			list = append(list, fmt.Sprintf("%s cusp found undermined: this cavity does not reach it; look under it before deciding.", f.Site.Cusp()))
+			list = append(
+				list,
+				fmt.Sprintf("%s cusp found undermined: this cavity does not reach it; look under it before deciding.", f.Site.Cusp()),
+			)
 		case left.Value < keep:
-			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it.", f.Site.Cusp(), left.Value, keep))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"%s cusp found undermined: %.1f mm is left at its base, under %.1f. Extend until its enamel rests on dentin, then consider reducing it.",
+					f.Site.Cusp(),
+					left.Value,
+					keep,
+				),
+			)
 		default:
-			list = append(list, fmt.Sprintf("%s cusp found undermined: %.1f mm is left at its base on this cavity. Keep it if its enamel rests on dentin.", f.Site.Cusp(), left.Value))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"%s cusp found undermined: %.1f mm is left at its base on this cavity. Keep it if its enamel rests on dentin.",
+					f.Site.Cusp(),
+					left.Value,
+				),
+			)
 		}
 	}
 	return list
@@ -105,7 +138,15 @@ func narrowing(c *cavity.Cavity) []string {
 				deeper = append(deeper, fmt.Sprintf("%.2f at %.1f mm deeper", w.Width, w.Deeper))
 			}
 		}
-		list = append(list, fmt.Sprintf("The tooth narrows towards the cervical line, and the %s seat with it: %.2f mm wide here, %s. Go deeper only for caries.", side, widths[0].Width, strings.Join(deeper, ", ")))
+		list = append(
+			list,
+			fmt.Sprintf(
+				"The tooth narrows towards the cervical line, and the %s seat with it: %.2f mm wide here, %s. Go deeper only for caries.",
+				side,
+				widths[0].Width,
+				strings.Join(deeper, ", "),
+			),
+		)
 	}
 	return list
 }

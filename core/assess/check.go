@@ -166,8 +166,15 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	if c.ID == school.ResistCuspThickness && reading.Value < target.Min && reading.Over > 0 {
-		c.Why += fmt.Sprintf(" Standing %s over its base, this one gives way %.1f times as far under a load across it as one %s thick would (an unfilled plane section).",
-			school.InUnit(reading.Over, c.Unit), resist.CuspGive(reading.Over, reading.Value)/resist.CuspGive(reading.Over, target.Min), school.InUnit(target.Min, c.Unit))
+		c.Why += fmt.Sprintf(
+			" Standing %s over its base, this one gives way %.1f times as far under a load across it as one %s thick would (an unfilled plane section).",
+			school.InUnit(
+				reading.Over,
+				c.Unit,
+			),
+			resist.CuspGive(reading.Over, reading.Value)/resist.CuspGive(reading.Over, target.Min),
+			school.InUnit(target.Min, c.Unit),
+		)
 	}
 	found, said := c.cause(s, reading, target)
 	c.Cause, c.Chair = found, entry.Fix(reading.Value < target.Min, off, reading.Where.Name)

@@ -29,23 +29,91 @@ type tie struct {
 // millimetre over the pulp, never before its limit (operative dentistry convention).
 var ties = map[cavity.Kind][]tie{
 	cavity.Occlusal: {
-		{first: school.BoxAxialIntoDentin, other: school.BoxAxialDepth, low: true, because: "the enamel there is too thin. The seat's width comes first"},
-		{first: school.BoxOpening, short: true, other: school.BoxAxialDepth, because: "the tooth is narrower over the box than at its seat. The seat's width comes first"},
-		{first: school.BoxAxialConvexity, short: true, other: school.BoxAxialDepth, low: true, gain: 0.3, because: "the tooth turns away too soon for so deep a wall. The seat's width comes first"},
-		{first: school.ResistPulpDistance, short: true, at: "pulpal floor", other: school.ResistPulpalDepth, low: true, because: "the pulp is too high. The floor's depth comes first as long as {least} of sound dentin stay"},
-		{first: school.ResistPulpDistance, short: true, at: "axial wall", other: school.BoxAxialDepth, low: true, because: "the pulp is too wide. The seat's width comes first as long as {least} of sound dentin stay"},
-		{first: school.ResistCuspThickness, short: true, other: school.OutlineIsthmusWidth, low: true, gain: 0.5, because: "the cusp is as thin by nature. Weigh its cover"},
+		{
+			first:   school.BoxAxialIntoDentin,
+			other:   school.BoxAxialDepth,
+			low:     true,
+			because: "the enamel there is too thin. The seat's width comes first",
+		},
+		{
+			first:   school.BoxOpening,
+			short:   true,
+			other:   school.BoxAxialDepth,
+			because: "the tooth is narrower over the box than at its seat. The seat's width comes first",
+		},
+		{
+			first:   school.BoxAxialConvexity,
+			short:   true,
+			other:   school.BoxAxialDepth,
+			low:     true,
+			gain:    0.3,
+			because: "the tooth turns away too soon for so deep a wall. The seat's width comes first",
+		},
+		{
+			first:   school.ResistPulpDistance,
+			short:   true,
+			at:      "pulpal floor",
+			other:   school.ResistPulpalDepth,
+			low:     true,
+			because: "the pulp is too high. The floor's depth comes first as long as {least} of sound dentin stay",
+		},
+		{
+			first:   school.ResistPulpDistance,
+			short:   true,
+			at:      "axial wall",
+			other:   school.BoxAxialDepth,
+			low:     true,
+			because: "the pulp is too wide. The seat's width comes first as long as {least} of sound dentin stay",
+		},
+		{
+			first:   school.ResistCuspThickness,
+			short:   true,
+			other:   school.OutlineIsthmusWidth,
+			low:     true,
+			gain:    0.5,
+			because: "the cusp is as thin by nature. Weigh its cover",
+		},
 	},
 	cavity.Pit: {
-		{first: school.ResistPulpDistance, short: true, other: school.PitDepth, low: true, because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay"},
+		{
+			first:   school.ResistPulpDistance,
+			short:   true,
+			other:   school.PitDepth,
+			low:     true,
+			because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay",
+		},
 	},
 	cavity.Proximal: {
-		{first: school.AnteriorBoxWidth, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too wide, and comes first"},
-		{first: school.ResistPulpDistance, short: true, other: school.AnteriorBoxWidth, low: true, because: "the pulp is too wide. The width comes first as long as {least} of sound dentin stay"},
+		{
+			first:   school.AnteriorBoxWidth,
+			short:   true,
+			other:   school.ResistPulpDistance,
+			low:     true,
+			because: "the pulp is too wide, and comes first",
+		},
+		{
+			first:   school.ResistPulpDistance,
+			short:   true,
+			other:   school.AnteriorBoxWidth,
+			low:     true,
+			because: "the pulp is too wide. The width comes first as long as {least} of sound dentin stay",
+		},
 	},
 	cavity.Cervical: {
-		{first: school.ResistPulpDistance, short: true, other: school.NeckDepth, low: true, because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay"},
-		{first: school.NeckIntoDentin, short: true, other: school.ResistPulpDistance, low: true, because: "the pulp is too near, and comes first"},
+		{
+			first:   school.ResistPulpDistance,
+			short:   true,
+			other:   school.NeckDepth,
+			low:     true,
+			because: "the pulp is too near. The depth comes first as long as {least} of sound dentin stay",
+		},
+		{
+			first:   school.NeckIntoDentin,
+			short:   true,
+			other:   school.ResistPulpDistance,
+			low:     true,
+			because: "the pulp is too near, and comes first",
+		},
 	},
 }
 
@@ -73,8 +141,16 @@ func nameConflicts(kind cavity.Kind, checks []Check) {
 			}
 			if lacking := c.Target.Off(c.Value) - max(room, 0)*cmp.Or(t.gain, 1); lacking > 0 {
 				c.Against = t.other
-				c.Fix = fmt.Sprintf("%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
-					checks[o].Label, checks[o].Target, c.Named(), c.Target, school.UnitName(c.Unit), lacking, strings.ReplaceAll(t.because, "{least}", school.InUnit(c.Limits.Min, c.Unit)))
+				c.Fix = fmt.Sprintf(
+					"%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
+					checks[o].Label,
+					checks[o].Target,
+					c.Named(),
+					c.Target,
+					school.UnitName(c.Unit),
+					lacking,
+					strings.ReplaceAll(t.because, "{least}", school.InUnit(c.Limits.Min, c.Unit)),
+				)
 				break
 			}
 		}

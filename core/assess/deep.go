@@ -24,12 +24,21 @@ func nearThePulp(s *measure.Subject) []string {
 	if s.Cavity.Name != "" {
 		where = ", " + s.Cavity.Name
 	}
-	before := fmt.Sprintf("Deep%s: %.1f mm of dentin is left over the pulp at its %s, under %.1f. Before cutting: symptoms, vitality test and radiograph.", where, left.Value, left.Where.Name, want)
+	before := fmt.Sprintf(
+		"Deep%s: %.1f mm of dentin is left over the pulp at its %s, under %.1f. Before cutting: symptoms, vitality test and radiograph.",
+		where,
+		left.Value,
+		left.Where.Name,
+		want,
+	)
 	if left.Value < exposureRisk {
 		before += " Expect that it may be laid open, and say so beforehand."
 	}
 	if s.Model.Tooth.Primary() {
-		return []string{before, "A primary tooth so near its pulp rather needs pulp therapy than a base: look for pain at night, a sinus, mobility and bone loss at the furcation, and decide before filling."}
+		return []string{
+			before,
+			"A primary tooth so near its pulp rather needs pulp therapy than a base: look for pain at night, a sinus, mobility and bone loss at the furcation, and decide before filling.",
+		}
 	}
 	return []string{
 		before,

@@ -46,12 +46,24 @@ var refusals = []struct {
 	says string
 }{
 	{lesion.ErrOffTooth, "A finding reaches past what this tooth has. Check its sizes."},
-	{ErrNoIncisalAngleLeft, "Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes."},
+	{
+		ErrNoIncisalAngleLeft,
+		"Over this lesion nothing would be left of the incisal angle: look whether it stands, and enter it as lost, or check the lesion's sizes.",
+	},
 	{ErrOffSmoothSurface, "The lesion reaches past the surface it lies on. Check its sizes and its height above the CEJ."},
 	{ErrNarrowFloor, "A floor would be narrower than the head that cuts it. Widen the outline, or lean its end walls out less."},
-	{ErrNothingToOpen, "Nothing here is cut by this school: caries within the enamel of a fissure is sealed, and cusps and cracks are only recorded. To open it all the same, choose a school that opens fissures, or enter the depth that the caries has reached."},
-	{ErrBoxOffTooth, "The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet."},
-	{ErrOffOcclusalSurface, "The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet."},
+	{
+		ErrNothingToOpen,
+		"Nothing here is cut by this school: caries within the enamel of a fissure is sealed, and cusps and cracks are only recorded. To open it all the same, choose a school that opens fissures, or enter the depth that the caries has reached.",
+	},
+	{
+		ErrBoxOffTooth,
+		"The proximal lesion reaches past what a box on this tooth can take in. Check its sizes; larger preparations are not planned yet.",
+	},
+	{
+		ErrOffOcclusalSurface,
+		"The lesion reaches past the occlusal surface: this is more than a Class I or II. Check its sizes; larger preparations are not planned yet.",
+	},
 }
 
 // Refusal tells the dentist why a tooth or its lesion cannot have a cavity; ""
@@ -59,7 +71,10 @@ var refusals = []struct {
 func Refusal(err error) string {
 	var reached PulpReachedError
 	if errors.As(err, &reached) {
-		return fmt.Sprintf("On this tooth's model the pulp is reached by this finding: %s. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the finding its own sizes.", reached.By.Name())
+		return fmt.Sprintf(
+			"On this tooth's model the pulp is reached by this finding: %s. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the finding its own sizes.",
+			reached.By.Name(),
+		)
 	}
 	for _, r := range refusals {
 		if errors.Is(err, r.is) {

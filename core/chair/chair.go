@@ -191,11 +191,24 @@ func (c Case) tooDeep(e Event, before []Event) string {
 	left := c.DentinLeft - over
 	switch {
 	case left < exposing:
-		return fmt.Sprintf("%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled: treat it as a near exposure. Stop, decide on a liner by your own protocol, and tell the patient.", over, max(left, 0))
+		return fmt.Sprintf(
+			"%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled: treat it as a near exposure. Stop, decide on a liner by your own protocol, and tell the patient.",
+			over,
+			max(left, 0),
+		)
 	case left < c.Wanted:
-		return fmt.Sprintf("%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled, under the %.1f that are asked for: decide on a liner.", over, left, c.Wanted)
+		return fmt.Sprintf(
+			"%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled, under the %.1f that are asked for: decide on a liner.",
+			over,
+			left,
+			c.Wanted,
+		)
 	}
-	return fmt.Sprintf("%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled: no liner is asked for. Do not deepen the rest of the floor to match.", over, left)
+	return fmt.Sprintf(
+		"%.1f mm too deep leaves about %.1f mm of dentin over the pulp as modelled: no liner is asked for. Do not deepen the rest of the floor to match.",
+		over,
+		left,
+	)
 }
 
 // Past is how long (s) a step of some name took somebody before: the middle one of the

@@ -62,7 +62,14 @@ type Basis struct {
 // proposed for each place that they lie at. Errors that cavity.Refusal knows mean
 // that the tooth cannot have such a cavity. It stops between findings and between
 // cavities with the context's error.
-func Propose(ctx context.Context, c *intake.Case, decided advice.Decision, s *school.School, m *anatomy.Model, neighbours Neighbours) (Basis, error) {
+func Propose(
+	ctx context.Context,
+	c *intake.Case,
+	decided advice.Decision,
+	s *school.School,
+	m *anatomy.Model,
+	neighbours Neighbours,
+) (Basis, error) {
 	shared := request(c, decided, s, m, neighbours)
 	var b Basis
 	all := c.ToCut()

@@ -22,7 +22,10 @@ func FilledSections(finished []View, s Subject, plans []fill.Plan, m fill.Matrix
 			continue
 		}
 		v := from
-		v.Tags, v.Layers = nil, slices.DeleteFunc(slices.Clone(from.Layers), func(l Layer) bool { return l.Kind == Lesion || l.Kind == Filling || l.Kind == Uncut })
+		v.Tags, v.Layers = nil, slices.DeleteFunc(
+			slices.Clone(from.Layers),
+			func(l Layer) bool { return l.Kind == Lesion || l.Kind == Filling || l.Kind == Uncut },
+		)
 		v.addFilling(plans)
 		for _, b := range m.Bands {
 			if m.Kind == fill.Strip {

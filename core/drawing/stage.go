@@ -187,8 +187,12 @@ func (v *View) addHeld(h Held) {
 	profile := h.Head.Profile()
 	end := profile[len(profile)-1]
 	neck := h.Head.Neck()
-	v.add(Shank, append(v.outline(h.Pose, [][2]float64{{neck, end[1]}, {neck, instrument.ShankFrom - 1}}),
-		v.outline(h.Pose, [][2]float64{{neck, instrument.ShankFrom - 1}, {instrument.ShankRadius, instrument.ShankFrom}, {instrument.ShankRadius, shown}})...)...)
+	v.add(Shank, append(
+		v.outline(h.Pose, [][2]float64{{neck, end[1]}, {neck, instrument.ShankFrom - 1}}),
+		v.outline(
+			h.Pose,
+			[][2]float64{{neck, instrument.ShankFrom - 1}, {instrument.ShankRadius, instrument.ShankFrom}, {instrument.ShankRadius, shown}},
+		)...)...)
 	v.add(Bur, v.outline(h.Pose, profile)...)
 }
 

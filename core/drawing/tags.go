@@ -23,16 +23,40 @@ func (v *View) tagPlan(s Subject) {
 		q := m.Table.To(isthmus.Where.At)
 		a := inPlan(r3.Vec{X: q.X, Y: q.Y + isthmus.Value/2, Z: q.Z})
 		b := inPlan(r3.Vec{X: q.X, Y: q.Y - isthmus.Value/2, Z: q.Z})
-		v.tag(Tag{CheckID: school.OutlineIsthmusWidth, Dimension: "isthmus_width", Label: "isthmus", Value: isthmus.Value, Unit: "mm", From: a, To: b, Handle: a,
-			Pull: solid.Point2{Y: facialUp}, Gain: 2})
+		v.tag(
+			Tag{
+				CheckID:   school.OutlineIsthmusWidth,
+				Dimension: "isthmus_width",
+				Label:     "isthmus",
+				Value:     isthmus.Value,
+				Unit:      "mm",
+				From:      a,
+				To:        b,
+				Handle:    a,
+				Pull:      solid.Point2{Y: facialUp},
+				Gain:      2,
+			},
+		)
 	}
 	for _, sign := range []float64{+1, -1} {
 		if dovetail, ok := p.EndWidth(sign); ok && s.Cavity.Dovetail {
 			q := m.Table.To(dovetail.Where.At)
 			a := inPlan(r3.Vec{X: q.X, Y: q.Y - dovetail.Value/2, Z: q.Z})
 			b := inPlan(r3.Vec{X: q.X, Y: q.Y + dovetail.Value/2, Z: q.Z})
-			v.tag(Tag{CheckID: school.OutlineDovetailRatio, Dimension: "dovetail_width", Label: "dovetail", Value: dovetail.Value, Unit: "mm", From: b, To: a, Handle: a,
-				Pull: solid.Point2{Y: -facialUp}, Gain: 2})
+			v.tag(
+				Tag{
+					CheckID:   school.OutlineDovetailRatio,
+					Dimension: "dovetail_width",
+					Label:     "dovetail",
+					Value:     dovetail.Value,
+					Unit:      "mm",
+					From:      b,
+					To:        a,
+					Handle:    a,
+					Pull:      solid.Point2{Y: -facialUp},
+					Gain:      2,
+				},
+			)
 			break
 		}
 	}
@@ -45,8 +69,20 @@ func (v *View) tagPlan(s Subject) {
 			q := m.Table.To(r.Where.At)
 			a := inPlan(q)
 			b := inPlan(r3.Vec{X: q.X + side.sign*r.Value, Y: q.Y, Z: q.Z})
-			v.tag(Tag{CheckID: school.OutlineMarginalRidge, Dimension: side.dimension, Label: "ridge", Value: r.Value, Unit: "mm", From: a, To: b, Handle: a,
-				Pull: solid.Point2{X: -side.sign * mesialRight}, Gain: 1})
+			v.tag(
+				Tag{
+					CheckID:   school.OutlineMarginalRidge,
+					Dimension: side.dimension,
+					Label:     "ridge",
+					Value:     r.Value,
+					Unit:      "mm",
+					From:      a,
+					To:        b,
+					Handle:    a,
+					Pull:      solid.Point2{X: -side.sign * mesialRight},
+					Gain:      1,
+				},
+			)
 		}
 	}
 	for _, g := range m.Grooves {
@@ -76,8 +112,20 @@ func (v *View) tagBevel(p *measure.Prepared) {
 	if across < 1e-3 { // steep as the bur: nothing shows from above
 		return
 	}
-	v.tag(Tag{CheckID: school.RetainBevelWidth, Dimension: "bevel_width", Label: "bevel", Value: m.Bevel, Unit: "mm", From: wall, To: margin, Handle: margin,
-		Pull: solid.Point2{X: (margin.X - wall.X) / across, Y: (margin.Y - wall.Y) / across}, Gain: m.Bevel / across})
+	v.tag(
+		Tag{
+			CheckID:   school.RetainBevelWidth,
+			Dimension: "bevel_width",
+			Label:     "bevel",
+			Value:     m.Bevel,
+			Unit:      "mm",
+			From:      wall,
+			To:        margin,
+			Handle:    margin,
+			Pull:      solid.Point2{X: (margin.X - wall.X) / across, Y: (margin.Y - wall.Y) / across},
+			Gain:      m.Bevel / across,
+		},
+	)
 }
 
 // tagClearance runs from the margin of a box's wall to the adjacent tooth, where the
@@ -132,8 +180,20 @@ func (v *View) tagDepth(s Subject, here func(at r3.Vec) bool) {
 	}
 	foot := depth.Where.At
 	a, b := v.Plane.Project(foot), v.Plane.Project(r3.Add(foot, r3.Scale(depth.Value, s.Prepared.Model.Table.W)))
-	v.tag(Tag{CheckID: school.ResistPulpalDepth, Dimension: "pulpal_depth", Label: "depth", Value: depth.Value, Unit: "mm", From: a, To: b, Handle: a,
-		Pull: solid.Point2{Y: -1}, Gain: 1})
+	v.tag(
+		Tag{
+			CheckID:   school.ResistPulpalDepth,
+			Dimension: "pulpal_depth",
+			Label:     "depth",
+			Value:     depth.Value,
+			Unit:      "mm",
+			From:      a,
+			To:        b,
+			Handle:    a,
+			Pull:      solid.Point2{Y: -1},
+			Gain:      1,
+		},
+	)
 }
 
 // tagSeat dimensions a box in the mesiodistal section: the seat's width, its

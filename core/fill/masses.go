@@ -20,8 +20,19 @@ func corner(m *anatomy.Model, room solid.Box) []Portion {
 	behind := &solid.Border{Field: func(p r3.Vec) float64 { return lingual.under(p) - gentle*shell }, Flat: flat}
 	deep := &solid.Border{Field: func(p r3.Vec) float64 { return gentle*enamel - facial.under(p) }, Flat: flat}
 	return []Portion{
-		{Name: "Lingual shell", Kind: Packable, Most: shellMost, Why: "Half a millimetre in the index gives the corner its shape and a back to build on.", Borders: []*solid.Border{behind}},
-		{Name: "Dentin mass", Kind: Packable, Why: "The more opaque mass covers part of the bevel only, so that its line is not seen.", Borders: []*solid.Border{deep}},
+		{
+			Name:    "Lingual shell",
+			Kind:    Packable,
+			Most:    shellMost,
+			Why:     "Half a millimetre in the index gives the corner its shape and a back to build on.",
+			Borders: []*solid.Border{behind},
+		},
+		{
+			Name:    "Dentin mass",
+			Kind:    Packable,
+			Why:     "The more opaque mass covers part of the bevel only, so that its line is not seen.",
+			Borders: []*solid.Border{deep},
+		},
 		{Name: "Enamel mass", Kind: Packable, Why: "Enamel's own depth, laid last, over all of the bevel."},
 	}
 }
@@ -111,7 +122,12 @@ func neck(m *anatomy.Model, frame anatomy.Frame, from float64) []Portion {
 		Flat:  func(p r3.Vec) solid.Point2 { return solid.Point2{X: r3.Dot(p, along), Y: r3.Dot(p, frame.V)} },
 	}
 	return []Portion{
-		{Name: "Flowable at the neck", Kind: Flowing, Why: "It wets the gingival wall, stays a little under the surface and is cured by itself.", Borders: []*solid.Border{over, shallow}},
+		{
+			Name:    "Flowable at the neck",
+			Kind:    Flowing,
+			Why:     "It wets the gingival wall, stays a little under the surface and is cured by itself.",
+			Borders: []*solid.Border{over, shallow},
+		},
 		{Name: "Main mass", Kind: Packable, Why: "Tacked at the neck and drawn occlusally.", Beyond: []*solid.Border{over}},
 		{Name: "Second addition", Kind: Packable, Why: "Closes the gap at the neck that the first masses leave as they shrink."},
 	}

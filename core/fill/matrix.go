@@ -148,7 +148,13 @@ func (m Matrix) Facing(open []Facing) Matrix {
 				continue
 			}
 			b.Facing = append(b.Facing, f.Tooth)
-			b.Notes = append(slices.Clone(b.Notes), fmt.Sprintf("The cavity of %s faces it: both bands stand before either is filled, one wedge between them, and the two are filled in one go, so that each contact is built against the other's band.", f.Tooth))
+			b.Notes = append(
+				slices.Clone(b.Notes),
+				fmt.Sprintf(
+					"The cavity of %s faces it: both bands stand before either is filled, one wedge between them, and the two are filled in one go, so that each contact is built against the other's band.",
+					f.Tooth,
+				),
+			)
 		}
 	}
 	return m
@@ -218,7 +224,13 @@ func stripOf(s *measure.Subject, side notation.Side, products Products) Band {
 	} else {
 		b.Notes = append(b.Notes, fmt.Sprintf("It passes with %.2f mm to spare.", b.Passes-bandThick))
 	}
-	b.Notes = append(b.Notes, fmt.Sprintf("The wedge presses it to the gingival margin, and parts the teeth by %.2f mm: the strip and what composite shrinks. Pull it snug as the light is on.", b.Wedge.Parts))
+	b.Notes = append(
+		b.Notes,
+		fmt.Sprintf(
+			"The wedge presses it to the gingival margin, and parts the teeth by %.2f mm: the strip and what composite shrinks. Pull it snug as the light is on.",
+			b.Wedge.Parts,
+		),
+	)
 	return b
 }
 
@@ -250,7 +262,14 @@ func gingivalMargin(s *measure.Subject, box measure.Box) (at r3.Vec, low float64
 // wedgeOf looks how far the teeth stand apart where a wedge would enter: most of the way from
 // the contact to the facial and to the lingual side, as high as the gingival margin lies. What
 // composite shrinks is that of the cavity's depth there, mm.
-func wedgeOf(s *measure.Subject, side notation.Side, margin r3.Vec, beside *anatomy.AdjacentSurface, depth float64, products Products) *Wedge {
+func wedgeOf(
+	s *measure.Subject,
+	side notation.Side,
+	margin r3.Vec,
+	beside *anatomy.AdjacentSurface,
+	depth float64,
+	products Products,
+) *Wedge {
 	const entry = 0.75  // of the way out from the contact
 	const corner = 0.75 // of the way to the contact from the tooth's middle, where its sides are looked for
 	sign := 1.0
@@ -289,15 +308,36 @@ func (b Band) high() string {
 func (b Band) notes(material school.Material) []string {
 	all := []string{b.high()}
 	if len(b.Short) > 0 {
-		all = append(all, fmt.Sprintf("It will not seat: the %s leaves less than its %.2f mm to the adjacent tooth.", strings.Join(b.Short, " and the "), bandThick))
+		all = append(
+			all,
+			fmt.Sprintf(
+				"It will not seat: the %s leaves less than its %.2f mm to the adjacent tooth.",
+				strings.Join(b.Short, " and the "),
+				bandThick,
+			),
+		)
 	} else if !math.IsInf(b.Passes, 0) {
 		all = append(all, fmt.Sprintf("It passes with %.2f mm to spare. Burnish it against the contact.", b.Passes-bandThick))
 	}
 	w := b.Wedge
-	all = append(all, fmt.Sprintf("Wedge from %s: modelled, the teeth stand %.1f mm apart there against %.1f. Look which side is wider in the mouth. Above %.1f mm over the margin it dents the contact.",
-		w.From, math.Max(w.Facial, w.Lingual), math.Min(w.Facial, w.Lingual), w.Room))
+	all = append(
+		all,
+		fmt.Sprintf(
+			"Wedge from %s: modelled, the teeth stand %.1f mm apart there against %.1f. Look which side is wider in the mouth. Above %.1f mm over the margin it dents the contact.",
+			w.From,
+			math.Max(w.Facial, w.Lingual),
+			math.Min(w.Facial, w.Lingual),
+			w.Room,
+		),
+	)
 	if material == school.Composite {
-		return append(all, fmt.Sprintf("Wedge before cutting too: the teeth must part by %.2f mm, the band and what composite shrinks, and nothing packs them apart later.", w.Parts))
+		return append(
+			all,
+			fmt.Sprintf(
+				"Wedge before cutting too: the teeth must part by %.2f mm, the band and what composite shrinks, and nothing packs them apart later.",
+				w.Parts,
+			),
+		)
 	}
 	return append(all, fmt.Sprintf("The teeth must part by the band's %.2f mm; packing helps.", w.Parts))
 }

@@ -75,7 +75,14 @@ func sampledAnew(s *measure.Subject, apart float64) *solid.Blank {
 		Max: r3.Vec{X: min(high.X, tooth.Max.X), Y: min(high.Y, tooth.Max.Y), Z: min(high.Z, tooth.Max.Z)},
 	}
 	return solid.NewBlank(solid.NewGrid(room, apart), func(p r3.Vec) float64 {
-		within := max(room.Min.X+apart-p.X, p.X-room.Max.X+apart, room.Min.Y+apart-p.Y, p.Y-room.Max.Y+apart, room.Min.Z+apart-p.Z, p.Z-room.Max.Z+apart)
+		within := max(
+			room.Min.X+apart-p.X,
+			p.X-room.Max.X+apart,
+			room.Min.Y+apart-p.Y,
+			p.Y-room.Max.Y+apart,
+			room.Min.Z+apart-p.Z,
+			p.Z-room.Max.Z+apart,
+		)
 		return max(s.Model.Surface.Distance(p), within)
 	})
 }

@@ -90,7 +90,10 @@ func (p Proximal) Words() []string {
 		contact = fmt.Sprintf("The contact closes to %.2f mm.", math.Max(p.Contact, 0))
 	}
 	if p.Contact > closes {
-		contact = fmt.Sprintf("As modelled it stays %.2f mm off the adjacent tooth: no contact is to be restored by the tooth's own shape.", p.Contact)
+		contact = fmt.Sprintf(
+			"As modelled it stays %.2f mm off the adjacent tooth: no contact is to be restored by the tooth's own shape.",
+			p.Contact,
+		)
 	}
 	step := math.Abs(p.RidgeOver)
 	which := "over"
@@ -105,5 +108,14 @@ func (p Proximal) Words() []string {
 	case step <= level:
 		return []string{contact, fmt.Sprintf("Its marginal ridge stands %.1f mm %s that of %s.", step, which, p.Beside)}
 	}
-	return []string{contact, fmt.Sprintf("Its marginal ridge stands %.1f mm %s that of %s, as the tooth's own did: food catches on more than %.1f; level it as far as the bite allows.", step, which, p.Beside, level)}
+	return []string{
+		contact,
+		fmt.Sprintf(
+			"Its marginal ridge stands %.1f mm %s that of %s, as the tooth's own did: food catches on more than %.1f; level it as far as the bite allows.",
+			step,
+			which,
+			p.Beside,
+			level,
+		),
+	}
 }

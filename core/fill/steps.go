@@ -60,7 +60,12 @@ func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []proc
 	}
 	add(m.off()...)
 	if len(m.Bands) > 0 && m.Kind != Strip { // which lets the light through
-		cure := timed(procedure.CureSides, "From facial, then from lingual: what stood behind the band has had its light from one side only.", secondsFromSides, instrument.CuringLamp)
+		cure := timed(
+			procedure.CureSides,
+			"From facial, then from lingual: what stood behind the band has had its light from one side only.",
+			secondsFromSides,
+			instrument.CuringLamp,
+		)
 		cure.Clock.Most = 2 * secondsFromSides
 		add(cure)
 	}
@@ -214,19 +219,34 @@ func (i Laid) steps(number int, shaped bool) []procedure.Step {
 		paste = instrument.Flowable
 	}
 	own := strings.ToLower(i.Name)
-	place := step(procedure.LayIncrement, fmt.Sprintf("%s, %.1f mm³, nowhere over %.1f mm thick.", i.Product.Name, i.Volume, i.Most), secondsIncrement, paste, instrument.FillingBlade)
+	place := step(
+		procedure.LayIncrement,
+		fmt.Sprintf("%s, %.1f mm³, nowhere over %.1f mm thick.", i.Product.Name, i.Volume, i.Most),
+		secondsIncrement,
+		paste,
+		instrument.FillingBlade,
+	)
 	place.Name += " " + own
 	place.Increment = number
 	if i.Why != "" {
 		place.Action += " " + i.Why
 	}
 	if i.Product.WorkingSeconds < secondsIncrement {
-		place.Caution = fmt.Sprintf("It stays soft for %.0f s only, and laying it takes about %d: turn the operating light off it, or take it in two.", i.Product.WorkingSeconds, secondsIncrement)
+		place.Caution = fmt.Sprintf(
+			"It stays soft for %.0f s only, and laying it takes about %d: turn the operating light off it, or take it in two.",
+			i.Product.WorkingSeconds,
+			secondsIncrement,
+		)
 	}
 	if shaped {
 		place.Action += " Open the embrasures with an explorer while it is soft: cured, it takes a bur."
 	}
-	cure := timed(procedure.CureIncrement, fmt.Sprintf("The tip %.1f mm from its deepest place.", i.Light.MM), i.Light.Exposure.Least, instrument.CuringLamp)
+	cure := timed(
+		procedure.CureIncrement,
+		fmt.Sprintf("The tip %.1f mm from its deepest place.", i.Light.MM),
+		i.Light.Exposure.Least,
+		instrument.CuringLamp,
+	)
 	cure.Name += " " + own
 	cure.Clock.Most = int(math.Ceil(i.Light.Exposure.Most))
 	cure.Caution, cure.Increment = "Through the filter.", number
@@ -251,7 +271,18 @@ func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (first stri
 		if k == 0 {
 			first = mixed
 		}
-		condense := step(procedure.Condense, fmt.Sprintf("Loads %d to %d, each firmly and overlapping the last: %s.", loads+1, loads+mix.Loads, places(p.Loads[loads:loads+mix.Loads])), mix.Loads*loadSeconds, instrument.Carrier, instrument.Condenser)
+		condense := step(
+			procedure.Condense,
+			fmt.Sprintf(
+				"Loads %d to %d, each firmly and overlapping the last: %s.",
+				loads+1,
+				loads+mix.Loads,
+				places(p.Loads[loads:loads+mix.Loads]),
+			),
+			mix.Loads*loadSeconds,
+			instrument.Carrier,
+			instrument.Condenser,
+		)
 		condense.Name += part
 		condense.Clock = &procedure.Clock{Most: int(p.Charge.Product.CondenseSeconds), After: mixed}
 		all.Add(condense)
@@ -281,7 +312,12 @@ func places(loads []Load) string {
 
 // carved is what follows on condensing; mixed is the step of the first mix.
 func carved(s *measure.Subject, a Amalgam, mixed string) []procedure.Step {
-	carve := step(procedure.Carve, "The blade resting on tooth, from there over the filling; shallow grooves.", secondsCarve, instrument.Carver)
+	carve := step(
+		procedure.Carve,
+		"The blade resting on tooth, from there over the filling; shallow grooves.",
+		secondsCarve,
+		instrument.Carver,
+	)
 	carve.Caution = "Suction on; scraps into the closed container."
 	carve.Clock = &procedure.Clock{Most: int(a.CarveSeconds), After: mixed}
 	if len(s.Cavity.Boxes) > 0 {
@@ -294,7 +330,13 @@ func carved(s *measure.Subject, a Amalgam, mixed string) []procedure.Step {
 }
 
 func finished(s *measure.Subject, products Products) []procedure.Step {
-	polish := step(procedure.Finish, "Finishing burs over the occlusal surface, then cup and paste.", secondsPolish, instrument.FinishingBurs, instrument.PumiceCup)
+	polish := step(
+		procedure.Finish,
+		"Finishing burs over the occlusal surface, then cup and paste.",
+		secondsPolish,
+		instrument.FinishingBurs,
+		instrument.PumiceCup,
+	)
 	if s.Cavity.Kind != cavity.Occlusal {
 		polish.Instruments = []instrument.ID{instrument.Discs}
 		polish.Action = "Discs coarse to superfine, half on tooth and half on filling."
@@ -302,25 +344,46 @@ func finished(s *measure.Subject, products Products) []procedure.Step {
 			polish.Action, polish.Caution = "Shaped by the same tooth of the other side. "+polish.Action, "Never on the gingiva."
 		}
 	}
-	excess := step(procedure.RemoveExcess, "A number 12 blade along the margins, from filling towards tooth.", secondsFlash, instrument.FlashBlade)
+	excess := step(
+		procedure.RemoveExcess,
+		"A number 12 blade along the margins, from filling towards tooth.",
+		secondsFlash,
+		instrument.FlashBlade,
+	)
 	all := append([]procedure.Step{excess, polish}, contact(s)...)
 	if etch := products.Adhesives[0].EtchEnamel; etch > 0 {
 		all = append(all, timed(procedure.EtchMargins, "Acid along the margins, rinsed and dried.", etch, instrument.Etch))
 	}
-	return append(all,
-		step(procedure.SealMargins, "Thin resin into what finishing has opened, cured.", secondsSeal, instrument.Resin, instrument.CuringLamp), occlusion(s),
-		step(procedure.Instruct, "It may be sensitive for some days. Nothing is bitten while numb.", secondsTell))
+	return append(
+		all,
+		step(
+			procedure.SealMargins,
+			"Thin resin into what finishing has opened, cured.",
+			secondsSeal,
+			instrument.Resin,
+			instrument.CuringLamp,
+		),
+		occlusion(s),
+		step(procedure.Instruct, "It may be sensitive for some days. Nothing is bitten while numb.", secondsTell),
+	)
 }
 
 func contact(s *measure.Subject) []procedure.Step {
 	if len(s.Cavity.Boxes) == 0 && s.Cavity.Kind != cavity.Proximal && s.Cavity.Kind != cavity.IncisalAngle {
 		return nil
 	}
-	return []procedure.Step{step(procedure.CheckContact, "It must click through the contact and come out whole.", secondsFloss, instrument.Floss)}
+	return []procedure.Step{
+		step(procedure.CheckContact, "It must click through the contact and come out whole.", secondsFloss, instrument.Floss),
+	}
 }
 
 func occlusion(s *measure.Subject) procedure.Step {
-	b := step(procedure.CheckOcclusion, "Articulating paper against the marks taken before: no mark of its own may stand alone or heavier.", secondsBite, instrument.ContactPaper)
+	b := step(
+		procedure.CheckOcclusion,
+		"Articulating paper against the marks taken before: no mark of its own may stand alone or heavier.",
+		secondsBite,
+		instrument.ContactPaper,
+	)
 	if s.Model.Tooth.Primary() || s.Model.AgeYears < 14 {
 		b.Caution = "A child is told not to bite until asked: numb, it bites its lip."
 	}

@@ -13,9 +13,18 @@ type Bond struct {
 }
 
 func bonded(b measure.Bond) *Bond {
-	text := fmt.Sprintf("Bonded to %.1f mm² of enamel and %.1f mm² of dentin, as good as %.1f mm² of bevelled enamel.", b.Enamel, b.Dentin, b.Counted)
+	text := fmt.Sprintf(
+		"Bonded to %.1f mm² of enamel and %.1f mm² of dentin, as good as %.1f mm² of bevelled enamel.",
+		b.Enamel,
+		b.Dentin,
+		b.Counted,
+	)
 	if b.EdgeIndex > 0 {
-		text += fmt.Sprintf(" Against a load on the rebuilt edge, %.1f mm off, the index of the bond is %.1f: compare designs by it.", b.Lever, b.EdgeIndex)
+		text += fmt.Sprintf(
+			" Against a load on the rebuilt edge, %.1f mm off, the index of the bond is %.1f: compare designs by it.",
+			b.Lever,
+			b.EdgeIndex,
+		)
 	}
 	return &Bond{b, text}
 }

@@ -49,7 +49,11 @@ var steps = []step{
 // set over those that are: an error that cavity.Refusal knows means that it cannot be built
 // so, and the change is left out. A bonded filling needs none. Errors are the others of
 // recut, and the context's.
-func Changes(ctx context.Context, s *measure.Subject, recut func(ctx context.Context, figures map[string]float64) (*measure.Subject, error)) ([]Change, error) {
+func Changes(
+	ctx context.Context,
+	s *measure.Subject,
+	recut func(ctx context.Context, figures map[string]float64) (*measure.Subject, error),
+) ([]Change, error) {
 	if s.Cavity.Bonded() {
 		return nil, nil
 	}

@@ -61,17 +61,28 @@ func (p *Deflection) say(bonded bool) {
 	cut, parts := p.Times(p.Empty)
 	filled, partsFilled := p.Times(p.Filled)
 	if !parts || !partsFilled {
-		p.Line = fmt.Sprintf("Under the load facial and lingual cusps %s; those of the sound tooth %s.", apart(p.Empty.Opening), apart(p.Sound.Opening))
+		p.Line = fmt.Sprintf(
+			"Under the load facial and lingual cusps %s; those of the sound tooth %s.",
+			apart(p.Empty.Opening),
+			apart(p.Sound.Opening),
+		)
 		p.Text = p.Line + " It hardly deflects the cusps of the sound tooth: compare them one by one, or load it between the cusps."
 		return
 	}
-	p.Text = fmt.Sprintf("Under the load, facial and lingual cusps deflect apart by %.1f µm: %.1f times as far as those of the sound tooth.", p.Empty.Opening, cut)
+	p.Text = fmt.Sprintf(
+		"Under the load, facial and lingual cusps deflect apart by %.1f µm: %.1f times as far as those of the sound tooth.",
+		p.Empty.Opening,
+		cut,
+	)
 	if bonded {
 		p.Line = fmt.Sprintf("Cuspal deflection is %.1f times that of the sound tooth as cut, %.1f times with a bonded composite.", cut, filled)
 		p.Text += fmt.Sprintf(" A bonded composite brings that to %.1f times.", filled)
 		return
 	}
-	p.Line = fmt.Sprintf("Cuspal deflection is %.1f times that of the sound tooth as cut; an amalgam that does not bond gives little of it back.", cut)
+	p.Line = fmt.Sprintf(
+		"Cuspal deflection is %.1f times that of the sound tooth as cut; an amalgam that does not bond gives little of it back.",
+		cut,
+	)
 	p.Text += fmt.Sprintf(" An amalgam that does not bond gives little of it back; bonded, a filling would bring it to %.1f times.", filled)
 }
 
@@ -101,8 +112,17 @@ func assumptions(c resist.Compared, bite resist.Bite, assumed resist.Assumed) []
 	}
 	return []string{
 		load + slants(bite),
-		fmt.Sprintf("Enamel %.0f, dentin %.0f, composite %.0f GPa, Poisson's ratio %.2g, all alike in every direction.", assumed.Enamel/1000, assumed.Dentin/1000, assumed.Composite/1000, assumed.Poisson),
-		fmt.Sprintf("The root is held 3 mm under the cervical line. Computed on cells of %.2f mm; finer ones change it by less than a twentieth.", c.Side),
+		fmt.Sprintf(
+			"Enamel %.0f, dentin %.0f, composite %.0f GPa, Poisson's ratio %.2g, all alike in every direction.",
+			assumed.Enamel/1000,
+			assumed.Dentin/1000,
+			assumed.Composite/1000,
+			assumed.Poisson,
+		),
+		fmt.Sprintf(
+			"The root is held 3 mm under the cervical line. Computed on cells of %.2f mm; finer ones change it by less than a twentieth.",
+			c.Side,
+		),
 		"It compares designs of one tooth. It says nothing of when a cusp breaks.",
 	}
 }

@@ -163,7 +163,15 @@ func places(bed *hold.Bed, mm []float64, least float64) []Place {
 }
 
 func tipping(s *measure.Subject, bed *hold.Bed, b measure.Box) Pull {
-	p := Pull{Name: "Tipped out over the gingival margin", Side: b.Side.String(), Turns: true, Moves: math.NaN(), Along: b.Outward(), State: Free, From: middleOf(bed)}
+	p := Pull{
+		Name:  "Tipped out over the gingival margin",
+		Side:  b.Side.String(),
+		Turns: true,
+		Moves: math.NaN(),
+		Along: b.Outward(),
+		State: Free,
+		From:  middleOf(bed),
+	}
 	pivot, about, ok := s.TippingAxis(b)
 	if !ok {
 		p.Text = p.said()

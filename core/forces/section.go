@@ -131,8 +131,13 @@ func rounded(p resist.Picture, s *measure.Subject) (times float64, text string) 
 				continue
 			}
 			most, times = before, after/before
-			text = fmt.Sprintf("In the very surface of the line angle under the %s cusp, where a closed form of a post counts, a radius of %.2g instead of %.2g mm would take the tension to %.2f of what it is.",
-				cusp.Name, OtherRadius(own), own, times)
+			text = fmt.Sprintf(
+				"In the very surface of the line angle under the %s cusp, where a closed form of a post counts, a radius of %.2g instead of %.2g mm would take the tension to %.2f of what it is.",
+				cusp.Name,
+				OtherRadius(own),
+				own,
+				times,
+			)
 		}
 	}
 	if stands && text == "" {

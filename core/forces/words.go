@@ -72,9 +72,15 @@ func released(r hold.Release) string {
 	const drawn, locked = 2, -1 // degrees
 	switch {
 	case r.Degrees > drawn:
-		return fmt.Sprintf("There is a way in which every wall leans away from the filling, by %.1f degrees at least: unbonded, it could be drawn out.", r.Degrees)
+		return fmt.Sprintf(
+			"There is a way in which every wall leans away from the filling, by %.1f degrees at least: unbonded, it could be drawn out.",
+			r.Degrees,
+		)
 	case r.Degrees >= locked:
-		return fmt.Sprintf("In its freest way the walls stand along the filling, within %.1f degrees: unbonded, fit and friction alone hold it.", math.Abs(r.Degrees))
+		return fmt.Sprintf(
+			"In its freest way the walls stand along the filling, within %.1f degrees: unbonded, fit and friction alone hold it.",
+			math.Abs(r.Degrees),
+		)
 	}
 	by := fmt.Sprintf("%.1f degrees at least", -r.Degrees)
 	if r.Degrees <= -hold.MostLean {

@@ -69,7 +69,16 @@ func (h *Head) Solid() solid.Revolution {
 	case RoundCylinder:
 		return solid.NewPear(half, half, h.Length)
 	case Flame:
-		return solid.NewTurned([][2]float64{{0.02, 0}, {half * 0.45, h.Length * 0.25}, {half * 0.85, h.Length * 0.5}, {half, h.Length * 0.72}, {half * 0.8, h.Length * 0.92}, {half * 0.6, h.Length}})
+		return solid.NewTurned(
+			[][2]float64{
+				{0.02, 0},
+				{half * 0.45, h.Length * 0.25},
+				{half * 0.85, h.Length * 0.5},
+				{half, h.Length * 0.72},
+				{half * 0.8, h.Length * 0.92},
+				{half * 0.6, h.Length},
+			},
+		)
 	case FootballShape:
 		const sides = 16
 		outline := make([][2]float64, sides+1)

@@ -83,7 +83,14 @@ func checkSize(fault func(field, format string, args ...any), field string, own,
 	case usual == 0:
 		fault(field, "it has no head or blade to measure: leave it out")
 	case math.IsNaN(own) || math.Abs(own-usual) > off*usual+1e-9:
-		fault(field, "%.2f mm where its number says %.2f: give %.2f to %.2f, beyond that it is another instrument", own, usual, usual*(1-off), usual*(1+off))
+		fault(
+			field,
+			"%.2f mm where its number says %.2f: give %.2f to %.2f, beyond that it is another instrument",
+			own,
+			usual,
+			usual*(1-off),
+			usual*(1+off),
+		)
 	}
 }
 

@@ -138,7 +138,16 @@ func (c *Case) SchoolOf(choice Choice) (*school.School, error) {
 		return school.Get(choice.School)
 	}
 	if c.Rules == nil {
-		return nil, Faults{{"$.choice.school", fmt.Sprintf("%s are house rules of a practice, which are not known here: choose one of %s", choice.School, strings.Join(school.IDs, ", "))}}
+		return nil, Faults{
+			{
+				"$.choice.school",
+				fmt.Sprintf(
+					"%s are house rules of a practice, which are not known here: choose one of %s",
+					choice.School,
+					strings.Join(school.IDs, ", "),
+				),
+			},
+		}
 	}
 	return c.Rules, nil
 }

@@ -30,8 +30,21 @@ func (c *Case) CheckPatient(code string, birthYear, started, now int) Faults {
 		faults = append(faults, Fault{"$.patient.code", fmt.Sprintf("this case is of patient %s: start a new case for another patient", code)})
 	}
 	// Within a year: birthdays lie anywhere in it.
-	if youngest, eldest := float64(started-birthYear-1), float64(now-birthYear+1); c.Patient.AgeYears < youngest || c.Patient.AgeYears > eldest {
-		faults = append(faults, Fault{"$.patient.age_years", fmt.Sprintf("%v years do not fit a birth in %d: give %v to %v, or correct the birth year", c.Patient.AgeYears, birthYear, math.Max(youngest, 0), eldest)})
+	if youngest, eldest := float64(started-birthYear-1), float64(now-birthYear+1); c.Patient.AgeYears < youngest ||
+		c.Patient.AgeYears > eldest {
+		faults = append(
+			faults,
+			Fault{
+				"$.patient.age_years",
+				fmt.Sprintf(
+					"%v years do not fit a birth in %d: give %v to %v, or correct the birth year",
+					c.Patient.AgeYears,
+					birthYear,
+					math.Max(youngest, 0),
+					eldest,
+				),
+			},
+		)
 	}
 	return faults
 }

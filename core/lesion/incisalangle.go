@@ -54,7 +54,15 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 	if !f.OnIncisalAngle() {
 		return nil, fmt.Errorf("%s at %s is no broken incisal angle", f.Kind, f.Site)
 	}
-	c := &IncisalAngle{Finding: f, Height: e.height * m.Sizes.Height, Width: e.width * m.Sizes.Mesiodistal, sign: 1, pulp: m.Pulp(), dentin: m.Dentin(), surface: m.Surface.Distance}
+	c := &IncisalAngle{
+		Finding: f,
+		Height:  e.height * m.Sizes.Height,
+		Width:   e.width * m.Sizes.Mesiodistal,
+		sign:    1,
+		pulp:    m.Pulp(),
+		dentin:  m.Dentin(),
+		surface: m.Surface.Distance,
+	}
 	if f.Site == DistalIncisalAngle {
 		c.sign = -1
 	}
@@ -85,7 +93,10 @@ func NewIncisalAngle(m *anatomy.Model, f Finding) (*IncisalAngle, error) {
 		c.Normal = r3.Scale(-1, c.Normal)
 	}
 	half := m.Sizes.Buccolingual
-	c.box = solid.Enclosing(r3.Vec{X: onEdge.X, Y: -half, Z: beside.Z}, r3.Vec{X: reach + c.sign*0.5, Y: half, Z: math.Max(top, onEdge.Z) + 0.6})
+	c.box = solid.Enclosing(
+		r3.Vec{X: onEdge.X, Y: -half, Z: beside.Z},
+		r3.Vec{X: reach + c.sign*0.5, Y: half, Z: math.Max(top, onEdge.Z) + 0.6},
+	)
 	c.volume = sync.OnceValue(func() float64 { return sampleVolume(c) })
 	return c, nil
 }

@@ -149,7 +149,11 @@ func DefaultSize(m *anatomy.Model, kind Kind, depth Depth) (s Size, ok bool) {
 		return s, known
 	case OldRestoration:
 		e, known := defaultExtents[depth]
-		return Size{Width: fillingWidth * m.Sizes.Buccolingual / widestMolar, Length: fillingLength * m.Sizes.Mesiodistal / widestMolar}, known && e.intoDentin > 0
+		return Size{
+				Width:  fillingWidth * m.Sizes.Buccolingual / widestMolar,
+				Length: fillingLength * m.Sizes.Mesiodistal / widestMolar,
+			}, known &&
+				e.intoDentin > 0
 	default:
 		return s, false
 	}

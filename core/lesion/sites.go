@@ -156,7 +156,11 @@ func notOn(s siteSpec, t notation.Tooth) string {
 		}
 	case onSmoothPit:
 		if !slices.Contains(outline.SmoothSurfacePits, s.site.pitName()) {
-			return fmt.Sprintf("the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors", t.Name(), s.site.pitName())
+			return fmt.Sprintf(
+				"the %s has no %s: buccal pits lie on molars, lingual ones on upper molars and upper incisors",
+				t.Name(),
+				s.site.pitName(),
+			)
 		}
 	case onIncisalAngle:
 		if !t.Anterior() {
@@ -185,7 +189,10 @@ func notOn(s siteSpec, t notation.Tooth) string {
 func siteProblem(f Finding, t notation.Tooth) string {
 	spec := f.Site.spec()
 	if spec.place == nowhere {
-		return fmt.Sprintf("%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal, a groove such as buccal_groove or a cusp such as mesiobuccal", f.Site)
+		return fmt.Sprintf(
+			"%q is no site: use mesial, distal, buccal, lingual, central, mesial_pit, distal_pit, buccal_pit, lingual_pit, mesial_incisal, distal_incisal, a groove such as buccal_groove or a cusp such as mesiobuccal",
+			f.Site,
+		)
 	}
 	if problem := notOn(spec, t); problem != "" {
 		return problem

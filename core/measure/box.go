@@ -219,7 +219,10 @@ func (b Box) AxialConvexity() (r Reading, outer float64, ok bool) {
 	}
 	width := across[len(across)-1] - across[0]
 	r.Value, outer = sagitta(across, wall, width), sagitta(across, surface, width)
-	r.Where = Place{"axial wall, " + b.Side.String(), table.From(r3.Vec{X: sign * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + height})}
+	r.Where = Place{
+		"axial wall, " + b.Side.String(),
+		table.From(r3.Vec{X: sign * (x + wall[len(wall)/2]), Y: across[len(across)/2], Z: level + height}),
+	}
 	r.Uncertainty = 0.2 * b.Model.Surface.H
 	return r, outer, true
 }
@@ -242,7 +245,10 @@ func sagitta(xs, ys []float64, width float64) float64 {
 // (BoxBuccal, BoxLingual or GingivalFloor) and the adjacent tooth, as an explorer
 // tip or a pin passing through finds it.
 func (b Box) Clearance(feature uint16, beside *anatomy.AdjacentSurface) (Reading, bool) {
-	return b.once(fmt.Sprintf("clearance %s %d %p", b.Side, feature, beside), func() (Reading, bool) { return b.feelClearance(feature, beside) })
+	return b.once(
+		fmt.Sprintf("clearance %s %d %p", b.Side, feature, beside),
+		func() (Reading, bool) { return b.feelClearance(feature, beside) },
+	)
 }
 
 func (b Box) feelClearance(feature uint16, beside *anatomy.AdjacentSurface) (r Reading, ok bool) {

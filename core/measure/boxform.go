@@ -186,5 +186,9 @@ func (b Box) AxialHeight() (r Reading, ok bool) {
 	for _, m := range seat {
 		lowest = math.Min(lowest, r3.Dot(m.At, up))
 	}
-	return Reading{Value: r3.Dot(end, up) - lowest, Where: Place{"axial wall, " + b.Side.String(), end}, Uncertainty: 0.5 * b.Model.Surface.H}, true
+	return Reading{
+		Value:       r3.Dot(end, up) - lowest,
+		Where:       Place{"axial wall, " + b.Side.String(), end},
+		Uncertainty: 0.5 * b.Model.Surface.H,
+	}, true
 }

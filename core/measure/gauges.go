@@ -109,8 +109,17 @@ var (
 // commonGauges are taken at cavities whatever surface they open on.
 var commonGauges = []Gauge{
 	{Criterion: school.ResistPulpDistance, Of: everyKind, read: prepared((*Prepared).PulpDistance)},
-	{Criterion: school.ResistEnamelSupport, Of: []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical}, read: prepared((*Prepared).UnsupportedEnamel)},
-	{Criterion: school.RetainPullOcclusal, Of: []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical}, read: (*Subject).PullOut, when: unbonded},
+	{
+		Criterion: school.ResistEnamelSupport,
+		Of:        []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical},
+		read:      prepared((*Prepared).UnsupportedEnamel),
+	},
+	{
+		Criterion: school.RetainPullOcclusal,
+		Of:        []cavity.Kind{cavity.Occlusal, cavity.Pit, cavity.Proximal, cavity.Cervical},
+		read:      (*Subject).PullOut,
+		when:      unbonded,
+	},
 	{Criterion: school.LesionCleared, Of: everyKind, read: func(s *Subject) []Reading {
 		return listed(s.LesionLeft(s.Cavity.Lesions), len(s.Cavity.Lesions) > 0)
 	}},

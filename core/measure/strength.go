@@ -41,7 +41,8 @@ func (p *Prepared) CuspForm(cusp anatomy.Named) (f CuspForm, ok bool) {
 	}
 	const skin, deep = 0.3, 6.0 // mm
 	tip := r3.Sub(cusp.At, r3.Scale(skin, table.W))
-	if under, hit := solidEnd(p, tip, r3.Scale(-1, table.W), deep, step); hit && p.Workpiece.Feature(r3.Sub(tip, r3.Scale(under, table.W))) != 0 {
+	if under, hit := solidEnd(p, tip, r3.Scale(-1, table.W), deep, step); hit &&
+		p.Workpiece.Feature(r3.Sub(tip, r3.Scale(under, table.W))) != 0 {
 		f.Under = under + skin
 	}
 	return f, true

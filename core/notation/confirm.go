@@ -39,7 +39,14 @@ func Confirm(t Tooth, c Confirmation) error {
 		return err
 	}
 	if named != t {
-		return fmt.Errorf("%q is the %s (%s), but the case says %s (%s): count again from the midline before anything else", answer, named.Name(), named, t.Name(), t)
+		return fmt.Errorf(
+			"%q is the %s (%s), but the case says %s (%s): count again from the midline before anything else",
+			answer,
+			named.Name(),
+			named,
+			t.Name(),
+			t,
+		)
 	}
 	return nil
 }

@@ -16,7 +16,16 @@ func (s Side) String() string { return [2]string{"mesial", "distal"}[s] }
 
 // eruptionYears is the age at which permanent teeth stand in the arch, by
 // position, upper and lower (average eruption dates).
-var eruptionYears = [9][2]float64{1: {7.5, 6.5}, 2: {8.5, 7.5}, 3: {11.5, 10}, 4: {10.5, 10.5}, 5: {11.5, 11.5}, 6: {6.5, 6}, 7: {12.5, 12}, 8: {19, 19}}
+var eruptionYears = [9][2]float64{
+	1: {7.5, 6.5},
+	2: {8.5, 7.5},
+	3: {11.5, 10},
+	4: {10.5, 10.5},
+	5: {11.5, 11.5},
+	6: {6.5, 6},
+	7: {12.5, 12},
+	8: {19, 19},
+}
 
 // primaryTeeth is how many primary teeth a quadrant holds.
 const primaryTeeth = 5

@@ -24,7 +24,11 @@ func New(quadrant, position int) (Tooth, error) {
 		last = 5
 	}
 	if quadrant < 1 || quadrant > 8 || position < 1 || position > last {
-		return Tooth{}, fmt.Errorf("no tooth has quadrant %d and position %d: quadrants are 1 to 8, positions 1 to 8 (primary 1 to 5)", quadrant, position)
+		return Tooth{}, fmt.Errorf(
+			"no tooth has quadrant %d and position %d: quadrants are 1 to 8, positions 1 to 8 (primary 1 to 5)",
+			quadrant,
+			position,
+		)
 	}
 	return Tooth{uint8(quadrant), uint8(position)}, nil
 }

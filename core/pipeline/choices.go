@@ -25,7 +25,10 @@ func (d *Designed) Choices() []Choice {
 	var all []Choice
 	if d.Decision.Class == lesion.ClassII {
 		all = append(all, Choice{"form", "Form", []Option{
-			{"", "As the school has it"}, {string(cavity.Conventional), "Box with an occlusal step"}, {string(cavity.SlotOnly), "Slot: the box alone"},
+			{
+				"",
+				"As the school has it",
+			}, {string(cavity.Conventional), "Box with an occlusal step"}, {string(cavity.SlotOnly), "Slot: the box alone"},
 		}})
 	}
 	if d.Decision.Choice.Material.Bonds() {

@@ -13,7 +13,9 @@ import (
 func CanBeCompared(schools []*school.School) error {
 	const fewest, most = 2, 4
 	if len(schools) < fewest || len(schools) > most {
-		return intake.Faults{{Path: "schools", Message: fmt.Sprintf("%d schools cannot be laid side by side: name %d to %d", len(schools), fewest, most)}}
+		return intake.Faults{
+			{Path: "schools", Message: fmt.Sprintf("%d schools cannot be laid side by side: name %d to %d", len(schools), fewest, most)},
+		}
 	}
 	for n, s := range schools {
 		if slices.ContainsFunc(schools[:n], func(o *school.School) bool { return o.ID == s.ID }) {

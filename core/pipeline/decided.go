@@ -13,7 +13,9 @@ import (
 	"obturon/core/advice"
 	"obturon/core/assess"
 	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/school"
+	"strings"
 )
 
 // Decided is a case with what is done about it, by which school.
@@ -62,4 +64,12 @@ func WorstOf(d *Decided, checks []assess.Check) string {
 		return assess.Refused
 	}
 	return string(assess.Worst(checks))
+}
+
+// SearchWords are what a list finds a case by, in small letters.
+func (d *Decided) SearchWords(opened []string, worst string) string {
+	return strings.ToLower(strings.Join([]string{
+		"class", string(d.Decision.Class), strings.Join(opened, " "), lesion.Letters(opened, d.Case.Tooth),
+		string(d.Decision.Choice.Material), d.Decision.Choice.School, worst,
+	}, " "))
 }

@@ -58,7 +58,13 @@ func (m *Measured) Pulls(tilt forces.Tilt) (all []forces.Pull) {
 // Strained is the picture of a buccolingual section so far (mm) towards mesial from the middle, on
 // so large cells (mm); without is why there is nothing to load, "" where there is. Errors are
 // those of resist.Slice.
-func (m *Measured) Strained(ctx context.Context, at float64, as forces.As, with forces.Loading, cells float64) (section forces.Section, without string, err error) {
+func (m *Measured) Strained(
+	ctx context.Context,
+	at float64,
+	as forces.As,
+	with forces.Loading,
+	cells float64,
+) (section forces.Section, without string, err error) {
 	cut, filling := m.Prepared.Workpiece, 0.0
 	switch as {
 	case forces.AsSound:
@@ -96,8 +102,21 @@ func setOver(c *intake.Case, figures map[string]float64) map[string]float64 {
 // Deflected loads the tooth with all its cavities cut; without is why there is nothing to load, ""
 // where there is. fine takes finer cells. progress, if given, is told which share is done. Errors
 // are those of resist.Deflect.
-func (m *Measured) Deflected(ctx context.Context, with forces.Loading, fine bool, progress func(share float64)) (deflected forces.Deflection, without string, err error) {
-	compared, err := resist.Deflect(ctx, m.Model, m.Prepared.Workpiece, with.Bite, with.Assumed.Stiffness, resist.Cells(m.Case.Tooth, fine), progress)
+func (m *Measured) Deflected(
+	ctx context.Context,
+	with forces.Loading,
+	fine bool,
+	progress func(share float64),
+) (deflected forces.Deflection, without string, err error) {
+	compared, err := resist.Deflect(
+		ctx,
+		m.Model,
+		m.Prepared.Workpiece,
+		with.Bite,
+		with.Assumed.Stiffness,
+		resist.Cells(m.Case.Tooth, fine),
+		progress,
+	)
 	if without := forces.NoDeflection(err); without != "" {
 		return deflected, without, nil
 	}

@@ -28,7 +28,10 @@ func (d *Designed) Measure(ctx context.Context) (*Measured, error) {
 
 // measured is Measure with work beside the judging of each cavity: beside begins it, and what it
 // gives waits for its end.
-func (d *Designed) measured(ctx context.Context, beside func(whole *measure.Prepared, n int, s *measure.Subject) (wait func())) (*Measured, error) {
+func (d *Designed) measured(
+	ctx context.Context,
+	beside func(whole *measure.Prepared, n int, s *measure.Subject) (wait func()),
+) (*Measured, error) {
 	m := &Measured{Designed: d, Prepared: Carve(d.Model, d.Cut.Tool)}
 	several := len(d.Cut.Cavities) > 1
 	for n, one := range d.Cut.Cavities {

@@ -21,7 +21,13 @@ type SectionBeside struct {
 // with line angles of another radius where it has some, and as another school proposes it where
 // one is given. measured takes a case as far as its checks; it gives why not where it is refused.
 // Errors are its own, and those of Strained.
-func (m *Measured) SectionsBeside(ctx context.Context, at float64, other *school.School, with forces.Loading, measured func(c *intake.Case) (*Measured, string, error)) ([]SectionBeside, error) {
+func (m *Measured) SectionsBeside(
+	ctx context.Context,
+	at float64,
+	other *school.School,
+	with forces.Loading,
+	measured func(c *intake.Case) (*Measured, string, error),
+) ([]SectionBeside, error) {
 	const cells = 0.05 // mm: a radius shows
 	figure, radius := m.lineAngles()
 	ways := []struct {

@@ -9,7 +9,12 @@ import (
 
 // CutPart cuts all cavities of a rehearsed case as a part of a tolerance run asks for, and
 // gives the outcomes by cavity. progress is told the share that is done. Errors are the context's.
-func (p *Proven) CutPart(ctx context.Context, h tolerance.Hand, part tolerance.Part, progress func(share float64)) ([][]tolerance.Outcome, error) {
+func (p *Proven) CutPart(
+	ctx context.Context,
+	h tolerance.Hand,
+	part tolerance.Part,
+	progress func(share float64),
+) ([][]tolerance.Outcome, error) {
 	if part.Aim != tolerance.Plain {
 		h = tolerance.Aims[part.Aim].Of(h)
 	}

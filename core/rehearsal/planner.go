@@ -63,7 +63,14 @@ type reached struct {
 }
 
 func newPlanner(c *cavity.Cavity, s *Survey, kit *instrument.Kit) *planner {
-	p := &planner{survey: s, kit: kit, progress: s.begin(), stands: map[burAt]*reach.Stands{}, known: map[burAt]reached{}, gains: map[instrument.ID]float64{}}
+	p := &planner{
+		survey:   s,
+		kit:      kit,
+		progress: s.begin(),
+		stands:   map[burAt]*reach.Stands{},
+		known:    map[burAt]reached{},
+		gains:    map[instrument.ID]float64{},
+	}
 	p.obstacles[0] = p.around(0)
 	p.chooseShell(hatchetFor(c))
 	return p
@@ -373,7 +380,13 @@ func (p *planner) keysOf(j job, burs []instrument.ID, tried map[burAt]bool) []bu
 }
 
 // gainsOf is what (mm³) some burs would seem to take of what is wanted, by axis.
-func (p *planner) gainsOf(j job, burs []instrument.ID, standing []float32, wanted func(n int) bool, tried map[burAt]bool) map[burAt]float64 {
+func (p *planner) gainsOf(
+	j job,
+	burs []instrument.ID,
+	standing []float32,
+	wanted func(n int) bool,
+	tried map[burAt]bool,
+) map[burAt]float64 {
 	keys := p.keysOf(j, burs, tried)
 	p.reach(keys)
 	gains := map[burAt]float64{}

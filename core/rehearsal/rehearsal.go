@@ -47,7 +47,14 @@ func Of(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *so
 }
 
 // Followed is Of that tells the share that is done, 0 to 1, after every job.
-func Followed(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepared *solid.Workpiece, beside []*solid.Mesh, progress func(share float64)) (*Rehearsal, error) {
+func Followed(
+	ctx context.Context,
+	kit *instrument.Kit,
+	c *cavity.Cavity,
+	prepared *solid.Workpiece,
+	beside []*solid.Mesh,
+	progress func(share float64),
+) (*Rehearsal, error) {
 	if prepared.Removed(nil).Total <= 0 {
 		return nil, errNothingCut
 	}
@@ -78,7 +85,14 @@ func Followed(ctx context.Context, kit *instrument.Kit, c *cavity.Cavity, prepar
 }
 
 // taught are the kinds of step whose burs a school chooses; those of others the reach decides.
-var taught = []procedure.Kind{procedure.PunchCut, procedure.Outline, procedure.Ridges, procedure.Extensions, procedure.OpenToSize, procedure.Bevel}
+var taught = []procedure.Kind{
+	procedure.PunchCut,
+	procedure.Outline,
+	procedure.Ridges,
+	procedure.Extensions,
+	procedure.OpenToSize,
+	procedure.Bevel,
+}
 
 // Repeat rehearses other steps than were derived: one left out, another order, another
 // bur in the same ways.

@@ -63,7 +63,14 @@ func newSurvey(c *cavity.Cavity, before, prepared *solid.Workpiece, beside []*so
 		others = append(others, inFrame(m, frame))
 	}
 	grid := solid.NewGrid(surveyed(mesh, others), h)
-	s := &Survey{Frame: frame, mesh: cropped(mesh, grid), floorAt: floorHeight(mesh), floorEnds: endsOfFloor(mesh), boxes: c.Boxes, drawn: c.Tool()}
+	s := &Survey{
+		Frame:     frame,
+		mesh:      cropped(mesh, grid),
+		floorAt:   floorHeight(mesh),
+		floorEnds: endsOfFloor(mesh),
+		boxes:     c.Boxes,
+		drawn:     c.Tool(),
+	}
 	if c.Kind == cavity.Occlusal {
 		for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
 			if !slices.Contains(c.Boxes, side) {

@@ -21,14 +21,30 @@ const mpaInGPa = 1000
 // that the empty cavity stands for it.
 func Constants() []Constant {
 	return []Constant{
-		{"enamel", "Modulus of enamel", "GPa", 84, 40, 120, "Middle of published tests, 70 to 100; alike in every direction here, though rods are stiffer along than across."},
+		{
+			"enamel",
+			"Modulus of enamel",
+			"GPa",
+			84,
+			40,
+			120,
+			"Middle of published tests, 70 to 100; alike in every direction here, though rods are stiffer along than across.",
+		},
 		{"dentin", "Modulus of dentin", "GPa", 18, 8, 30, "Middle of published tests, 12 to 25."},
 		{"pulp", "Modulus of the pulp", "MPa", 2, 0.1, 20, "Published as a few; too soft to bear anything."},
 		{"composite", "Modulus of composite", "GPa", 12, 2, 30, "Middle of hybrid composites, 6 to 20. Take it from your product's sheet."},
 		{"poisson", "Poisson's ratio", "", 0.3, 0, 0.45, "Usual for all of them, 0.23 to 0.33."},
 		{"bite", "Usual load", "N", 200, 10, 1000, "What molars chew with at most, by most published tests."},
 		{"grinding", "Times that of who grinds", "", 2, 1, 4, "Convention: clenching reaches twice a chewing load and more."},
-		{"bearing", "Length that bears it", "mm", 10, 2, 14, "Convention: a molar bears it along its mesiodistal length. Loads on a section are per millimetre of it."},
+		{
+			"bearing",
+			"Length that bears it",
+			"mm",
+			10,
+			2,
+			14,
+			"Convention: a molar bears it along its mesiodistal length. Loads on a section are per millimetre of it.",
+		},
 	}
 }
 
@@ -90,7 +106,10 @@ func WithFigures(figures []Figure) ([]Constant, error) {
 		case seen[f.ID]:
 			wrong = append(wrong, fmt.Sprintf("%s is given twice: give it once", all[n].Name))
 		case !(f.Value >= all[n].Least && f.Value <= all[n].Most):
-			wrong = append(wrong, strings.TrimSpace(fmt.Sprintf("%s is %g: give %g to %g %s", all[n].Name, f.Value, all[n].Least, all[n].Most, all[n].Unit)))
+			wrong = append(
+				wrong,
+				strings.TrimSpace(fmt.Sprintf("%s is %g: give %g to %g %s", all[n].Name, f.Value, all[n].Least, all[n].Most, all[n].Unit)),
+			)
 		case strings.TrimSpace(f.Source) == "":
 			wrong = append(wrong, fmt.Sprintf("%s has no source: say where it comes from", all[n].Name))
 		}

@@ -61,7 +61,15 @@ func Cells(tooth notation.Tooth, fine bool) float64 {
 
 // Deflect loads a tooth whose cavities are cut. progress, if given, is told which share of the
 // work is done. Errors: ErrNoCusps, ErrNothingBears, figures that cannot be, and the context's.
-func Deflect(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, bite Bite, stiffness Stiffness, side float64, progress func(share float64)) (Compared, error) {
+func Deflect(
+	ctx context.Context,
+	m *anatomy.Model,
+	cut *solid.Workpiece,
+	bite Bite,
+	stiffness Stiffness,
+	side float64,
+	progress func(share float64),
+) (Compared, error) {
 	if err := errors.Join(bite.Check(), stiffness.Check()); err != nil {
 		return Compared{}, err
 	}

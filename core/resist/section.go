@@ -82,7 +82,15 @@ var ErrBeside = errors.New("the section passes beside the root: nothing there is
 // Slice loads the section of a tooth in a plane, whose Y is up; filling is the modulus (MPa)
 // of what bonds in the cavity, 0 for an empty one. Errors: ErrNoCusps where no two sides
 // stand, ErrBeside, figures that cannot be, and the context's.
-func Slice(ctx context.Context, m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, bite Bite, stiffness Stiffness, filling, side float64) (Picture, error) {
+func Slice(
+	ctx context.Context,
+	m *anatomy.Model,
+	cut *solid.Workpiece,
+	plane solid.Plane,
+	bite Bite,
+	stiffness Stiffness,
+	filling, side float64,
+) (Picture, error) {
 	if err := errors.Join(bite.Check(), stiffness.Check()); err != nil {
 		return Picture{}, err
 	}
@@ -131,9 +139,22 @@ func newSlice(m *anatomy.Model, cut *solid.Workpiece, plane solid.Plane, stiffne
 		top = math.Max(top, plane.Project(c.At).Y+0.5)
 	}
 	low := plane.Project(r3.Add(plane.Origin, r3.Vec{Z: heldAt - plane.Origin.Z})).Y
-	s := &slice{plane: plane, side: side, low: solid.Point2{X: -side * math.Ceil(reach/side), Y: low}, distance: cut.Distance, filled: filling > 0, middleX: plane.Project(m.Table.Origin).X}
+	s := &slice{
+		plane:    plane,
+		side:     side,
+		low:      solid.Point2{X: -side * math.Ceil(reach/side), Y: low},
+		distance: cut.Distance,
+		filled:   filling > 0,
+		middleX:  plane.Project(m.Table.Origin).X,
+	}
 	s.nx, s.ny = 2*int(math.Ceil(reach/side)), int(math.Ceil((top-low)/side))
-	body := &elastic.Body{Cells: [3]int{s.nx, s.ny, 0}, Side: side, Poisson: stiffness.Poisson, Modulus: make([]float64, s.nx*s.ny), Held: map[elastic.Node][3]bool{}}
+	body := &elastic.Body{
+		Cells:   [3]int{s.nx, s.ny, 0},
+		Side:    side,
+		Poisson: stiffness.Poisson,
+		Modulus: make([]float64, s.nx*s.ny),
+		Held:    map[elastic.Node][3]bool{},
+	}
 	s.sound, s.left, s.dentin = make([]float64, s.nx*s.ny), make([]float64, s.nx*s.ny), make([]bool, s.nx*s.ny)
 	dentin, pulp := m.Dentin(), m.Pulp()
 	for n := range s.tissues {

@@ -30,7 +30,18 @@ func (f fact) others() []procedure.Alternative {
 		if len(all) == mostOthers {
 			break
 		}
-		all = append(all, procedure.Alternative{Instrument: o.Instrument, Trade: fmt.Sprintf("%s: %s of %s mm³ at once", f.trade(f.first, f.kit.Get(o.Instrument)), volume(min(o.Takes, f.Wanted)), volume(f.Wanted))})
+		all = append(
+			all,
+			procedure.Alternative{
+				Instrument: o.Instrument,
+				Trade: fmt.Sprintf(
+					"%s: %s of %s mm³ at once",
+					f.trade(f.first, f.kit.Get(o.Instrument)),
+					volume(min(o.Takes, f.Wanted)),
+					volume(f.Wanted),
+				),
+			},
+		)
 	}
 	return all
 }

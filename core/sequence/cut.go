@@ -96,7 +96,14 @@ func (f fact) drawnDepth() float64 {
 var unmeasured = []procedure.Kind{procedure.CariesLeft, procedure.Grooves, procedure.Bevel}
 
 // fromAbove are the kinds whose work is judged by its outline.
-var fromAbove = []procedure.Kind{procedure.Outline, procedure.Ridges, procedure.Extensions, procedure.OpenToSize, procedure.Bevel, procedure.ReduceCusps}
+var fromAbove = []procedure.Kind{
+	procedure.Outline,
+	procedure.Ridges,
+	procedure.Extensions,
+	procedure.OpenToSize,
+	procedure.Bevel,
+	procedure.ReduceCusps,
+}
 
 // tenth rounds to what a probe can be read to, mm.
 func tenth(mm float64) float64 { return math.Round(mm*10) / 10 }

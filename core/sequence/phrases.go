@@ -49,7 +49,12 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.LookFor = "The groove's end in sound enamel."
 	},
 	procedure.Ditch: func(f fact, s *procedure.Step) {
-		s.Action = fmt.Sprintf("Sweep along the junction from facial to lingual, deepening each time%s, down to %.1f mm under the ridge%s.", f.held(), f.most, f.behind())
+		s.Action = fmt.Sprintf(
+			"Sweep along the junction from facial to lingual, deepening each time%s, down to %.1f mm under the ridge%s.",
+			f.held(),
+			f.most,
+			f.behind(),
+		)
 		s.Gauge = fmt.Sprintf("hold the %s against the crown first", f.first.ID)
 		s.Caution = "Stop when the shell is thin or a pinhole shows gingivally." + f.nearNeighbour()
 		s.LookFor = "Light through the shell before it gives way."
@@ -61,7 +66,11 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.Figure, s.Depth = f.took(), 0
 	},
 	procedure.BoxWalls: func(f fact, s *procedure.Step) {
-		s.Action = fmt.Sprintf("With nothing standing outside any more take the facial, lingual and axial wall and the seat to size%s, down to %.1f mm.", f.held(), f.most)
+		s.Action = fmt.Sprintf(
+			"With nothing standing outside any more take the facial, lingual and axial wall and the seat to size%s, down to %.1f mm.",
+			f.held(),
+			f.most,
+		)
 		s.Gauge = clearanceAsked(f.c)
 		s.Caution = "Leave the guard in." + f.nearNeighbour()
 		s.LookFor = "Walls that run straight out, no hook of enamel at the corners."
@@ -72,7 +81,11 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.LookFor = "Daylight all round, measured without the wedge."
 	},
 	procedure.OpenToSize: func(f fact, s *procedure.Step) {
-		s.Action = fmt.Sprintf("Open outwards to the marked line at %s, turning with the surface so that the floor keeps its depth%s.", f.depth(), f.behind())
+		s.Action = fmt.Sprintf(
+			"Open outwards to the marked line at %s, turning with the surface so that the floor keeps its depth%s.",
+			f.depth(),
+			f.behind(),
+		)
 		s.Gauge, s.Caution = "probe on the floor", f.openingCaution()
 		s.LookFor = "Sound enamel all round the opening."
 	},
@@ -118,7 +131,10 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	procedure.TrimSeat: func(f fact, s *procedure.Step) {
 		s.Action = "Trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side."
 		if f.Side != "" {
-			s.Action = fmt.Sprintf("With the %s pair trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side.", f.Side)
+			s.Action = fmt.Sprintf(
+				"With the %s pair trim what the bur left at the gingival wall, then round the axiopulpal line angle from the middle to each side.",
+				f.Side,
+			)
 		}
 		s.Gauge, s.Caution = "explorer along the margin", "Left sharp, the filling breaks at the axiopulpal line angle."
 		s.LookFor = "No loose rods at the gingival margin."

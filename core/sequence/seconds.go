@@ -62,7 +62,11 @@ func (f fact) warming() string {
 	if s < touch {
 		return ""
 	}
-	return fmt.Sprintf("The bur works within %.0f mm of the pulp for about %d s: water, light strokes, lift it every few seconds.", rehearsal.HotPulp, s)
+	return fmt.Sprintf(
+		"The bur works within %.0f mm of the pulp for about %d s: water, light strokes, lift it every few seconds.",
+		rehearsal.HotPulp,
+		s,
+	)
 }
 
 // seconds are what a step takes a practised operator.

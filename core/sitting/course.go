@@ -73,7 +73,11 @@ func timed(steps []procedure.Step) []procedure.Step {
 			continue
 		}
 		if left, numb := procedure.Seconds(steps[n+1:]), s.Clock.Most-s.Clock.Least; left > numb {
-			s.Caution = fmt.Sprintf("About %.0f minutes follow, and it keeps the tooth numb for about %.0f: be ready to give more by your own protocol, or do fewer teeth.", math.Ceil(float64(left)/60), math.Floor(float64(numb)/60))
+			s.Caution = fmt.Sprintf(
+				"About %.0f minutes follow, and it keeps the tooth numb for about %.0f: be ready to give more by your own protocol, or do fewer teeth.",
+				math.Ceil(float64(left)/60),
+				math.Floor(float64(numb)/60),
+			)
 		}
 	}
 	return steps

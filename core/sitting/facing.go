@@ -32,7 +32,9 @@ func Facing(c *intake.Case, others []*intake.Case) []fill.Facing {
 // opensTowards reports a case that is cut on the side of another tooth.
 func opensTowards(c *intake.Case, t notation.Tooth) bool {
 	decided := advice.Decide(c)
-	if decided.Refused != "" || decided.Class != lesion.ClassII && decided.Class != lesion.Rebuild && decided.Class != lesion.ClassIII && decided.Class != lesion.ClassIV {
+	if decided.Refused != "" ||
+		decided.Class != lesion.ClassII && decided.Class != lesion.Rebuild && decided.Class != lesion.ClassIII &&
+			decided.Class != lesion.ClassIV {
 		return false
 	}
 	for _, surface := range decided.Surfaces {

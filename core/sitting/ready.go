@@ -130,7 +130,12 @@ func isolated(c *intake.Case, boxes bool) procedure.Step {
 	}
 	clamped, clamp := clampOn(c)
 	step.Instruments = []instrument.ID{instrument.Dam, clamp, instrument.Floss}
-	step.Action = fmt.Sprintf("Dam %s. %s on %s, a thread round its bow; floss each contact through, edges turned in, air on them.", spanOf(t), upper(clampName(clamp)), toothBeside(t, clamped))
+	step.Action = fmt.Sprintf(
+		"Dam %s. %s on %s, a thread round its bow; floss each contact through, edges turned in, air on them.",
+		spanOf(t),
+		upper(clampName(clamp)),
+		toothBeside(t, clamped),
+	)
 	if boxes {
 		step.Action += " Wedge on top of the dam, so that a bur meets wood before rubber and gingiva."
 	}

@@ -89,7 +89,8 @@ func (i *interleaving) following() (visit int, ok bool) {
 // awaited reports a step that another tooth has still to come to, after one of its own.
 func (i *interleaving) awaited(by int, step procedure.Step) bool {
 	for v := range i.visits {
-		if ahead := i.ahead(v); v != by && len(ahead) > 1 && slices.ContainsFunc(ahead[1:], func(s procedure.Step) bool { return alike(s, step) }) {
+		if ahead := i.ahead(v); v != by && len(ahead) > 1 &&
+			slices.ContainsFunc(ahead[1:], func(s procedure.Step) bool { return alike(s, step) }) {
 			return true
 		}
 	}
@@ -155,7 +156,10 @@ func explain(all []procedure.Step) {
 		all[n].Why = whyPrimed
 	}
 	all[firstLaid].Why = whyLaid
-	if slices.ContainsFunc(all[firstLaid].Instruments, func(id instrument.ID) bool { return id == instrument.CompositePaste || id == instrument.Flowable }) {
+	if slices.ContainsFunc(
+		all[firstLaid].Instruments,
+		func(id instrument.ID) bool { return id == instrument.CompositePaste || id == instrument.Flowable },
+	) {
 		all[firstLaid].Why = whyDark
 	}
 	if lastLaid+1 < len(all) {
@@ -184,7 +188,12 @@ func overlap(all []procedure.Step) {
 			continue
 		}
 		if acts := procedure.Seconds(all[n : n+ends]); acts > 2*all[n].Clock.Most {
-			all[n].Caution = fmt.Sprintf("%s On the first tooth the acid stands for about %d s before it is rinsed, and %d are asked for: do it in two groups.", all[n].Caution, acts, all[n].Clock.Most)
+			all[n].Caution = fmt.Sprintf(
+				"%s On the first tooth the acid stands for about %d s before it is rinsed, and %d are asked for: do it in two groups.",
+				all[n].Caution,
+				acts,
+				all[n].Clock.Most,
+			)
 			all[n].Caution = strings.TrimSpace(all[n].Caution)
 		}
 	}

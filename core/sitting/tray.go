@@ -124,7 +124,10 @@ func Tray(steps []procedure.Step, filled []Filled, kit *instrument.Kit) []Item {
 }
 
 func isMatrix(id instrument.ID) bool {
-	return slices.Contains([]instrument.ID{instrument.RetainerBand, instrument.SectionalBand, instrument.FoldedBand, instrument.ClearStrip}, id)
+	return slices.Contains(
+		[]instrument.ID{instrument.RetainerBand, instrument.SectionalBand, instrument.FoldedBand, instrument.ClearStrip},
+		id,
+	)
 }
 
 // materials are the capsules and masses of some fillings.

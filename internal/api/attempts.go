@@ -57,7 +57,10 @@ func (l *limits) allow(key string) bool {
 
 func newAttempts() *attempts {
 	return &attempts{
-		byAddress: newLimits(everyOfAddress, burstOfAddress), byBoth: newLimits(everyOfBoth, burstOfBoth), byName: newLimits(everyOfName, burstOfName),
+		byAddress: newLimits(
+			everyOfAddress,
+			burstOfAddress,
+		), byBoth: newLimits(everyOfBoth, burstOfBoth), byName: newLimits(everyOfName, burstOfName),
 	}
 }
 

@@ -69,7 +69,11 @@ func (s *server) SignIn(ctx context.Context, r SignInRequestObject) (SignInRespo
 		if err := s.Store.AuditStranger(ctx, "sign-in refused", name+" from "+address); err != nil {
 			return nil, err
 		}
-		return nil, &problem{status: http.StatusUnauthorized, title: "Sign-in name or password is wrong", detail: "Check both; capitals count in the password."}
+		return nil, &problem{
+			status: http.StatusUnauthorized,
+			title:  "Sign-in name or password is wrong",
+			detail: "Check both; capitals count in the password.",
+		}
 	}
 	s.attempts.succeeded(name, address)
 	if err := s.sessions.RenewToken(ctx); err != nil {
@@ -109,5 +113,12 @@ func (s *server) ListDemoSignIns(context.Context, ListDemoSignInsRequestObject) 
 }
 
 func (s *server) userAnswer(u *store.User) User {
-	return User{ProveAfterSeconds: int(s.ProveAfter.Seconds()), SignIn: u.SignIn, Name: u.Name, Role: Role(u.Role), Practice: u.Practice.Name, May: permissionsOf(u)}
+	return User{
+		ProveAfterSeconds: int(s.ProveAfter.Seconds()),
+		SignIn:            u.SignIn,
+		Name:              u.Name,
+		Role:              Role(u.Role),
+		Practice:          u.Practice.Name,
+		May:               permissionsOf(u),
+	}
 }

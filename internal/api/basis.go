@@ -98,7 +98,13 @@ func (b basis) on(text []byte) (*based, error) {
 		}
 		c.Kit = kit.Stock().Kit()
 	}
-	one := &based{Case: c, input: job.Posed{Case: text, Rules: b.Rules, Kit: b.Kit}, practice: b.Practice, patient: b.Patient, products: fill.With(document.ProductsOf(b.Products))}
+	one := &based{
+		Case:     c,
+		input:    job.Posed{Case: text, Rules: b.Rules, Kit: b.Kit},
+		practice: b.Practice,
+		patient:  b.Patient,
+		products: fill.With(document.ProductsOf(b.Products)),
+	}
 	if one.assumed, err = resist.Assume(b.Constants); err != nil {
 		return nil, err
 	}

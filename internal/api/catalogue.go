@@ -50,12 +50,24 @@ func (s *server) ChartTooth(_ context.Context, r ChartToothRequestObject) (Chart
 		side := ChartView{View: viewAnswer(v.View), Sites: []ChartSite{}}
 		for _, p := range v.Sites {
 			at := v.Plane.Project(p.At)
-			side.Sites = append(side.Sites, ChartSite{Site: p.Site, Label: p.Site.Label(), X: document.Thousandth(at.X), Y: document.Thousandth(at.Y), Kinds: p.Kinds})
+			side.Sites = append(
+				side.Sites,
+				ChartSite{Site: p.Site, Label: p.Site.Label(), X: document.Thousandth(at.X), Y: document.Thousandth(at.Y), Kinds: p.Kinds},
+			)
 		}
 		answer.Views = append(answer.Views, side)
 	}
 	for _, d := range c.Sizes {
-		answer.Sizes = append(answer.Sizes, DefaultSize{Kind: d.Kind, Depth: d.Depth, HeightMm: document.Thousandth(d.Height), WidthMm: document.Thousandth(d.Width), LengthMm: document.Thousandth(d.Length)})
+		answer.Sizes = append(
+			answer.Sizes,
+			DefaultSize{
+				Kind:     d.Kind,
+				Depth:    d.Depth,
+				HeightMm: document.Thousandth(d.Height),
+				WidthMm:  document.Thousandth(d.Width),
+				LengthMm: document.Thousandth(d.Length),
+			},
+		)
 	}
 	for _, k := range lesion.Choices(t) {
 		choice := KindChoice{Kind: k.Kind, Label: k.Label, Sites: []SiteChoice{}}

@@ -106,14 +106,22 @@ func (s *server) ledTogether(ctx context.Context, id uuid.UUID) (led document.Pr
 		led, visits, err = s.ledThrough(ctx, id, all)
 	}
 	if err == nil && len(visits) < sitting.Fewest {
-		err = &problem{status: http.StatusConflict, title: "This case is treated alone", detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting."}
+		err = &problem{
+			status: http.StatusConflict,
+			title:  "This case is treated alone",
+			detail: "No other cervical cavity of the quadrant is planned in the same material: begin without a sitting.",
+		}
 	}
 	return led, visits, err
 }
 
 // ledThrough is the sequence of some cases from their proofs. Of several, those that are not cut
 // are left out; one alone has to be.
-func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Case) (led document.ProvenSequence, visits []RunVisit, err error) {
+func (s *server) ledThrough(
+	ctx context.Context,
+	id uuid.UUID,
+	cases []store.Case,
+) (led document.ProvenSequence, visits []RunVisit, err error) {
 	var all []render.ProvenCase
 	for _, kept := range cases {
 		p, err := s.provableBody(ctx, kept.Draft)
@@ -134,7 +142,16 @@ func (s *server) ledThrough(ctx context.Context, id uuid.UUID, cases []store.Cas
 		if err != nil {
 			return led, nil, err
 		}
-		visits = append(visits, RunVisit{Case: kept.ID, Tooth: proof.Tooth, Document: CaseDocument(kept.Draft), DentinLeftMm: proof.DentinLeftMm, DentinAskedMm: proof.DentinAskedMm})
+		visits = append(
+			visits,
+			RunVisit{
+				Case:          kept.ID,
+				Tooth:         proof.Tooth,
+				Document:      CaseDocument(kept.Draft),
+				DentinLeftMm:  proof.DentinLeftMm,
+				DentinAskedMm: proof.DentinAskedMm,
+			},
+		)
 		all = append(all, render.ProvenCase{Measured: judged.Measured, Proof: proof})
 	}
 	if len(all) == 0 {
@@ -185,7 +202,10 @@ func (s *server) run(ctx context.Context, caseID, id uuid.UUID) (ChairRun, error
 		return ChairRun{}, err
 	}
 	for _, e := range run.Events {
-		a.Events = append(a.Events, ChairEvent{Id: e.ID, Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM})
+		a.Events = append(
+			a.Events,
+			ChairEvent{Id: e.ID, Number: e.Number, Kind: chair.Kind(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, Mm: e.MM},
+		)
 	}
 	return a, nil
 }
@@ -197,7 +217,11 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 		return nil, err
 	}
 	if run.UserID != currentUser(ctx).ID {
-		return nil, &problem{status: http.StatusForbidden, title: "This run is somebody else's", detail: "Begin one of your own: two hands cannot keep one clock."}
+		return nil, &problem{
+			status: http.StatusForbidden,
+			title:  "This run is somebody else's",
+			detail: "Begin one of your own: two hands cannot keep one clock.",
+		}
 	}
 	sequence, err := sequenceOf(run)
 	if err != nil {
@@ -207,7 +231,12 @@ func (s *server) KeepRunEvents(ctx context.Context, r KeepRunEventsRequestObject
 	finished := false
 	for n, e := range *r.Body {
 		if e.Step > len(sequence.Steps) {
-			return nil, intake.Faults{{Path: fmt.Sprintf("$[%d].step", n), Message: fmt.Sprintf("there is no step %d: this run has %d, counted from 0", e.Step, len(sequence.Steps))}}
+			return nil, intake.Faults{
+				{
+					Path:    fmt.Sprintf("$[%d].step", n),
+					Message: fmt.Sprintf("there is no step %d: this run has %d, counted from 0", e.Step, len(sequence.Steps)),
+				},
+			}
 		}
 		events = append(events, store.ChairEvent{ID: e.Id, Kind: string(e.Kind), Step: e.Step, AtSeconds: e.AtSeconds, MM: e.Mm})
 		finished = finished || e.Kind == chair.Finished
@@ -291,7 +320,16 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairSt
 	}
 	events := happened(run)
 	state := chair.Run(len(sequence.Steps), events)
-	a := ChairState{Step: state.Step, Seconds: document.Thousandth(state.Seconds), AtSeconds: document.Thousandth(state.Last), Paused: state.Paused, Finished: state.Finished, Steps: []ChairProgress{}, Sequels: []ChairSequel{}, Clocks: []RunningClock{}}
+	a := ChairState{
+		Step:      state.Step,
+		Seconds:   document.Thousandth(state.Seconds),
+		AtSeconds: document.Thousandth(state.Last),
+		Paused:    state.Paused,
+		Finished:  state.Finished,
+		Steps:     []ChairProgress{},
+		Sequels:   []ChairSequel{},
+		Clocks:    []RunningClock{},
+	}
 	for _, c := range chair.Clocks(limitsOf(sequence), events) {
 		a.Clocks = append(a.Clocks, RunningClock{Step: c.Step, FromSeconds: document.Thousandth(c.From)})
 	}

@@ -121,7 +121,9 @@ func (s *server) streamChanges(c *gin.Context) {
 	c.Header("X-Accel-Buffering", "no") // through a proxy too, at once
 	c.Status(http.StatusOK)
 	c.Writer.WriteHeaderNow()
-	out := http.NewResponseController(c.Writer.(interface{ Unwrap() http.ResponseWriter }).Unwrap()) // the router's own flushes past the session
+	out := http.NewResponseController(
+		c.Writer.(interface{ Unwrap() http.ResponseWriter }).Unwrap(),
+	) // the router's own flushes past the session
 	send := func(text string) bool {
 		if _, err := c.Writer.WriteString(text); err != nil {
 			return false

@@ -204,5 +204,13 @@ func emblemAnswer(e drawing.Emblem) Emblem {
 		return to
 	}
 	b := e.Bounds
-	return Emblem{X: b.MinX, Y: b.MinY, Width: b.MaxX - b.MinX, Height: b.MaxY - b.MinY, Crown: lines(e.Crown), Root: lines(e.Root), Cavity: lines(e.Cavity)}
+	return Emblem{
+		X:      b.MinX,
+		Y:      b.MinY,
+		Width:  b.MaxX - b.MinX,
+		Height: b.MaxY - b.MinY,
+		Crown:  lines(e.Crown),
+		Root:   lines(e.Root),
+		Cavity: lines(e.Cavity),
+	}
 }

@@ -21,7 +21,11 @@ import (
 // versionOf reads the version of a draft that a request means.
 func versionOf(ifMatch *string) (int, error) {
 	if ifMatch == nil || *ifMatch == "" {
-		return 0, &problem{status: http.StatusPreconditionRequired, title: "Which draft is meant?", detail: "Send the version of the draft in If-Match: the case holds it."}
+		return 0, &problem{
+			status: http.StatusPreconditionRequired,
+			title:  "Which draft is meant?",
+			detail: "Send the version of the draft in If-Match: the case holds it.",
+		}
 	}
 	version, err := strconv.Atoi(strings.Trim(*ifMatch, `"`))
 	if err != nil || version < 1 {
@@ -47,7 +51,10 @@ func (s *server) SaveDraft(ctx context.Context, r SaveDraftRequestObject) (SaveD
 		return nil, err
 	}
 	if kept.Tooth != c.Tooth.String() {
-		return nil, unprocessable("The tooth was confirmed and stays", intake.Faults{{Path: "$.tooth", Message: "this case is for tooth " + kept.Tooth + ": start a new case for another tooth"}})
+		return nil, unprocessable(
+			"The tooth was confirmed and stays",
+			intake.Faults{{Path: "$.tooth", Message: "this case is for tooth " + kept.Tooth + ": start a new case for another tooth"}},
+		)
 	}
 	if faults := c.CheckPatient(kept.Patient.Code, kept.Patient.BirthYear, kept.CreatedAt.Year(), time.Now().Year()); len(faults) > 0 {
 		return nil, unprocessable("The patient does not match", faults)

@@ -76,7 +76,10 @@ func solutionAnswer(d *pipeline.Designed) Solution {
 	}
 	moved, gained := d.Solution()
 	for _, m := range moved {
-		answer.Moved = append(answer.Moved, FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: document.Thousandth(m.Value), To: document.Thousandth(m.To)})
+		answer.Moved = append(
+			answer.Moved,
+			FigureMoved{Id: m.ID, Label: m.Label, Unit: m.Unit, From: document.Thousandth(m.Value), To: document.Thousandth(m.To)},
+		)
 	}
 	for _, g := range gained {
 		answer.Gained = append(answer.Gained, CheckGained{Label: g.Label, Before: g.Before, After: g.After})
@@ -204,7 +207,12 @@ func dimensionAnswer(d cavity.Dimension, apart string) Dimension {
 func viewAnswer(v drawing.View) View {
 	a := View{
 		Id: v.ID, Title: v.Title, Left: v.Left, Right: v.Right, Up: v.Up, At: document.Thousandth(v.At), Section: document.ViewSection(v.Section), From: document.ViewFrom(v.From),
-		Bounds: []float64{document.Thousandth(v.Bounds.MinX), document.Thousandth(v.Bounds.MinY), document.Thousandth(v.Bounds.MaxX), document.Thousandth(v.Bounds.MaxY)},
+		Bounds: []float64{
+			document.Thousandth(v.Bounds.MinX),
+			document.Thousandth(v.Bounds.MinY),
+			document.Thousandth(v.Bounds.MaxX),
+			document.Thousandth(v.Bounds.MaxY),
+		},
 		Origin: document.Triple(v.Plane.Origin), U: document.Triple(v.Plane.U), V: document.Triple(v.Plane.V),
 		Layers: []Layer{}, Tags: []Tag{},
 	}

@@ -94,7 +94,14 @@ func (s *server) draftFile(ctx context.Context, kept *store.Case, file string) (
 }
 
 // makeFile makes a file from a planned case and what it rests on, and from nothing else.
-func (s *server) makeFile(ctx context.Context, out *bytes.Buffer, file string, one *based, result *plan.Result, head export.CardHead) error {
+func (s *server) makeFile(
+	ctx context.Context,
+	out *bytes.Buffer,
+	file string,
+	one *based,
+	result *plan.Result,
+	head export.CardHead,
+) error {
 	if f, _ := list.Find(file); f.Cut && result.Refused() != "" {
 		return unprocessable("There is nothing to draw", intake.Faults{{Path: "$", Message: result.Refused()}})
 	}
@@ -159,7 +166,12 @@ func (s *source) filled() (f export.Filled, err error) {
 		return f, err
 	}
 	filled, err := s.server.Planner.FillOf(s.ctx, s.one.Case, proof, s.one.products, s.one.facing, plan.DefaultGrid, pipeline.Sections{})
-	return export.Filled{Fill: render.Fill(filled.Fillings), Views: filled.Views, Before: render.Steps(filled.Before), Tray: render.TrayItems(filled.Tray)}, err
+	return export.Filled{
+		Fill:   render.Fill(filled.Fillings),
+		Views:  filled.Views,
+		Before: render.Steps(filled.Before),
+		Tray:   render.TrayItems(filled.Tray),
+	}, err
 }
 
 // Tray has what lies ready for a case, the burs as the kit cuts it.
@@ -188,7 +200,10 @@ func (s *server) makeSitting(ctx context.Context, out *bytes.Buffer, id uuid.UUI
 		return err
 	}
 	if planned == nil {
-		return unprocessable("This case is treated alone", intake.Faults{{Path: "$", Message: "no other cervical cavity of the quadrant is planned in the same material: print its own tray"}})
+		return unprocessable(
+			"This case is treated alone",
+			intake.Faults{{Path: "$", Message: "no other cervical cavity of the quadrant is planned in the same material: print its own tray"}},
+		)
 	}
 	answer := sittingAnswer(planned, cases)
 	return export.WriteTray(out, head, export.TraySheet{Teeth: planned.Teeth, Rounds: answer.Steps, Tray: answer.Tray}, export.A4)

@@ -19,11 +19,25 @@ func (s *server) EvaluateFilling(ctx context.Context, r EvaluateFillingRequestOb
 	if err != nil {
 		return nil, err
 	}
-	filled, err := s.Planner.FillOf(ctx, one.Case, proof, one.products, one.facing, plan.DefaultGrid, pipeline.Sections{Across: r.Params.Across, Along: r.Params.Along})
+	filled, err := s.Planner.FillOf(
+		ctx,
+		one.Case,
+		proof,
+		one.products,
+		one.facing,
+		plan.DefaultGrid,
+		pipeline.Sections{Across: r.Params.Across, Along: r.Params.Along},
+	)
 	if err != nil {
 		return nil, err
 	}
-	answer := EvaluateFilling200JSONResponse{Fill: render.Fill(filled.Fillings), Views: []View{}, Before: render.Steps(filled.Before), BeforeSeconds: procedure.Seconds(filled.Before), Tray: render.TrayItems(filled.Tray)}
+	answer := EvaluateFilling200JSONResponse{
+		Fill:          render.Fill(filled.Fillings),
+		Views:         []View{},
+		Before:        render.Steps(filled.Before),
+		BeforeSeconds: procedure.Seconds(filled.Before),
+		Tray:          render.TrayItems(filled.Tray),
+	}
 	for _, v := range filled.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}

@@ -45,7 +45,11 @@ func (s *server) ReadFilm(_ context.Context, r ReadFilmRequestObject) (ReadFilmR
 	if err != nil {
 		return nil, err
 	}
-	return ReadFilm200JSONResponse{Depth: reading.Depth, EnamelMm: document.Thousandth(reading.Enamel), DentinMm: document.Thousandth(reading.Dentin)}, nil
+	return ReadFilm200JSONResponse{
+		Depth:    reading.Depth,
+		EnamelMm: document.Thousandth(reading.Enamel),
+		DentinMm: document.Thousandth(reading.Dentin),
+	}, nil
 }
 
 func filmed(text string, age *float64) (notation.Tooth, float64, error) {

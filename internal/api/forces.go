@@ -42,13 +42,30 @@ func fillingAnswer(f forces.Filling) HeldFilling {
 		answer.Pulls = append(answer.Pulls, pullAnswer(p))
 	}
 	if b := f.Bond; b != nil {
-		answer.Bond = &Bond{Enamel: document.Thousandth(b.Enamel), Dentin: document.Thousandth(b.Dentin), Counted: document.Thousandth(b.Counted), EdgeIndex: document.Thousandth(b.EdgeIndex), Text: b.Text}
+		answer.Bond = &Bond{
+			Enamel:    document.Thousandth(b.Enamel),
+			Dentin:    document.Thousandth(b.Dentin),
+			Counted:   document.Thousandth(b.Counted),
+			EdgeIndex: document.Thousandth(b.EdgeIndex),
+			Text:      b.Text,
+		}
 	}
 	return answer
 }
 
 func pullAnswer(p forces.Pull) Pull {
-	one := Pull{Name: p.Name, Side: p.Side, State: p.State, Mm: document.Thousandth(p.Depth), By: []Holder{}, From: document.Triple(p.From), Along: document.Triple(p.Along), Turns: p.Turns, Places: [][]float64{}, Text: p.Text}
+	one := Pull{
+		Name:   p.Name,
+		Side:   p.Side,
+		State:  p.State,
+		Mm:     document.Thousandth(p.Depth),
+		By:     []Holder{},
+		From:   document.Triple(p.From),
+		Along:  document.Triple(p.Along),
+		Turns:  p.Turns,
+		Places: [][]float64{},
+		Text:   p.Text,
+	}
 	if !math.IsInf(p.Moves, 1) && !math.IsNaN(p.Moves) {
 		moves := document.Thousandth(p.Moves)
 		one.MovesMm = &moves
@@ -68,12 +85,19 @@ func (s *server) EvaluatePull(ctx context.Context, r EvaluatePullRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	pulls, err := s.Planner.PullsOf(ctx, c, forces.Tilt{Mesial: r.Params.Mesial, Facial: r.Params.Facial}, plan.DefaultGrid)
+	tilt := forces.Tilt{Mesial: r.Params.Mesial, Facial: r.Params.Facial}
+	if err := tilt.Check(); err != nil {
+		return nil, intake.Faults{{Path: "pull", Message: err.Error()}}
+	}
+	judged, err := s.Planner.Judged(ctx, c, plan.DefaultGrid)
 	if err != nil {
 		return nil, err
 	}
 	answer := EvaluatePull200JSONResponse{}
-	for _, p := range pulls {
+	if judged.Measured == nil { // nothing is held
+		return answer, nil
+	}
+	for _, p := range judged.Pulls(tilt) {
 		answer = append(answer, pullAnswer(p))
 	}
 	return answer, nil
@@ -150,7 +174,10 @@ func strainAnswer(section forces.Section, without string) Strain {
 		answer.Levels = append(answer.Levels, StrainLevel{Mpa: level.MPa, Lines: outlinesAnswer(level.Lines)})
 	}
 	for _, l := range section.Loads {
-		answer.Loads = append(answer.Loads, SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: document.Thousandth(l.NewtonsMM), Tip: pair(l.Tip)})
+		answer.Loads = append(
+			answer.Loads,
+			SliceLoad{At: pair(l.At), Along: pair(l.Along), NewtonsMm: document.Thousandth(l.NewtonsMM), Tip: pair(l.Tip)},
+		)
 	}
 	return answer
 }

@@ -114,7 +114,10 @@ func (s *server) secureHeaders(c *gin.Context) {
 	h.Set("X-Frame-Options", "DENY")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	if passive := path.Ext(c.Request.URL.Path); passive != ".woff2" && passive != ".css" { // their page's policy holds for them
-		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; worker-src 'self' blob:; connect-src 'self' ws://"+device.PedalAddress+" ws://"+device.RadiometerAddress+"; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set(
+			"Content-Security-Policy",
+			"default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; worker-src 'self' blob:; connect-src 'self' ws://"+device.PedalAddress+" ws://"+device.RadiometerAddress+"; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+		)
 	}
 }
 

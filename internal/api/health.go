@@ -59,7 +59,11 @@ func (h *heartbeat) look(ctx context.Context) error {
 // GetHealth answers whether the server and its database do.
 func (s *server) GetHealth(ctx context.Context, _ GetHealthRequestObject) (GetHealthResponseObject, error) {
 	if err := s.heart.ask(ctx); err != nil {
-		return nil, &problem{status: http.StatusServiceUnavailable, title: "The database does not answer", detail: "See the server's log; start it again."}
+		return nil, &problem{
+			status: http.StatusServiceUnavailable,
+			title:  "The database does not answer",
+			detail: "See the server's log; start it again.",
+		}
 	}
 	return GetHealth200JSONResponse{Status: "ok", Core: pipeline.CoreVersion}, nil
 }

@@ -33,7 +33,14 @@ func (s *server) cutDraft(ctx context.Context, id uuid.UUID) (*store.Case, prova
 
 // startJob begins a job of a case, or goes on with the same one: nothing is computed twice. Its
 // input is what it is known by.
-func (s *server) startJob(ctx context.Context, kept *store.Case, kind store.JobKind, priority store.Priority, input any, parts []store.JobPart) (*store.Job, error) {
+func (s *server) startJob(
+	ctx context.Context,
+	kept *store.Case,
+	kind store.JobKind,
+	priority store.Priority,
+	input any,
+	parts []store.JobPart,
+) (*store.Job, error) {
 	key, err := jobKey(kept, input)
 	if err != nil {
 		return nil, err
@@ -43,7 +50,16 @@ func (s *server) startJob(ctx context.Context, kept *store.Case, kind store.JobK
 		return nil, err
 	}
 	u := currentUser(ctx)
-	asked := store.Job{PracticeID: u.PracticeID, UserID: u.ID, CaseID: &kept.ID, Kind: kind, Key: key, Priority: priority, Input: text, Parts: parts}
+	asked := store.Job{
+		PracticeID: u.PracticeID,
+		UserID:     u.ID,
+		CaseID:     &kept.ID,
+		Kind:       kind,
+		Key:        key,
+		Priority:   priority,
+		Input:      text,
+		Parts:      parts,
+	}
 	return s.Store.Ask(ctx, asked, store.Asking{ForGood: true, Start: true, Action: "start " + string(kind)})
 }
 

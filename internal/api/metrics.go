@@ -35,8 +35,13 @@ func newMeters(database *sql.DB) *meters {
 			Name: "obturon_turns_refused_total", Help: "Requests told to wait, or overtaken by a newer one of the same user.",
 		}, []string{"reason"}),
 	}
-	m.registry.MustRegister(m.seconds, m.refused, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}),
-		collectors.NewDBStatsCollector(database, "obturon"))
+	m.registry.MustRegister(
+		m.seconds,
+		m.refused,
+		collectors.NewGoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}),
+		collectors.NewDBStatsCollector(database, "obturon"),
+	)
 	m.handler = promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
 	return m
 }

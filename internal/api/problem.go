@@ -59,26 +59,66 @@ func asProblem(err error) *problem {
 	case errors.As(err, &faults):
 		return unprocessable("The case has faults", faults)
 	case errors.As(err, &large):
-		return &problem{status: http.StatusRequestEntityTooLarge, title: "This is too large", detail: fmt.Sprintf("At most %d kB are taken at once: leave something out.", large.Limit/1024)}
+		return &problem{
+			status: http.StatusRequestEntityTooLarge,
+			title:  "This is too large",
+			detail: fmt.Sprintf("At most %d kB are taken at once: leave something out.", large.Limit/1024),
+		}
 	case errors.Is(err, store.ErrNotFound):
-		return &problem{status: http.StatusNotFound, title: "Not found", detail: "The address names nothing of this practice. Go back to the day sheet."}
+		return &problem{
+			status: http.StatusNotFound,
+			title:  "Not found",
+			detail: "The address names nothing of this practice. Go back to the day sheet.",
+		}
 	case errors.Is(err, store.ErrArchived):
-		return &problem{status: http.StatusConflict, kind: document.ArchivedCase, title: "The case is archived", detail: "Bring it back from the archive of the day sheet, then change it."}
+		return &problem{
+			status: http.StatusConflict,
+			kind:   document.ArchivedCase,
+			title:  "The case is archived",
+			detail: "Bring it back from the archive of the day sheet, then change it.",
+		}
 	case errors.Is(err, store.ErrStale):
-		return &problem{status: http.StatusConflict, kind: document.StaleDraft, title: "The draft has changed meanwhile", detail: "Someone else, or another window, has saved it. Nothing was overwritten: choose which to keep."}
+		return &problem{
+			status: http.StatusConflict,
+			kind:   document.StaleDraft,
+			title:  "The draft has changed meanwhile",
+			detail: "Someone else, or another window, has saved it. Nothing was overwritten: choose which to keep.",
+		}
 	case errors.Is(err, store.ErrTaken):
-		return &problem{status: http.StatusConflict, title: "This is in use already", detail: "Someone else has taken the name or the key meanwhile: read anew, then try again."}
+		return &problem{
+			status: http.StatusConflict,
+			title:  "This is in use already",
+			detail: "Someone else has taken the name or the key meanwhile: read anew, then try again.",
+		}
 	case errors.Is(err, store.ErrPatientDiffers):
-		return unprocessable("The patient does not match", intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}})
+		return unprocessable(
+			"The patient does not match",
+			intake.Faults{{Path: "$.patient.birth_year", Message: err.Error() + ": check the code and the year"}},
+		)
 	case errors.Is(err, turn.ErrBusy), errors.Is(err, turn.ErrOutdated):
-		return &problem{status: http.StatusServiceUnavailable, kind: document.Busy, wait: 1, title: "The server is busy", detail: "Others are planning as well. Wait a moment; the screen asks again by itself."}
+		return &problem{
+			status: http.StatusServiceUnavailable,
+			kind:   document.Busy,
+			wait:   1,
+			title:  "The server is busy",
+			detail: "Others are planning as well. Wait a moment; the screen asks again by itself.",
+		}
 	case errors.Is(err, context.Canceled):
 		return givenUp
 	case store.Unreachable(err):
 		slog.Error("the database does not answer", "error", err)
-		return &problem{status: http.StatusServiceUnavailable, wait: 2, title: "The database does not answer", detail: "Nothing was changed. The screen asks again by itself; if it stays, tell whoever runs the server."}
+		return &problem{
+			status: http.StatusServiceUnavailable,
+			wait:   2,
+			title:  "The database does not answer",
+			detail: "Nothing was changed. The screen asks again by itself; if it stays, tell whoever runs the server.",
+		}
 	case errors.Is(err, context.DeadlineExceeded):
-		return &problem{status: http.StatusServiceUnavailable, title: "This took too long and was stopped", detail: "Nothing was changed. Try again in a moment; a case with fewer findings is planned faster."}
+		return &problem{
+			status: http.StatusServiceUnavailable,
+			title:  "This took too long and was stopped",
+			detail: "Nothing was changed. Try again in a moment; a case with fewer findings is planned faster.",
+		}
 	default:
 		p := unforeseen()
 		slog.Error("unexpected error", "reference", p.reference, "error", err)

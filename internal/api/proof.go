@@ -60,7 +60,11 @@ func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofS
 		priority = store.Batch
 	}
 	u := currentUser(ctx)
-	j, err := s.Store.Ask(ctx, store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: store.Proof, Key: key, Priority: priority, Input: input}, store.Asking{ForGood: forGood})
+	j, err := s.Store.Ask(
+		ctx,
+		store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: store.Proof, Key: key, Priority: priority, Input: input},
+		store.Asking{ForGood: forGood},
+	)
 	if err != nil {
 		return proofState{}, err
 	}

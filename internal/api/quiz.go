@@ -31,7 +31,13 @@ func (s *server) AskQuiz(_ context.Context, r AskQuizRequestObject) (AskQuizResp
 	if err != nil {
 		return nil, err
 	}
-	answer := AskQuiz200JSONResponse{Question: r.Params.Question, Kind: q.Kind, Text: q.Text, Choices: append([]string{}, q.Choices...), SeeThrough: q.SeeThrough}
+	answer := AskQuiz200JSONResponse{
+		Question:   r.Params.Question,
+		Kind:       q.Kind,
+		Text:       q.Text,
+		Choices:    append([]string{}, q.Choices...),
+		SeeThrough: q.SeeThrough,
+	}
 	if q.Mark != nil {
 		answer.Mark = document.Triple(*q.Mark)
 	}
@@ -53,7 +59,9 @@ func (s *server) AnswerQuiz(ctx context.Context, r AnswerQuizRequestObject) (Ans
 		return nil, unprocessable("The answer does not fit the question", intake.Faults{{Path: "$", Message: err.Error()}})
 	}
 	err = s.Store.KeepQuizResult(ctx, store.QuizResult{
-		UserID: currentUser(ctx).ID, Tooth: study.Tooth.String(), AgeYears: study.AgeYears, Question: r.Params.Question, Kind: string(q.Kind), Right: g.Right,
+		UserID: currentUser(
+			ctx,
+		).ID, Tooth: study.Tooth.String(), AgeYears: study.AgeYears, Question: r.Params.Question, Kind: string(q.Kind), Right: g.Right,
 	})
 	if err != nil {
 		return nil, err

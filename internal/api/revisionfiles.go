@@ -56,7 +56,11 @@ func (s *server) revisionFile(ctx context.Context, fixed *store.Revision, file s
 	if err := sameAsFixed(fixed, result.KeptDocument(one.products)); err != nil {
 		return nil, err
 	}
-	head := export.CardHead{Patient: one.patient, Revision: fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02")), Practice: one.practice}
+	head := export.CardHead{
+		Patient:  one.patient,
+		Revision: fmt.Sprintf("revision %d, %s", fixed.Number, fixed.CreatedAt.Format("2006-01-02")),
+		Practice: one.practice,
+	}
 	if err := s.makeFile(ctx, &content, file, one, result, head); err != nil {
 		return nil, err
 	}
@@ -94,7 +98,13 @@ func (s *server) fixedPlan(ctx context.Context, fixed *store.Revision) ([]byte, 
 // the core comes to other figures.
 func sameAsFixed(fixed *store.Revision, now document.Plan) error {
 	if fixed.CoreVersion != pipeline.CoreVersion {
-		return notMade(fmt.Sprintf("It was fixed by version %s of the core and not printed then; this is %s, which may come to other figures.", fixed.CoreVersion, pipeline.CoreVersion))
+		return notMade(
+			fmt.Sprintf(
+				"It was fixed by version %s of the core and not printed then; this is %s, which may come to other figures.",
+				fixed.CoreVersion,
+				pipeline.CoreVersion,
+			),
+		)
 	}
 	text, err := json.Marshal(now)
 	if err != nil {
@@ -109,7 +119,9 @@ func sameAsFixed(fixed *store.Revision, now document.Plan) error {
 		return err
 	}
 	if !reflect.DeepEqual(before, after) {
-		return notMade("Planned again from what was fixed, it comes to other figures than its plan.json: another machine or version computed those.")
+		return notMade(
+			"Planned again from what was fixed, it comes to other figures than its plan.json: another machine or version computed those.",
+		)
 	}
 	return nil
 }

@@ -57,7 +57,16 @@ func (s *server) ListSchools(ctx context.Context, r ListSchoolsRequestObject) (L
 }
 
 func schoolAnswer(s *school.School, holds func(school.Criterion) bool) School {
-	a := School{Id: s.ID, Version: s.Version, Name: s.Name, Title: s.Title, Summary: s.Summary, House: school.IsHouse(s.ID), Instruments: append([]InstrumentId{}, s.Instruments...), Criteria: []Criterion{}}
+	a := School{
+		Id:          s.ID,
+		Version:     s.Version,
+		Name:        s.Name,
+		Title:       s.Title,
+		Summary:     s.Summary,
+		House:       school.IsHouse(s.ID),
+		Instruments: append([]InstrumentId{}, s.Instruments...),
+		Criteria:    []Criterion{},
+	}
 	for _, c := range s.Criteria {
 		if holds(c) {
 			a.Criteria = append(a.Criteria, criterionAnswer(c))
@@ -148,12 +157,18 @@ func (s *server) CopySchool(ctx context.Context, r CopySchoolRequestObject) (Cop
 	u := currentUser(ctx)
 	base, err := s.schoolByID(ctx, u.PracticeID, r.Body.Base)
 	if err != nil {
-		return nil, unprocessable("There is no such school", intake.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}})
+		return nil, unprocessable(
+			"There is no such school",
+			intake.Faults{{Path: "$.base", Message: r.Body.Base + " is unknown: copy one of those listed"}},
+		)
 	}
 	name := strings.TrimSpace(r.Body.Name)
 	id := school.HouseID(name)
 	if id == "" {
-		return nil, unprocessable("The rules need a name", intake.Faults{{Path: "$.name", Message: "give a name with letters or figures, such as Halvarra bench"}})
+		return nil, unprocessable(
+			"The rules need a name",
+			intake.Faults{{Path: "$.name", Message: "give a name with letters or figures, such as Halvarra bench"}},
+		)
 	}
 	kept, err := s.keepRules(ctx, base.Copy(id, name), base.ID)
 	if err != nil {
@@ -198,7 +213,10 @@ func (s *server) SaveHouseRules(ctx context.Context, r SaveHouseRulesRequestObje
 	}
 	from, err := strconv.Atoi(changed.Version)
 	if err != nil || changed.ID != slug {
-		return nil, unprocessable("These rules cannot be kept", intake.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}})
+		return nil, unprocessable(
+			"These rules cannot be kept",
+			intake.Faults{{Path: "$.id", Message: "the document is not that of " + slug + ": read it anew, then change it"}},
+		)
 	}
 	if faults := s.silentFaults(ctx, changed, newest); len(faults) > 0 {
 		return nil, unprocessable("These rules cannot be kept", faults)
@@ -221,7 +239,10 @@ func (s *server) silentFaults(ctx context.Context, changed *school.School, befor
 	}
 	var faults intake.Faults
 	for _, id := range changed.Silent(base) {
-		faults = append(faults, intake.Fault{Path: "$.criteria", Message: fmt.Sprintf("%s is missing: keep it, with \"applies\": false where it is not asked for", id)})
+		faults = append(
+			faults,
+			intake.Fault{Path: "$.criteria", Message: fmt.Sprintf("%s is missing: keep it, with \"applies\": false where it is not asked for", id)},
+		)
 	}
 	return faults
 }
@@ -259,7 +280,11 @@ func (s *server) keepRules(ctx context.Context, rules *school.School, base strin
 		PracticeID: u.PracticeID, Kind: store.HouseRules(rules.ID), Version: version, Base: &base, Document: datatypes.JSON(kept), ChangedBy: u.ID,
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return nil, &problem{status: http.StatusConflict, title: "There are newer rules of this name", detail: "Someone else kept a version meanwhile, or the name is in use: read the newest and change that, or take another name. Nothing was overwritten."}
+		return nil, &problem{
+			status: http.StatusConflict,
+			title:  "There are newer rules of this name",
+			detail: "Someone else kept a version meanwhile, or the name is in use: read the newest and change that, or take another name. Nothing was overwritten.",
+		}
 	}
 	if err != nil {
 		return nil, err
@@ -290,7 +315,10 @@ func (s *server) JudgeUnder(ctx context.Context, r JudgeUnderRequestObject) (Jud
 	}
 	other, err := s.schoolByID(ctx, currentUser(ctx).PracticeID, r.School)
 	if err != nil {
-		return nil, unprocessable("There is no such school", intake.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}})
+		return nil, unprocessable(
+			"There is no such school",
+			intake.Faults{{Path: "school", Message: r.School + " is unknown: name one of those listed"}},
+		)
 	}
 	j, err := s.Planner.JudgeUnder(ctx, c, other, plan.DefaultGrid)
 	if err != nil {

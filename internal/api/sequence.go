@@ -48,9 +48,16 @@ func (s *server) DrawStage(ctx context.Context, r DrawStageRequestObject) (DrawS
 	}
 	stage, ok := rehearsed.Stage(r.Params.Step)
 	if !ok {
-		return nil, intake.Faults{{Path: "step", Message: fmt.Sprintf("there is no step %d: this case has %d, counted from 0", r.Params.Step, len(rehearsed.Chair))}}
+		return nil, intake.Faults{
+			{Path: "step", Message: fmt.Sprintf("there is no step %d: this case has %d, counted from 0", r.Params.Step, len(rehearsed.Chair))},
+		}
 	}
-	answer := DrawStage200JSONResponse{Step: r.Params.Step, First: stage.First, Views: []View{}, Mesh: *meshAnswer(rehearsed.Designed, stage.Mesh)}
+	answer := DrawStage200JSONResponse{
+		Step:  r.Params.Step,
+		First: stage.First,
+		Views: []View{},
+		Mesh:  *meshAnswer(rehearsed.Designed, stage.Mesh),
+	}
 	for _, v := range stage.Views {
 		answer.Views = append(answer.Views, viewAnswer(v))
 	}

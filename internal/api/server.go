@@ -124,7 +124,19 @@ func newServer(o Options) (*server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for proofs: %w", err)
 	}
-	s := &server{Options: o, proofs: proofs, validate: validate, heart: &heartbeat{ping: o.Store.Ping}, changes: &hearing{listen: o.Store.Listen}, attempts: newAttempts(), studies: studies, names: operationNames(contract), meters: newMeters(o.Store.SQL()), draftSaved: make(chan struct{}, 1), revisionFixed: make(chan struct{}, 1)}
+	s := &server{
+		Options:       o,
+		proofs:        proofs,
+		validate:      validate,
+		heart:         &heartbeat{ping: o.Store.Ping},
+		changes:       &hearing{listen: o.Store.Listen},
+		attempts:      newAttempts(),
+		studies:       studies,
+		names:         operationNames(contract),
+		meters:        newMeters(o.Store.SQL()),
+		draftSaved:    make(chan struct{}, 1),
+		revisionFixed: make(chan struct{}, 1),
+	}
 	if s.Turns == nil {
 		s.Turns = NewTurns()
 	}

@@ -32,7 +32,13 @@ func (s *server) sitting(ctx context.Context, id uuid.UUID) (planned *plan.Sitti
 	if err != nil {
 		return nil, nil, err
 	}
-	planned, err = s.Planner.Sitting(ctx, drafts, func(c *intake.Case) (*render.Proof, error) { return s.keptProof(ctx, c) }, products, plan.DefaultGrid)
+	planned, err = s.Planner.Sitting(
+		ctx,
+		drafts,
+		func(c *intake.Case) (*render.Proof, error) { return s.keptProof(ctx, c) },
+		products,
+		plan.DefaultGrid,
+	)
 	return planned, cases, err
 }
 

@@ -63,9 +63,15 @@ func studiedTooth(m *anatomy.Model) StudiedTooth {
 	average := anatomy.Describe(m.Tooth)
 	answer := StudiedTooth{
 		Tooth: toothAnswer(m.Tooth),
-		Sizes: CrownSizes{Height: document.Thousandth(m.Sizes.Height), Mesiodistal: document.Thousandth(m.Sizes.Mesiodistal), Buccolingual: document.Thousandth(m.Sizes.Buccolingual)},
+		Sizes: CrownSizes{
+			Height:       document.Thousandth(m.Sizes.Height),
+			Mesiodistal:  document.Thousandth(m.Sizes.Mesiodistal),
+			Buccolingual: document.Thousandth(m.Sizes.Buccolingual),
+		},
 		Average: CrownSizes{
-			Height: document.Thousandth(average.Height), Mesiodistal: document.Thousandth(average.Mesiodistal), Buccolingual: document.Thousandth(average.Buccolingual),
+			Height: document.Thousandth(
+				average.Height,
+			), Mesiodistal: document.Thousandth(average.Mesiodistal), Buccolingual: document.Thousandth(average.Buccolingual),
 		},
 		Outer:     packed(export.NewToothMesh(m, m.Screen().Uncut().Mesh())),
 		Turning:   packed(export.NewToothMesh(m, m.Turning().Uncut().Mesh())),
@@ -128,7 +134,9 @@ func (s *server) StudyTouch(_ context.Context, r StudyTouchRequestObject) (Study
 		return nil, notShown(err)
 	}
 	return StudyTouch200JSONResponse{
-		At: document.Triple(t.At), Enamel: document.Thousandth(t.Enamel), Dentin: document.Thousandth(t.Dentin), Pulp: document.Thousandth(t.Pulp), PulpAt: document.Triple(t.PulpAt), Horn: t.Horn,
+		At: document.Triple(
+			t.At,
+		), Enamel: document.Thousandth(t.Enamel), Dentin: document.Thousandth(t.Dentin), Pulp: document.Thousandth(t.Pulp), PulpAt: document.Triple(t.PulpAt), Horn: t.Horn,
 	}, nil
 }
 
@@ -154,7 +162,12 @@ func studyOf(tooth string, age float64, height, mesiodistal, buccolingual, ename
 	}
 	return plan.Study{
 		Tooth: t, AgeYears: age,
-		Measured: anatomy.MeasuredSizes{Height: size(height), Mesiodistal: size(mesiodistal), Buccolingual: size(buccolingual), EnamelAtContact: size(enamel)},
+		Measured: anatomy.MeasuredSizes{
+			Height:          size(height),
+			Mesiodistal:     size(mesiodistal),
+			Buccolingual:    size(buccolingual),
+			EnamelAtContact: size(enamel),
+		},
 	}, nil
 }
 

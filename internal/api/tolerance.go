@@ -25,7 +25,9 @@ func (s *server) StartTolerance(ctx context.Context, r StartToleranceRequestObje
 		return nil, intake.Faults{{Path: "$.hand." + figure, Message: why}}
 	}
 	if in.Runs < tolerance.LeastRuns || in.Runs > tolerance.MostRuns {
-		return nil, intake.Faults{{Path: "$.runs", Message: fmt.Sprintf("%d cuts: give %d to %d", in.Runs, tolerance.LeastRuns, tolerance.MostRuns)}}
+		return nil, intake.Faults{
+			{Path: "$.runs", Message: fmt.Sprintf("%d cuts: give %d to %d", in.Runs, tolerance.LeastRuns, tolerance.MostRuns)},
+		}
 	}
 	parts, err := job.ToleranceParts(in.Runs)
 	if err != nil {
@@ -45,7 +47,12 @@ func (s *server) LastTolerance(ctx context.Context, r LastToleranceRequestObject
 	if err != nil {
 		return nil, err
 	}
-	answer := LastTolerance200JSONResponse{Usual: handAnswer(tolerance.Usual), Figures: []HandFigure{}, LeastRuns: tolerance.LeastRuns, MostRuns: tolerance.MostRuns}
+	answer := LastTolerance200JSONResponse{
+		Usual:     handAnswer(tolerance.Usual),
+		Figures:   []HandFigure{},
+		LeastRuns: tolerance.LeastRuns,
+		MostRuns:  tolerance.MostRuns,
+	}
 	for _, f := range tolerance.Figures {
 		answer.Figures = append(answer.Figures, HandFigure{Id: f.ID, Label: f.Label, Unit: f.Unit, Least: f.Least, Most: f.Most})
 	}
@@ -73,7 +80,13 @@ func (s *server) CancelTolerance(ctx context.Context, r CancelToleranceRequestOb
 }
 
 func handOf(h Hand) tolerance.Hand {
-	return tolerance.Hand{DepthBias: h.DepthBiasMm, DepthScatter: h.DepthScatterMm, Tilt: h.TiltDegrees, Wander: h.WanderMm, Extension: h.ExtensionMm}
+	return tolerance.Hand{
+		DepthBias:    h.DepthBiasMm,
+		DepthScatter: h.DepthScatterMm,
+		Tilt:         h.TiltDegrees,
+		Wander:       h.WanderMm,
+		Extension:    h.ExtensionMm,
+	}
 }
 
 func handAnswer(h tolerance.Hand) Hand {
@@ -126,18 +139,35 @@ func toleranceAnswer(kept *store.Case, j *store.Job) (ToleranceRun, error) {
 }
 
 func cavityTolerance(t tolerance.Tolerance) CavityTolerance {
-	a := CavityTolerance{Name: t.Cavity, Runs: t.Runs, Risk: document.Thousandth(t.Risk), Chances: []Chance{}, Weakest: []string{}, Gains: []AimGain{}}
+	a := CavityTolerance{
+		Name:    t.Cavity,
+		Runs:    t.Runs,
+		Risk:    document.Thousandth(t.Risk),
+		Chances: []Chance{},
+		Weakest: []string{},
+		Gains:   []AimGain{},
+	}
 	for _, c := range t.Chances {
 		a.Chances = append(a.Chances, Chance{
 			Id: c.Check.ID, Side: c.Check.Side, Label: c.Check.Label, Unit: c.Check.Unit, Severity: c.Check.Severity,
-			Met: document.Thousandth(c.Met), Low: document.Thousandth(c.Low), High: document.Thousandth(c.High), Missed: document.Thousandth(c.Missed), Mean: document.Thousandth(c.Mean), Deviates: document.Thousandth(c.Deviates),
+			Met: document.Thousandth(
+				c.Met,
+			), Low: document.Thousandth(c.Low), High: document.Thousandth(c.High), Missed: document.Thousandth(c.Missed), Mean: document.Thousandth(c.Mean), Deviates: document.Thousandth(c.Deviates),
 		})
 	}
 	for _, c := range t.Weakest {
 		a.Weakest = append(a.Weakest, c.Check.Label)
 	}
 	for _, g := range t.Gains {
-		a.Gains = append(a.Gains, AimGain{Aim: g.Aim.Words, Before: document.Thousandth(g.Before), Risk: document.Thousandth(g.Risk), ToothMm3: document.Thousandth(g.Tooth)})
+		a.Gains = append(
+			a.Gains,
+			AimGain{
+				Aim:      g.Aim.Words,
+				Before:   document.Thousandth(g.Before),
+				Risk:     document.Thousandth(g.Risk),
+				ToothMm3: document.Thousandth(g.Tooth),
+			},
+		)
 	}
 	return a
 }

@@ -95,7 +95,11 @@ func ensureUser(ctx context.Context, st *store.Store, practice *store.Practice, 
 		return u, err
 	}
 	if u, err = st.UserBySignIn(ctx, s.SignIn); err == nil && u.PracticeID != practice.ID {
-		return nil, fmt.Errorf("the sign-in %q belongs to the practice %q: the demonstration needs a database of its own (see OBTURON_DATA_DIR and OBTURON_DATABASE_URL)", s.SignIn, u.Practice.Name)
+		return nil, fmt.Errorf(
+			"the sign-in %q belongs to the practice %q: the demonstration needs a database of its own (see OBTURON_DATA_DIR and OBTURON_DATABASE_URL)",
+			s.SignIn,
+			u.Practice.Name,
+		)
 	}
 	return u, err
 }
@@ -132,7 +136,10 @@ func loadProducts(ctx context.Context, st *store.Store, author *store.User) erro
 
 // keepFirst keeps a practice's first document of a kind, unless an interrupted start has.
 func keepFirst(ctx context.Context, st *store.Store, kind store.DocumentKind, author *store.User, text []byte) error {
-	_, err := st.SavePracticeDocument(ctx, store.PracticeDocument{PracticeID: author.PracticeID, Kind: kind, Version: 1, Document: text, ChangedBy: author.ID})
+	_, err := st.SavePracticeDocument(
+		ctx,
+		store.PracticeDocument{PracticeID: author.PracticeID, Kind: kind, Version: 1, Document: text, ChangedBy: author.ID},
+	)
 	if errors.Is(err, store.ErrTaken) {
 		return nil
 	}

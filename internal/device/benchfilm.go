@@ -47,7 +47,12 @@ type FilmReading struct {
 func ReadFilm(m *anatomy.Model, site lesion.Site, mm float64) (FilmReading, error) {
 	const deepest = 8 // mm, past any pulp
 	if !(mm > 0 && mm <= deepest) {
-		return FilmReading{}, intake.Faults{{Path: "mm", Message: fmt.Sprintf("%v mm is no depth of a lesion: measure from the surface to its deepest point, up to %d mm", mm, deepest)}}
+		return FilmReading{}, intake.Faults{
+			{
+				Path:    "mm",
+				Message: fmt.Sprintf("%v mm is no depth of a lesion: measure from the surface to its deepest point, up to %d mm", mm, deepest),
+			},
+		}
 	}
 	layers, err := lesion.LayersAt(m, site)
 	if err != nil {

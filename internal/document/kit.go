@@ -53,7 +53,14 @@ func (d Kit) Check(path string) intake.Faults {
 func (d Kit) Stock() instrument.Stock {
 	stock := make(instrument.Stock, len(d.Items))
 	for n, i := range d.Items {
-		stock[n] = instrument.Item{ID: i.Instrument, Pieces: i.Pieces, UsesEach: i.UsesEach, UsesLeft: i.UsesLeft, Width: i.WidthMm, Length: i.LengthMm}
+		stock[n] = instrument.Item{
+			ID:       i.Instrument,
+			Pieces:   i.Pieces,
+			UsesEach: i.UsesEach,
+			UsesLeft: i.UsesLeft,
+			Width:    i.WidthMm,
+			Length:   i.LengthMm,
+		}
 	}
 	return stock
 }

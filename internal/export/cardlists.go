@@ -169,7 +169,13 @@ func marginText(f document.Finish) string {
 	if f.Style != "" {
 		text += ", " + string(f.Style) + " finish"
 	}
-	text += fmt.Sprintf(": enamel bonded %.1f mm², sound enamel spent %.1f mm³, margin %.1f mm, of which %.1f show from the front", f.BondedEnamel, f.EnamelSpent, f.Margin, f.MarginSeen)
+	text += fmt.Sprintf(
+		": enamel bonded %.1f mm², sound enamel spent %.1f mm³, margin %.1f mm, of which %.1f show from the front",
+		f.BondedEnamel,
+		f.EnamelSpent,
+		f.Margin,
+		f.MarginSeen,
+	)
 	if f.Contact != "" {
 		text += "; contact " + string(f.Contact)
 	}

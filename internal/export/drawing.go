@@ -65,7 +65,14 @@ func sheet(r *plan.Result) *canvas.Canvas {
 	ctx := canvas.NewContext(page)
 	ctx.SetFillColor(paper)
 	ctx.DrawPath(0, 0, canvas.Rectangle(width, height))
-	title := fmt.Sprintf("%s (%s)  Class %s  %s, %s school", r.Model.Tooth.Name(), r.Model.Tooth, r.Document().Class, r.Document().Material, r.Document().School)
+	title := fmt.Sprintf(
+		"%s (%s)  Class %s  %s, %s school",
+		r.Model.Tooth.Name(),
+		r.Model.Tooth,
+		r.Document().Class,
+		r.Document().Material,
+		r.Document().School,
+	)
 	ctx.DrawText(gap, height-8, canvas.NewTextLine(face(12, ink, canvas.FontBold), title, canvas.Left))
 	x := gap
 	for _, v := range r.Views {

@@ -37,7 +37,10 @@ var writers = map[string]func(w io.Writer, s Source) error{
 	"steps.csv":       writeStepTable,
 	"steps.json":      writeSteps,
 	"plan.json":       writePlan,
-	"intact.stl":      solidFile(intact, WriteSTL), "prepared.stl": solidFile(prepared, WriteSTL), "cavity.stl": solidFile(taken, WriteSTL), "filling.stl": solidFile(filled, WriteSTL),
+	"intact.stl": solidFile(
+		intact,
+		WriteSTL,
+	), "prepared.stl": solidFile(prepared, WriteSTL), "cavity.stl": solidFile(taken, WriteSTL), "filling.stl": solidFile(filled, WriteSTL),
 	"prepared.obj": solidFile(prepared, WriteOBJ), "cavity.obj": solidFile(taken, WriteOBJ), "filling.obj": solidFile(filled, WriteOBJ),
 	"prepared.ply": solidFile(prepared, WritePLY), "cavity.ply": solidFile(taken, WritePLY), "filling.ply": solidFile(filled, WritePLY),
 }

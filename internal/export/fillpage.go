@@ -96,7 +96,18 @@ func (p *fillPaper) cavity(f document.CavityFill, named bool, laid *int) {
 		}
 		for _, i := range part.Increments {
 			*laid++
-			p.text("%d  %s, %s: %.1f mm³, thickest %.2f of %.1f mm, light %.0f to %.0f s at %.1f mm.", *laid, i.Name, i.Product, i.VolumeMm3, i.ThickestMm, i.MostMm, i.Light.LeastSeconds, i.Light.MostSeconds, i.Light.DistanceMm)
+			p.text(
+				"%d  %s, %s: %.1f mm³, thickest %.2f of %.1f mm, light %.0f to %.0f s at %.1f mm.",
+				*laid,
+				i.Name,
+				i.Product,
+				i.VolumeMm3,
+				i.ThickestMm,
+				i.MostMm,
+				i.Light.LeastSeconds,
+				i.Light.MostSeconds,
+				i.Light.DistanceMm,
+			)
 		}
 		p.amalgam(part)
 	}

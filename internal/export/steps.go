@@ -22,10 +22,21 @@ func WriteSteps(w io.Writer, d document.ProvenSequence) error {
 	rows := [][]string{stepColumns}
 	for n, s := range d.Steps {
 		row := []string{
-			strconv.Itoa(n + 1), s.Of, s.Step, s.Instrument, string(s.Speed), strconv.Itoa(s.Seconds), figure(s.DepthMm), s.Action, s.Why, s.Gauge, s.LookFor, s.Caution, s.Stays, s.Position,
+			strconv.Itoa(
+				n + 1,
+			), s.Of, s.Step, s.Instrument, string(s.Speed), strconv.Itoa(s.Seconds), figure(s.DepthMm), s.Action, s.Why, s.Gauge, s.LookFor, s.Caution, s.Stays, s.Position,
 		}
 		if c := s.Cut; c != nil {
-			row = append(row, exact(c.EnamelMm3), exact(c.DentinMm3), exact(c.FillingMm3), exact(c.LeftMm3), figure(c.NearestNeighbourMm), figure(c.NearestPulpMm), figure(c.HotWayMm))
+			row = append(
+				row,
+				exact(c.EnamelMm3),
+				exact(c.DentinMm3),
+				exact(c.FillingMm3),
+				exact(c.LeftMm3),
+				figure(c.NearestNeighbourMm),
+				figure(c.NearestPulpMm),
+				figure(c.HotWayMm),
+			)
 		} else {
 			row = append(row, "", "", "", "", "", "", "")
 		}

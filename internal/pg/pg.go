@@ -208,7 +208,13 @@ func (c *cluster) checkVersion(made string) error {
 	}
 	have, _, _ := strings.Cut(fields[2], ".")
 	if have != made {
-		return fmt.Errorf("the database under %s was made by PostgreSQL %s, but PostgreSQL %s is installed: install postgresql-%s, or move that directory away to start afresh", c.dir, made, have, made)
+		return fmt.Errorf(
+			"the database under %s was made by PostgreSQL %s, but PostgreSQL %s is installed: install postgresql-%s, or move that directory away to start afresh",
+			c.dir,
+			made,
+			have,
+			made,
+		)
 	}
 	return nil
 }

@@ -15,7 +15,9 @@ import (
 )
 
 // ErrNotInstalled means that the PostgreSQL server is missing on this machine.
-var ErrNotInstalled = errors.New("the PostgreSQL server is not installed: install Debian's package postgresql, or name a database of your own in OBTURON_DATABASE_URL")
+var ErrNotInstalled = errors.New(
+	"the PostgreSQL server is not installed: install Debian's package postgresql, or name a database of your own in OBTURON_DATABASE_URL",
+)
 
 // binaries finds the directory of the newest installed server.
 func binaries() (string, error) {

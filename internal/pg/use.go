@@ -50,7 +50,11 @@ func (c *cluster) usersFile() string { return c.dir + ".users" }
 func (c *cluster) keep() *exec.Cmd {
 	flock, err := exec.LookPath("flock")
 	if err != nil {
-		slog.Warn("the program flock of Debian's package util-linux is missing: if this program is killed, its database goes on running", "database", c.dir)
+		slog.Warn(
+			"the program flock of Debian's package util-linux is missing: if this program is killed, its database goes on running",
+			"database",
+			c.dir,
+		)
 		return nil
 	}
 	keeper := exec.Command(flock, "--exclusive", c.usersFile(), filepath.Join(c.bin, "pg_ctl"), "stop", "-D", c.dir, "-m", "fast", "-w")

@@ -61,7 +61,9 @@ func (c *toothCache) get(t notation.Tooth, measured anatomy.MeasuredSizes, ageYe
 }
 
 // remember returns the cached model, or makes it once however many ask.
-func (c *toothCache) remember(cache *lru.Cache[string, *anatomy.Model], key string, build func() (*anatomy.Model, error)) (*anatomy.Model, error) {
+func (c *toothCache) remember(
+	cache *lru.Cache[string, *anatomy.Model], key string, build func() (*anatomy.Model, error),
+) (*anatomy.Model, error) {
 	if m, ok := cache.Get(key); ok {
 		return m, nil
 	}

@@ -5,12 +5,10 @@ package plan
 import (
 	"context"
 	"fmt"
-	"strings"
 
 	"obturon/core/anatomy"
 	"obturon/core/design"
 	"obturon/core/intake"
-	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/pipeline"
 	"obturon/core/solid"
@@ -42,12 +40,7 @@ func (r *Result) Opened() []string {
 }
 
 // SearchWords are what a list finds a plan by, in small letters.
-func (r *Result) SearchWords() string {
-	return strings.ToLower(strings.Join([]string{
-		"class", string(r.Decision.Class), strings.Join(r.Opened(), " "), lesion.Letters(r.Opened(), r.Case.Tooth),
-		string(r.Decision.Choice.Material), r.Decision.Choice.School, r.Worst(),
-	}, " "))
-}
+func (r *Result) SearchWords() string { return r.Decided.SearchWords(r.Opened(), r.Worst()) }
 
 // Judged is a case cut, measured and judged, without pictures and volumes, or the decision that
 // refuses it.
@@ -77,7 +70,7 @@ func (p *Planner) AtOnce(ctx context.Context, c *intake.Case, grid float64, at p
 	return p.draw(ctx, c, grid, at, atOnce)
 }
 
-func (p *Planner) draw(ctx context.Context, c *intake.Case, grid float64, at pipeline.Sections, wanted how) (*Result, error) {
+func (p *Planner) draw(ctx context.Context, c *intake.Case, grid float64, at pipeline.Sections, wanted ProposalMode) (*Result, error) {
 	decided, designed, err := p.design(ctx, c, grid, wanted)
 	if err != nil || designed == nil {
 		return &Result{Decided: decided}, err
@@ -92,7 +85,7 @@ func (p *Planner) Judged(ctx context.Context, c *intake.Case, grid float64) (*Ju
 	return remembered(p.judgements, caseAndKit(c, grid), func() (*Judged, error) { return p.judge(ctx, c, grid, solved) })
 }
 
-func (p *Planner) judge(ctx context.Context, c *intake.Case, grid float64, wanted how) (*Judged, error) {
+func (p *Planner) judge(ctx context.Context, c *intake.Case, grid float64, wanted ProposalMode) (*Judged, error) {
 	decided, designed, err := p.design(ctx, c, grid, wanted)
 	if err != nil || designed == nil {
 		return &Judged{Decided: decided}, err
@@ -112,17 +105,19 @@ func (p *Planner) Screen(ctx context.Context, c *intake.Case, grid float64, fill
 	return designed, designed.Screen(filled), ctx.Err()
 }
 
-// how a case's proposals are wanted.
-type how int
+// ProposalMode is how a case's proposals are wanted.
+type ProposalMode int
 
 const (
-	solved how = iota
-	atOnce     // as they are known: solved where they have been before
+	solved ProposalMode = iota
+	atOnce              // as they are known: solved where they have been before
 )
 
 // design takes a case as far as its cavities; designed is nil where it is refused. The error is
 // intake.Faults where the dentist's own values cannot be built.
-func (p *Planner) design(ctx context.Context, c *intake.Case, grid float64, wanted how) (decided *pipeline.Decided, designed *pipeline.Designed, err error) {
+func (p *Planner) design(ctx context.Context, c *intake.Case, grid float64, wanted ProposalMode) (
+	decided *pipeline.Decided, designed *pipeline.Designed, err error,
+) {
 	if decided, err = pipeline.Decide(c); err != nil || decided.Refused() != "" {
 		return decided, nil, err
 	}
@@ -140,7 +135,7 @@ func (p *Planner) design(ctx context.Context, c *intake.Case, grid float64, want
 }
 
 // proposals are those of a case. Errors are those of Propose and the context's.
-func (p *Planner) proposals(ctx context.Context, d *pipeline.Decided, grid float64, wanted how) (*pipeline.Proposed, error) {
+func (p *Planner) proposals(ctx context.Context, d *pipeline.Decided, grid float64, wanted ProposalMode) (*pipeline.Proposed, error) {
 	key := proposalKey(d.Case, grid)
 	if known, ok := p.solved.Get(key); ok {
 		return known, nil

@@ -23,7 +23,9 @@ type FilledCase struct {
 
 // FillOf plans the fillings of a case's cavities. Its course is that of its proof, or what the
 // design asks for where that is nil. Errors are those of Evaluate.
-func (p *Planner) FillOf(ctx context.Context, c *intake.Case, proof *render.Proof, products fill.Products, open []fill.Facing, grid float64, at pipeline.Sections) (FilledCase, error) {
+func (p *Planner) FillOf(
+	ctx context.Context, c *intake.Case, proof *render.Proof, products fill.Products, open []fill.Facing, grid float64, at pipeline.Sections,
+) (FilledCase, error) {
 	judged, err := p.Judged(ctx, c, grid)
 	if err != nil || judged.Measured == nil {
 		return FilledCase{}, err

@@ -21,19 +21,6 @@ func (p *Planner) HoldOf(ctx context.Context, c *intake.Case, grid float64) (pip
 	return j.Hold(ctx)
 }
 
-// PullsOf asks every filling of a case how it is held against a pull of one's own. Errors are
-// those of Evaluate, and of a pull that cannot be.
-func (p *Planner) PullsOf(ctx context.Context, c *intake.Case, tilt forces.Tilt, grid float64) ([]forces.Pull, error) {
-	if err := tilt.Check(); err != nil {
-		return nil, intake.Faults{{Path: "pull", Message: err.Error()}}
-	}
-	j, err := p.Judged(ctx, c, grid)
-	if err != nil || j.Measured == nil {
-		return nil, err
-	}
-	return j.Pulls(tilt), nil
-}
-
 // loaded judges a case as it is to be loaded: by another school's proposal where one is given,
 // solved, as it stands on the sheet in the end.
 func (p *Planner) loaded(ctx context.Context, c *intake.Case, other *school.School, grid float64) (*Judged, error) {
@@ -46,7 +33,9 @@ func (p *Planner) loaded(ctx context.Context, c *intake.Case, other *school.Scho
 // StrainOf is the picture of a buccolingual section of a case, so far (mm) towards mesial
 // from the middle; without is why there is nothing to load, "" where there is. Errors are
 // those of Evaluate and of resist.Slice.
-func (p *Planner) StrainOf(ctx context.Context, c *intake.Case, at float64, as forces.As, with forces.Loading, grid float64) (section forces.Section, without string, err error) {
+func (p *Planner) StrainOf(ctx context.Context, c *intake.Case, at float64, as forces.As, with forces.Loading, grid float64) (
+	section forces.Section, without string, err error,
+) {
 	const cells = 0.1 // mm: answers while one waits
 	j, err := p.loaded(ctx, c, nil, grid)
 	if err != nil {
@@ -60,7 +49,9 @@ func (p *Planner) StrainOf(ctx context.Context, c *intake.Case, at float64, as f
 
 // SectionsOf are Measured.SectionsBeside of a case; nothing of one that is refused. Errors are
 // those of StrainOf.
-func (p *Planner) SectionsOf(ctx context.Context, c *intake.Case, at float64, other *school.School, with forces.Loading, grid float64) ([]pipeline.SectionBeside, error) {
+func (p *Planner) SectionsOf(
+	ctx context.Context, c *intake.Case, at float64, other *school.School, with forces.Loading, grid float64,
+) ([]pipeline.SectionBeside, error) {
 	own, err := p.Judged(ctx, c, grid)
 	if err != nil || own.Measured == nil {
 		return nil, err
@@ -78,7 +69,9 @@ func (p *Planner) SectionsOf(ctx context.Context, c *intake.Case, at float64, ot
 // them where one is given; without is why there is nothing to load, "" where there is. fine
 // takes finer cells. progress, if given, is told which share is done. Errors are those of
 // Evaluate and of resist.Deflect.
-func (p *Planner) DeflectionOf(ctx context.Context, c *intake.Case, other *school.School, with forces.Loading, grid float64, fine bool, progress func(share float64)) (deflected forces.Deflection, without string, err error) {
+func (p *Planner) DeflectionOf(
+	ctx context.Context, c *intake.Case, other *school.School, with forces.Loading, grid float64, fine bool, progress func(share float64),
+) (deflected forces.Deflection, without string, err error) {
 	j, err := p.loaded(ctx, c, other, grid)
 	if err != nil {
 		return deflected, "", err

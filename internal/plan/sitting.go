@@ -23,7 +23,9 @@ type Sitting struct {
 // cut, as one sitting with the kit of the first; nil where that is done alone. proven finds the
 // proof of a case, nil where it has none. Errors are those of Evaluate, with the tooth, and of
 // proven.
-func (p *Planner) Sitting(ctx context.Context, cases []*intake.Case, proven func(c *intake.Case) (*render.Proof, error), products fill.Products, grid float64) (*Sitting, error) {
+func (p *Planner) Sitting(
+	ctx context.Context, cases []*intake.Case, proven func(c *intake.Case) (*render.Proof, error), products fill.Products, grid float64,
+) (*Sitting, error) {
 	s := &Sitting{}
 	var visits []sitting.Visit
 	var filled []sitting.Filled

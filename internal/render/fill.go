@@ -33,7 +33,9 @@ func matrixDocument(m fill.Matrix) document.Matrix {
 	d := document.Matrix{Kind: m.Kind, Name: m.Kind.Name(), Why: m.Why, Bands: []document.MatrixBand{}}
 	for _, b := range m.Bands {
 		band := document.MatrixBand{
-			Side: document.MatrixBandSide(b.Side.String()), HeightMm: document.Thousandth(b.Height), UnderMm: document.Thousandth(b.Under), OverMm: document.Thousandth(b.Over),
+			Side: document.MatrixBandSide(
+				b.Side.String(),
+			), HeightMm: document.Thousandth(b.Height), UnderMm: document.Thousandth(b.Under), OverMm: document.Thousandth(b.Over),
 			Seats: len(b.Short) == 0, Notes: b.Notes,
 		}
 		if b.Restored != nil {

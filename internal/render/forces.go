@@ -19,7 +19,13 @@ func Deflection(deflected forces.Deflection, without string, with forces.Loading
 		d.Text, d.Assumptions = without, []string{}
 		return d
 	}
-	d.Sound, d.Cut, d.Filled, d.Cells = document.Thousandth(deflected.Sound.Opening), document.Thousandth(deflected.Empty.Opening), document.Thousandth(deflected.Filled.Opening), deflected.Side
+	d.Sound, d.Cut, d.Filled, d.Cells = document.Thousandth(
+		deflected.Sound.Opening,
+	), document.Thousandth(
+		deflected.Empty.Opening,
+	), document.Thousandth(
+		deflected.Filled.Opening,
+	), deflected.Side
 	if times, ok := deflected.Times(deflected.Empty); ok {
 		d.Times = document.Thousandth(times)
 	}
@@ -29,14 +35,28 @@ func Deflection(deflected forces.Deflection, without string, with forces.Loading
 	for _, c := range deflected.Cusps {
 		d.Cusps = append(d.Cusps, document.CuspDeflection{
 			Cusp: c.Name, Sound: document.Thousandth(c.Sound), Cut: document.Thousandth(c.Empty), Filled: document.Thousandth(c.Filled),
-			Base: document.Thousandth(c.Base), Over: document.Thousandth(c.Over), Width: document.Thousandth(c.Width), Under: document.Thousandth(c.Under),
+			Base: document.Thousandth(
+				c.Base,
+			), Over: document.Thousandth(c.Over), Width: document.Thousandth(c.Width), Under: document.Thousandth(c.Under),
 		})
 	}
 	for _, l := range deflected.Borne {
-		d.Loads = append(d.Loads, document.BorneLoad{Newtons: document.Thousandth(r3.Norm(l.Force)), At: document.Triple(l.At), Along: document.Triple(r3.Unit(l.Force))})
+		d.Loads = append(
+			d.Loads,
+			document.BorneLoad{Newtons: document.Thousandth(r3.Norm(l.Force)), At: document.Triple(l.At), Along: document.Triple(r3.Unit(l.Force))},
+		)
 	}
 	for _, f := range deflected.Bulks {
-		d.Bulks = append(d.Bulks, document.FillingBulk{Of: f.Of, Isthmus: document.Thousandth(f.Isthmus), Ridge: document.Thousandth(f.Ridge), Lever: document.Thousandth(f.Lever), Bend: document.Thousandth(f.Bend)})
+		d.Bulks = append(
+			d.Bulks,
+			document.FillingBulk{
+				Of:      f.Of,
+				Isthmus: document.Thousandth(f.Isthmus),
+				Ridge:   document.Thousandth(f.Ridge),
+				Lever:   document.Thousandth(f.Lever),
+				Bend:    document.Thousandth(f.Bend),
+			},
+		)
 		d.BulkText = forces.BulkText
 	}
 	return d

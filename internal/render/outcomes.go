@@ -89,7 +89,10 @@ func DecodeDrawn(data []byte) ([]tolerance.Drawn, error) {
 	for n, k := range kept {
 		all[n].Cavity = k.Cavity
 		for _, c := range k.Checks {
-			all[n].Checks = append(all[n].Checks, assess.Check{ID: c.ID, Side: c.Side, Label: c.Label, Unit: c.Unit, Severity: c.Severity, Verdict: c.Verdict, Value: c.Value})
+			all[n].Checks = append(
+				all[n].Checks,
+				assess.Check{ID: c.ID, Side: c.Side, Label: c.Label, Unit: c.Unit, Severity: c.Severity, Verdict: c.Verdict, Value: c.Value},
+			)
 		}
 	}
 	return all, nil

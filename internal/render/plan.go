@@ -18,7 +18,9 @@ func Plan(r *pipeline.Drawn) document.Plan {
 	d := head(r.Decided, r.Surfaces)
 	d.Sequence, d.Cautions = Steps(r.Steps), append([]string{}, r.Cautions...)
 	d.Volumes = document.Volumes{
-		Enamel: document.Thousandth(r.Removed.Enamel), Dentin: document.Thousandth(r.Removed.Dentin), Lesion: document.Thousandth(r.Removed.Lesion), OldFilling: document.Thousandth(r.Removed.OldFilling),
+		Enamel: document.Thousandth(
+			r.Removed.Enamel,
+		), Dentin: document.Thousandth(r.Removed.Dentin), Lesion: document.Thousandth(r.Removed.Lesion), OldFilling: document.Thousandth(r.Removed.OldFilling),
 		Lost: document.Thousandth(r.Removed.Lost), Cavity: document.Thousandth(r.Removed.Cavity),
 	}
 	for _, one := range r.Cut.Cavities {
@@ -26,7 +28,11 @@ func Plan(r *pipeline.Drawn) document.Plan {
 			d.Dimensions[dimension.ID] = document.Thousandth(dimension.Value)
 		}
 		if one.Kind == cavity.Cervical {
-			d.Gingiva = &document.Gingiva{FacialMm: document.Thousandth(one.Gingiva.Facial), LingualMm: document.Thousandth(one.Gingiva.Lingual), PapillaMm: document.Thousandth(one.Gingiva.Papilla)}
+			d.Gingiva = &document.Gingiva{
+				FacialMm:  document.Thousandth(one.Gingiva.Facial),
+				LingualMm: document.Thousandth(one.Gingiva.Lingual),
+				PapillaMm: document.Thousandth(one.Gingiva.Papilla),
+			}
 		}
 	}
 	for _, c := range r.Checks {
@@ -104,7 +110,10 @@ func check(c assess.Check) document.Check {
 		value := document.Thousandth(c.Value)
 		d.Value = &value
 		at := c.Where.At
-		d.Where = &document.Place{Name: c.Where.Name, Point: []float64{document.Thousandth(at.X), document.Thousandth(at.Y), document.Thousandth(at.Z)}}
+		d.Where = &document.Place{
+			Name:  c.Where.Name,
+			Point: []float64{document.Thousandth(at.X), document.Thousandth(at.Y), document.Thousandth(at.Z)},
+		}
 	}
 	return d
 }
@@ -113,7 +122,9 @@ func check(c assess.Check) document.Check {
 func Finish(c *cavity.Cavity, f measure.Finish) document.Finish {
 	return document.Finish{
 		Site: c.Site, Name: c.Name, Class: c.Class, Style: c.Style, BondedEnamel: document.Thousandth(f.BondedEnamel), BondedDentin: document.Thousandth(f.BondedDentin),
-		EnamelSpent: document.Thousandth(f.EnamelSpent), Margin: document.Thousandth(f.Margin), MarginSeen: document.Thousandth(f.MarginSeen), Contact: f.Contact, EdgeIndex: document.Thousandth(f.EdgeIndex),
+		EnamelSpent: document.Thousandth(
+			f.EnamelSpent,
+		), Margin: document.Thousandth(f.Margin), MarginSeen: document.Thousandth(f.MarginSeen), Contact: f.Contact, EdgeIndex: document.Thousandth(f.EdgeIndex),
 	}
 }
 

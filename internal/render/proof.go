@@ -27,7 +27,13 @@ type Proof struct {
 
 // NoProof is that of a case that is refused.
 func NoProof(r *pipeline.Decided) *Proof {
-	return &Proof{Core: pipeline.CoreVersion, Tooth: r.Case.Tooth.String(), Refused: r.Refused(), Proven: []document.CavityProof{}, AsCut: []document.Check{}}
+	return &Proof{
+		Core:    pipeline.CoreVersion,
+		Tooth:   r.Case.Tooth.String(),
+		Refused: r.Refused(),
+		Proven:  []document.CavityProof{},
+		AsCut:   []document.Check{},
+	}
 }
 
 // ProofOf writes what cutting a case came to.
@@ -48,7 +54,17 @@ func ProofOf(r *pipeline.Proven) *Proof {
 	p.DentinLeftMm, p.DentinAskedMm = document.Thousandth(left), document.Thousandth(asked)
 	for _, one := range r.Rehearsals {
 		whole := rehearsedCavity(one)
-		p.Proven = append(p.Proven, document.CavityProof{Name: whole.Name, ToGoMm3: whole.ToGoMm3, LeftMm3: whole.LeftMm3, ProvenWithinMm: whole.ProvenWithinMm, Unproven: whole.Unproven, Undone: whole.Undone})
+		p.Proven = append(
+			p.Proven,
+			document.CavityProof{
+				Name:           whole.Name,
+				ToGoMm3:        whole.ToGoMm3,
+				LeftMm3:        whole.LeftMm3,
+				ProvenWithinMm: whole.ProvenWithinMm,
+				Unproven:       whole.Unproven,
+				Undone:         whole.Undone,
+			},
+		)
 	}
 	return p
 }

@@ -23,7 +23,14 @@ func Rehearsal(r *pipeline.Proven) document.Rehearsal {
 
 // RefusedRehearsal is that of a case that is refused.
 func RefusedRehearsal(r *pipeline.Decided) document.Rehearsal {
-	return document.Rehearsal{Schema: document.ObturonRehearsal1, Core: pipeline.CoreVersion, Tooth: r.Case.Tooth.String(), Frame: frameOf(r.Case.Tooth), Cavities: []document.RehearsedCavity{}, Refused: r.Refused()}
+	return document.Rehearsal{
+		Schema:   document.ObturonRehearsal1,
+		Core:     pipeline.CoreVersion,
+		Tooth:    r.Case.Tooth.String(),
+		Frame:    frameOf(r.Case.Tooth),
+		Cavities: []document.RehearsedCavity{},
+		Refused:  r.Refused(),
+	}
 }
 
 func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
@@ -39,8 +46,12 @@ func rehearsedCavity(r *rehearsal.Rehearsal) document.RehearsedCavity {
 	for _, one := range r.Deviations {
 		d.Surfaces = append(d.Surfaces, document.SurfaceDeviation{
 			Surface: cavity.FeatureName(one.Feature), AreaMm2: document.Thousandth(one.Area),
-			StandingMm: document.Thousandth(one.Standing.Usual), MostStandingMm: document.Thousandth(one.Standing.Most), StandingMm3: document.Thousandth(one.Standing.Volume),
-			OvercutMm: document.Thousandth(one.Overcut.Usual), MostOvercutMm: document.Thousandth(one.Overcut.Most), OvercutMm3: document.Thousandth(one.Overcut.Volume),
+			StandingMm: document.Thousandth(
+				one.Standing.Usual,
+			), MostStandingMm: document.Thousandth(one.Standing.Most), StandingMm3: document.Thousandth(one.Standing.Volume),
+			OvercutMm: document.Thousandth(
+				one.Overcut.Usual,
+			), MostOvercutMm: document.Thousandth(one.Overcut.Most), OvercutMm3: document.Thousandth(one.Overcut.Volume),
 		})
 	}
 	for _, a := range r.Alarms() {
@@ -58,7 +69,12 @@ func rehearsedStep(s *rehearsal.Survey, step rehearsal.Step) document.RehearsedS
 		NearestNeighbourMm: known(step.Nearest.Beside), NearestPulpMm: known(step.Nearest.Pulp), Cuts: []document.RehearsedCut{},
 	}
 	for _, c := range step.Cuts {
-		cut := document.RehearsedCut{Instrument: c.Instrument, Axis: coordinates(s.Frame.Turn(c.Axis)), LengthMm: document.Thousandth(c.Length()), Ways: [][]float64{}}
+		cut := document.RehearsedCut{
+			Instrument: c.Instrument,
+			Axis:       coordinates(s.Frame.Turn(c.Axis)),
+			LengthMm:   document.Thousandth(c.Length()),
+			Ways:       [][]float64{},
+		}
 		for _, w := range c.Ways {
 			var way []float64
 			for _, p := range w {

@@ -66,7 +66,11 @@ func (s *Store) CreateCase(ctx context.Context, n NewCase) (*Case, error) {
 			return made.Error
 		}
 		if made.RowsAffected == 0 {
-			err := tx.Model(&Case{}).Where("practice_id = ? and request_key = ? and created_by = ?", n.PracticeID, n.RequestKey, n.Creator).Select("id").Row().Scan(&first)
+			err := tx.Model(&Case{}).
+				Where("practice_id = ? and request_key = ? and created_by = ?", n.PracticeID, n.RequestKey, n.Creator).
+				Select("id").
+				Row().
+				Scan(&first)
 			if errors.Is(err, sql.ErrNoRows) {
 				return ErrTaken // by somebody else
 			}

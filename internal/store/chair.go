@@ -77,7 +77,12 @@ func startedBefore(tx *gorm.DB, what any, caseID, user uuid.UUID, requestKey *uu
 	if requestKey == nil {
 		return id, nil
 	}
-	err = tx.Model(what).Select("id").Where("case_id = ? and request_key = ? and user_id = ?", caseID, requestKey, user).Limit(1).Row().Scan(&id)
+	err = tx.Model(what).
+		Select("id").
+		Where("case_id = ? and request_key = ? and user_id = ?", caseID, requestKey, user).
+		Limit(1).
+		Row().
+		Scan(&id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return uuid.Nil, nil
 	}
@@ -101,7 +106,8 @@ func inOrder(tx *gorm.DB) *gorm.DB { return tx.Order("number") }
 func (s *Store) Runs(ctx context.Context, caseID uuid.UUID) ([]ChairRun, error) {
 	var all []ChairRun
 	err := s.db.WithContext(ctx).Preload("User").Preload("Events", inOrder).
-		Where("case_id = ? or visits @> jsonb_build_array(jsonb_build_object('case', ?::text))", caseID, caseID.String()).Order("started_at desc").Find(&all).Error
+		Where("case_id = ? or visits @> jsonb_build_array(jsonb_build_object('case', ?::text))", caseID, caseID.String()).
+		Order("started_at desc").Find(&all).Error
 	if err != nil {
 		return nil, fmt.Errorf("listing the runs: %w", err)
 	}
@@ -132,7 +138,14 @@ func (e EventDiffers) Error() string {
 // already is kept once. A run that is finished is over; when it becomes so, used counts in
 // the practice's kit what it took, as useKit says. It fails with EventDiffers, and then keeps
 // nothing. Other errors are the database's.
-func (s *Store) KeepEvents(ctx context.Context, practice uuid.UUID, run *ChairRun, events []ChairEvent, finished bool, used func(kit []byte) ([]byte, error)) error {
+func (s *Store) KeepEvents(
+	ctx context.Context,
+	practice uuid.UUID,
+	run *ChairRun,
+	events []ChairEvent,
+	finished bool,
+	used func(kit []byte) ([]byte, error),
+) error {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := addEvents(tx, run.ID, events); err != nil {
 			return err

@@ -39,7 +39,8 @@ const next = `with served as materialized (select k.user_id, max(o.claimed_at) a
 func (s *Store) Claim(ctx context.Context, kinds []JobKind) (*Claimed, error) {
 	var c Claimed
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		taken := tx.Raw("update job_part set attempts = attempts + 1, claimed_at = clock_timestamp(), leased_until = now() + ? where (job_id, number) in ("+next+") returning *", interval(Lease), kinds).Scan(&c.JobPart)
+		taken := tx.Raw("update job_part set attempts = attempts + 1, claimed_at = clock_timestamp(), leased_until = now() + ? where (job_id, number) in ("+next+") returning *", interval(Lease), kinds).
+			Scan(&c.JobPart)
 		if taken.Error != nil || taken.RowsAffected == 0 {
 			return taken.Error
 		}
@@ -83,8 +84,10 @@ func (s *Store) Keep(ctx context.Context, c *Claimed, result, shared []byte) err
 				return err
 			}
 		}
-		return tx.Model(&Job{}).Where("id = ? and done_at is null and not exists (select 1 from job_part where job_id = job.id and result is null)", c.JobID).
-			Update("done_at", gorm.Expr("now()")).Error
+		return tx.Model(&Job{}).
+			Where("id = ? and done_at is null and not exists (select 1 from job_part where job_id = job.id and result is null)", c.JobID).
+			Update("done_at", gorm.Expr("now()")).
+			Error
 	})
 	if errors.Is(err, ErrNotFound) { // nobody wanted it any more
 		return nil
@@ -117,9 +120,15 @@ func (s *Store) DropJob(ctx context.Context, id uuid.UUID) error {
 // Errors are the database's.
 func (s *Store) Reclaim(ctx context.Context) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		given := tx.Exec(`update job set failed = ? where done_at is null and failed is null and exists (select 1 from job_part p
+		given := tx.Exec(
+			`update job set failed = ? where done_at is null and failed is null and exists (select 1 from job_part p
 			where p.job_id = job.id and p.result is null and p.attempts >= ? and p.leased_until < now())`,
-			fmt.Sprintf("%d workers ended while they were at it: look at their log, and at the memory of the machine", enoughAttempts), enoughAttempts)
+			fmt.Sprintf(
+				"%d workers ended while they were at it: look at their log, and at the memory of the machine",
+				enoughAttempts,
+			),
+			enoughAttempts,
+		)
 		if given.Error != nil {
 			return given.Error
 		}

@@ -73,7 +73,10 @@ func archived(tx, done *gorm.DB, practice, user uuid.UUID, action, slug string) 
 // HouseSchoolArchived reports rules that are archived. Errors are the database's.
 func (s *Store) HouseSchoolArchived(ctx context.Context, practice uuid.UUID, slug string) (bool, error) {
 	var is bool
-	err := s.db.WithContext(ctx).Raw("select exists (select from practice_document_archived where practice_id = ? and kind = ?)", practice, slug).Scan(&is).Error
+	err := s.db.WithContext(ctx).
+		Raw("select exists (select from practice_document_archived where practice_id = ? and kind = ?)", practice, slug).
+		Scan(&is).
+		Error
 	if err != nil {
 		return false, fmt.Errorf("looking for archived house rules: %w", err)
 	}

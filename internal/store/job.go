@@ -188,7 +188,8 @@ func findOrBegin(tx *gorm.DB, asked Job, j *Job) (fresh bool, err error) {
 	if made.Error != nil {
 		return false, made.Error
 	}
-	known := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(j, "practice_id = ? and kind = ? and key = ?", asked.PracticeID, asked.Kind, asked.Key)
+	known := tx.Clauses(clause.Locking{Strength: "UPDATE"}).
+		First(j, "practice_id = ? and kind = ? and key = ?", asked.PracticeID, asked.Kind, asked.Key)
 	if known.Error != nil {
 		return false, known.Error
 	}
@@ -224,7 +225,12 @@ func (s *Store) Job(ctx context.Context, id uuid.UUID) (*Job, error) {
 // LastJob is the newest job of a case and kind; nil where it has none. Errors are the database's.
 func (s *Store) LastJob(ctx context.Context, caseID uuid.UUID, kind JobKind) (*Job, error) {
 	var j Job
-	found := s.db.WithContext(ctx).Preload("Parts", inOrder).Where("case_id = ? and kind = ?", caseID, kind).Order("started_at desc").Limit(1).Find(&j)
+	found := s.db.WithContext(ctx).
+		Preload("Parts", inOrder).
+		Where("case_id = ? and kind = ?", caseID, kind).
+		Order("started_at desc").
+		Limit(1).
+		Find(&j)
 	if found.Error != nil || found.RowsAffected == 0 {
 		return nil, found.Error
 	}
@@ -251,7 +257,10 @@ const forgotten = 30 * 24 * time.Hour
 // ForgetOldJobs drops what was only looked at, long ago. Errors are the database's.
 func (s *Store) ForgetOldJobs(ctx context.Context) error {
 	before := time.Now().Add(-forgotten)
-	return s.db.WithContext(ctx).Where("wanted_until is not null and (done_at < ? or failed is not null and started_at < ?)", before, before).Delete(&Job{}).Error
+	return s.db.WithContext(ctx).
+		Where("wanted_until is not null and (done_at < ? or failed is not null and started_at < ?)", before, before).
+		Delete(&Job{}).
+		Error
 }
 
 // tokens call a worker for each part of a job that is not done. again tells those from tokens

@@ -21,5 +21,9 @@ func useKit(tx *gorm.DB, practice, user uuid.UUID, use func(kit []byte) ([]byte,
 	if err != nil || left == nil {
 		return err
 	}
-	return keepDocument(tx, &PracticeDocument{PracticeID: practice, Kind: Kits, Version: k.Version + 1, Document: left, ChangedBy: user}, "use kit")
+	return keepDocument(
+		tx,
+		&PracticeDocument{PracticeID: practice, Kind: Kits, Version: k.Version + 1, Document: left, ChangedBy: user},
+		"use kit",
+	)
 }

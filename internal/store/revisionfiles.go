@@ -66,7 +66,12 @@ func (s *Store) KeepRevisionFile(ctx context.Context, revision uuid.UUID, name s
 // Unprinted is the newest revision, with its practice, that a version of the core fixed and that
 // lacks any of some documents, but for some revisions; it fails with ErrNotFound where there is
 // none.
-func (s *Store) Unprinted(ctx context.Context, core string, documents []string, but []uuid.UUID) (practice uuid.UUID, r *Revision, err error) {
+func (s *Store) Unprinted(
+	ctx context.Context,
+	core string,
+	documents []string,
+	but []uuid.UUID,
+) (practice uuid.UUID, r *Revision, err error) {
 	q := s.db.WithContext(ctx).
 		Where("core_version = ? and basis is not null", core).
 		Where("(select count(*) from revision_file f where f.revision_id = plan_revision.id and f.name in ?) < ?", documents, len(documents))

@@ -173,7 +173,11 @@ func migrate(ctx context.Context, pool *sql.DB) error {
 	}
 	sources := provider.ListSources()
 	if newest := sources[len(sources)-1].Version; at > newest {
-		return fmt.Errorf("the database is at version %d, newer than this program knows (%d): start the newer program, or name another database in OBTURON_DATABASE_URL", at, newest)
+		return fmt.Errorf(
+			"the database is at version %d, newer than this program knows (%d): start the newer program, or name another database in OBTURON_DATABASE_URL",
+			at,
+			newest,
+		)
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("bringing the database up to date: %w", err)

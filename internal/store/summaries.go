@@ -107,7 +107,13 @@ func found(words []Word, args map[string]any) string {
 		if len([]rune(w.Text)) <= short {
 			args[word] = "% " + pattern + " %"
 		}
-		fmt.Fprintf(&all, ` and (tooth = any(string_to_array(@%s, ',')) or lower(patient) like @%s or ' ' || lower(by) || ' ' || words || ' ' like @%s)`, teeth, part, word)
+		fmt.Fprintf(
+			&all,
+			` and (tooth = any(string_to_array(@%s, ',')) or lower(patient) like @%s or ' ' || lower(by) || ' ' || words || ' ' like @%s)`,
+			teeth,
+			part,
+			word,
+		)
 	}
 	return all.String()
 }

@@ -30,7 +30,13 @@ func newBevel(r request, d Design) *bevel {
 	if !d.Bonded || d.BevelWidth < cavity.LeastBevel {
 		return nil
 	}
-	b := &bevel{width: d.BevelWidth, surface: r.Model.RiddenHeights(), slopes: r.Model.Slopes(), dentin: r.Model.Dentin(), contacts: r.Contacts}
+	b := &bevel{
+		width:    d.BevelWidth,
+		surface:  r.Model.RiddenHeights(),
+		slopes:   r.Model.Slopes(),
+		dentin:   r.Model.Dentin(),
+		contacts: r.Contacts,
+	}
 	b.sin, b.cos = math.Sincos(d.BevelAngle * math.Pi / 180)
 	return b
 }

@@ -224,7 +224,11 @@ func edgePoints(line solid.Polyline, surface *solid.Sheet) []edgePoint {
 		tx, ty := next.X-prev.X, next.Y-prev.Y
 		length := math.Hypot(tx, ty)
 		// The inside lies on the left of the walk.
-		points[i] = edgePoint{p: here, normal: solid.Point2{X: ty / length, Y: -tx / length}, step: solid.Point2{X: next.X - here.X, Y: next.Y - here.Y}}
+		points[i] = edgePoint{
+			p:      here,
+			normal: solid.Point2{X: ty / length, Y: -tx / length},
+			step:   solid.Point2{X: next.X - here.X, Y: next.Y - here.Y},
+		}
 	}
 	const calm = int(edgeCalm / contourStep)
 	var weights [4*calm + 1]float64

@@ -217,7 +217,8 @@ func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, 
 	if facing == nil {
 		return math.Max(reach, p.model.Contact(p.side).Width/2+freeReach)
 	}
-	if !ok || !criterion.Required() || (criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sign, reach, lean, level, axialDepth)) {
+	if !ok || !criterion.Required() ||
+		(criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sign, reach, lean, level, axialDepth)) {
 		return p.notBetween(facing, sign, reach, lean, level, axialDepth)
 	}
 	want := criterion.Aim + clearanceSlack

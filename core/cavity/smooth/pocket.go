@@ -73,7 +73,12 @@ func (k *pocket) bounds() solid.Box {
 	const out, bulge = 0.8, 1.6 // mm: over the surface, and that it curves away beside the middle
 	const around = 0.5          // mm
 	low, high := extentOf(k.line)
-	return k.frame.FromBox(solid.Box{Min: r3.Vec{X: low.X - around, Y: low.Y - around, Z: -k.depth - bulge}, Max: r3.Vec{X: high.X + around, Y: high.Y + around, Z: out}})
+	return k.frame.FromBox(
+		solid.Box{
+			Min: r3.Vec{X: low.X - around, Y: low.Y - around, Z: -k.depth - bulge},
+			Max: r3.Vec{X: high.X + around, Y: high.Y + around, Z: out},
+		},
+	)
 }
 
 // onAxialSurface is the place of the outer surface over (x, y) of the frame.

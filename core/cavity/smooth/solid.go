@@ -104,7 +104,13 @@ func (c *Solid) Bounds() solid.Box { return c.bounds }
 // build makes the cavity of a design. It fails with cavity.ErrOffSmoothSurface where the
 // figures leave the surface.
 func build(r request, d Design) (*Solid, error) {
-	c := &Solid{Site: d.Site, surface: r.Model.Surface, outer: r.Model.OuterSurface(), dentin: r.Model.Dentin(), diseased: cavity.NewRemoval(r.Model, r.Lesions)}
+	c := &Solid{
+		Site:     d.Site,
+		surface:  r.Model.Surface,
+		outer:    r.Model.OuterSurface(),
+		dentin:   r.Model.Dentin(),
+		diseased: cavity.NewRemoval(r.Model, r.Lesions),
+	}
 	var err error
 	switch d.Class() {
 	case lesion.ClassIII:

@@ -39,7 +39,13 @@ var vocabulary = []struct {
 	{"Site", "lesion.Site", "lesion", "where on the tooth", words(lesion.Sites)},
 	{"Depth", "lesion.Depth", "lesion", "how deep it has reached", words(lesion.Depths)},
 	{"FindingField", "lesion.Field", "lesion", "what a finding may say", words(lesion.Fields)},
-	{"CavityClass", "lesion.Class", "lesion", "I to V, rebuild for lost cusps, empty where nothing is cut", append([]string{""}, words(lesion.Classes)...)},
+	{
+		"CavityClass",
+		"lesion.Class",
+		"lesion",
+		"I to V, rebuild for lost cusps, empty where nothing is cut",
+		append([]string{""}, words(lesion.Classes)...),
+	},
 	{"Material", "school.Material", "school", "of the filling", words(school.Materials)},
 	{"Severity", "school.Severity", "school", "of a miss", words(school.Severities)},
 	{"Basis", "school.Basis", "school", "what a criterion's figures are measured in; empty for millimetres or degrees", words(school.Bases)},
@@ -47,7 +53,13 @@ var vocabulary = []struct {
 	{"CriterionForm", "school.Form", "school", "the part of the work", words(school.Forms)},
 	{"CriterionId", "school.CriterionID", "school", "a criterion", criterionIDs()},
 	{"Layout", "cavity.Layout", "cavity", "of a Class II; left out, the school decides", words(cavity.Layouts)},
-	{"UpperEdge", "cavity.UpperEdge", "cavity", "of a Class V towards the biting side: past the lesion, or along the height of contour", words(cavity.UpperEdges)},
+	{
+		"UpperEdge",
+		"cavity.UpperEdge",
+		"cavity",
+		"of a Class V towards the biting side: past the lesion, or along the height of contour",
+		words(cavity.UpperEdges),
+	},
 	{"FinishStyle", "cavity.Style", "cavity", "of the enamel margin of a Class III or IV", words(cavity.Styles)},
 	{"Verdict", "assess.Verdict", "assess", "of a check", words(assess.Verdicts)},
 	{"ContactState", "measure.ContactState", "measure", "what a cavity leaves of a contact", words(measure.ContactStates)},
@@ -57,8 +69,20 @@ var vocabulary = []struct {
 	{"ChairEventKind", "chair.Kind", "chair", "what happened at the chair", words(chair.Kinds)},
 	{"ProductKind", "fill.Kind", "fill", "what a product is for; of composite, how it is placed", words(fill.Kinds)},
 	{"MatrixKind", "fill.MatrixKind", "fill", "what gives a filling the wall that it lacks", words(fill.MatrixKinds)},
-	{"LayeringManner", "school.Manner", "school", "of laying composite: square to the light, or in wedges each against one of two opposite walls", words(school.Manners)},
-	{"FrameHand", "notation.Hand", "notation", "of the tooth frame as the tooth stands in the mouth", words([]notation.Hand{notation.RightHand, notation.LeftHand})},
+	{
+		"LayeringManner",
+		"school.Manner",
+		"school",
+		"of laying composite: square to the light, or in wedges each against one of two opposite walls",
+		words(school.Manners),
+	},
+	{
+		"FrameHand",
+		"notation.Hand",
+		"notation",
+		"of the tooth frame as the tooth stands in the mouth",
+		words([]notation.Hand{notation.RightHand, notation.LeftHand}),
+	},
 	{"InstrumentId", "instrument.ID", "instrument", "an instrument of the kit", instrumentIDs()},
 	{"Risk", "intake.Risk", "intake", "of caries", words(intake.Risks)},
 	{"Isolation", "intake.Isolation", "intake", "how well the field can be kept dry", words(intake.Isolations)},
@@ -101,7 +125,9 @@ func fileNames() string {
 // menu writes the files that the sheet offers, as the front end reads them.
 func menu() string {
 	var out strings.Builder
-	out.WriteString("// Written by internal/document/generate from internal/export/list. Do not edit.\n\n/** The files that the sheet offers, with what its menu calls them. */\nexport const exportedFiles: [string, string][] = [\n")
+	out.WriteString(
+		"// Written by internal/document/generate from internal/export/list. Do not edit.\n\n/** The files that the sheet offers, with what its menu calls them. */\nexport const exportedFiles: [string, string][] = [\n",
+	)
 	for _, f := range list.Files {
 		if f.Menu {
 			fmt.Fprintf(&out, "  [%q, %q],\n", f.Name, f.Title)
@@ -124,7 +150,13 @@ func main() {
 	contract := parse(text)
 	schemas := child(child(contract, "components"), "schemas")
 	for _, v := range vocabulary {
-		schemas[v.schema] = object{"type": "string", "enum": v.values, "description": v.about, "x-go-type": v.goType, "x-go-type-import": object{"path": "obturon/core/" + v.pkg}}
+		schemas[v.schema] = object{
+			"type":             "string",
+			"enum":             v.values,
+			"description":      v.about,
+			"x-go-type":        v.goType,
+			"x-go-type-import": object{"path": "obturon/core/" + v.pkg},
+		}
 	}
 	schemas["Overrides"] = overrides()
 	doubles(contract)
