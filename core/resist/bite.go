@@ -63,16 +63,22 @@ func (b Bite) ToCompare() Bite {
 	return b
 }
 
+// The places and directions that a load may have: past them it is none of a bite.
+const (
+	MostDown  = 2  // mm from the tip of a cusp, down its incline
+	MostSlant = 45 // degrees off the incline's own square
+)
+
 // Check names a figure that cannot be.
 func (b Bite) Check() error {
 	if !(b.Newtons >= 1 && b.Newtons <= 1000) {
 		return fmt.Errorf("the load is %g N: give one from 1 to 1000", b.Newtons)
 	}
-	if !(b.DownTheIncline >= 0 && b.DownTheIncline <= 2) {
-		return fmt.Errorf("the load lies %g mm from the tip: give 0 to 2", b.DownTheIncline)
+	if !(b.DownTheIncline >= 0 && b.DownTheIncline <= MostDown) {
+		return fmt.Errorf("the load lies %g mm from the tip: give 0 to %d", b.DownTheIncline, MostDown)
 	}
-	if !(math.Abs(b.Slant) <= 45) {
-		return fmt.Errorf("the load slants by %g degrees: give -45 (inwards) to 45 (outwards)", b.Slant)
+	if !(math.Abs(b.Slant) <= MostSlant) {
+		return fmt.Errorf("the load slants by %g degrees: give -%d (inwards) to %d (outwards)", b.Slant, MostSlant, MostSlant)
 	}
 	if b.Place == Contacts && len(b.Marked) == 0 {
 		return errors.New("no contacts are marked: mark some on the tooth, or place the load between the cusps")

@@ -283,6 +283,9 @@ type Hand = document.Hand
 // HandFigure defines model for HandFigure.
 type HandFigure = document.HandFigure
 
+// HandleBounds how far what is drawn of forces may be dragged
+type HandleBounds = document.HandleBounds
+
 // Health defines model for Health.
 type Health = document.Health
 

@@ -7,6 +7,7 @@ import (
 
 	"obturon/core/forces"
 	"obturon/core/intake"
+	"obturon/core/resist"
 	"obturon/core/school"
 	"obturon/core/solid"
 	"obturon/internal/document"
@@ -25,6 +26,7 @@ func (s *server) EvaluateHold(ctx context.Context, r EvaluateHoldRequestObject) 
 		return nil, err
 	}
 	answer := EvaluateHold200JSONResponse{Fillings: []HeldFilling{}, Changes: []HoldChange{}, Assumption: forces.RigidBody}
+	answer.Bounds = HandleBounds{TiltDegrees: forces.MostTilt, DownMm: resist.MostDown, SlantDegrees: resist.MostSlant}
 	for _, f := range held.Fillings {
 		answer.Fillings = append(answer.Fillings, fillingAnswer(f))
 	}

@@ -1496,6 +1496,18 @@ type HandFigure struct {
 	Unit  string  `json:"unit"`
 }
 
+// HandleBounds how far what is drawn of forces may be dragged
+type HandleBounds struct {
+	// DownMm of a load, from the tip down the incline
+	DownMm float64 `json:"down_mm"`
+
+	// SlantDegrees of a load
+	SlantDegrees float64 `json:"slant_degrees"`
+
+	// TiltDegrees of a pull of one's own, off the bur
+	TiltDegrees float64 `json:"tilt_degrees"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Core   string `json:"core"`
@@ -1518,9 +1530,12 @@ type HeldFilling struct {
 
 // Hold defines model for Hold.
 type Hold struct {
-	Assumption string        `json:"assumption"`
-	Changes    []HoldChange  `json:"changes"`
-	Fillings   []HeldFilling `json:"fillings"`
+	Assumption string `json:"assumption"`
+
+	// Bounds how far what is drawn of forces may be dragged
+	Bounds   HandleBounds  `json:"bounds"`
+	Changes  []HoldChange  `json:"changes"`
+	Fillings []HeldFilling `json:"fillings"`
 }
 
 // HoldChange defines model for HoldChange.

@@ -1999,6 +1999,24 @@ export interface components {
             most: number;
             unit: string;
         };
+        /** @description how far what is drawn of forces may be dragged */
+        HandleBounds: {
+            /**
+             * Format: double
+             * @description of a load, from the tip down the incline
+             */
+            down_mm: number;
+            /**
+             * Format: double
+             * @description of a load
+             */
+            slant_degrees: number;
+            /**
+             * Format: double
+             * @description of a pull of one's own, off the bur
+             */
+            tilt_degrees: number;
+        };
         Health: {
             core: string;
             status: string;
@@ -2018,6 +2036,7 @@ export interface components {
         };
         Hold: {
             assumption: string;
+            bounds: components["schemas"]["HandleBounds"];
             changes: components["schemas"]["HoldChange"][];
             fillings: components["schemas"]["HeldFilling"][];
         };

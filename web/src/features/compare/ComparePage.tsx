@@ -131,7 +131,7 @@ function Differences({ document, plans, nameOf }: DifferencesProps) {
   return (
     <table className="w-full border-collapse">
       <caption className="mb-1 text-left font-bold">
-        Where they part, measured on each one's cut tooth
+        Where they differ, measured on each one's cut tooth
       </caption>
       <thead>
         <tr className="border-b border-line text-left align-bottom">

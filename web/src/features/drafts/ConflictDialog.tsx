@@ -50,7 +50,7 @@ export function ConflictDialog({ mine, theirs, at, onClose, onDecide }: Props) {
         <table className="mt-3 w-full">
           <thead className="text-left text-soft">
             <tr>
-              {["Where they part", "Mine", "Theirs"].map((h) => (
+              {["Where they differ", "Mine", "Theirs"].map((h) => (
                 <th key={h} className="py-1 font-normal">
                   {h}
                 </th>

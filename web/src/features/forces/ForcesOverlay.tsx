@@ -20,7 +20,8 @@ export function shownTilt(view: Schema["View"]): keyof Tilt | undefined {
 
 /** Over a section: its tension with the load, and a pull of one's own. */
 export function ForcesOverlay({ forces, view, loaded, px }: Props) {
-  const upright = forces.hold.data?.fillings[0]?.pulls[0];
+  const hold = forces.hold.data;
+  const upright = hold?.fillings[0]?.pulls[0];
   const of = shownTilt(view);
   return (
     <>
@@ -32,6 +33,7 @@ export function ForcesOverlay({ forces, view, loaded, px }: Props) {
           view={view}
           upright={upright}
           tilt={forces.tilt}
+          most={hold.bounds.tilt_degrees}
           of={of}
           onTilt={forces.pullYourself}
           px={px}

@@ -4,7 +4,6 @@ import { project } from "@/drawing/geometry";
 import { byKey, pointedIn, wrapped } from "./handles";
 import type { Tilt } from "./useForces";
 
-const most = 80; // degrees off the bur
 const turn = 5; // degrees by key
 const long = 3.4; // mm of the arrow
 
@@ -13,6 +12,8 @@ interface Props {
   /** The pull along the bur, from which the tilt counts. */
   upright: Schema["Pull"];
   tilt: Tilt;
+  /** The most that it may be tilted, degrees. */
+  most: number;
   /** Which of the two shows in this view. */
   of: keyof Tilt;
   onTilt: (tilt: Tilt) => void;
@@ -21,7 +22,7 @@ interface Props {
 }
 
 /** A pull of one's own, as an arrow whose head is turned. */
-export function PullHandle({ view, upright, tilt, of, onTilt, px }: Props) {
+export function PullHandle({ view, upright, tilt, most, of, onTilt, px }: Props) {
   const group = useRef<SVGGElement>(null);
   const [x, y] = project(view, upright.from);
   const [ux, uy] = project(

@@ -32,9 +32,7 @@ export function StrainLines({ levels, px }: { levels: Schema["StrainLevel"][]; p
   });
 }
 
-const farthest = 2; // mm from the tips that a load may lie
 const nudge = 0.1; // mm by key
-const steepest = 45; // degrees that a load may slant
 const turn = 5; // degrees by key
 
 interface Props {
@@ -57,7 +55,9 @@ export function StrainOverlay({ forces, turned, px }: Props) {
   const slant = load.slant ?? deflection.data?.slant ?? 0;
   const place = load.place ?? deflection.data?.place;
   const slides = place !== "antagonist";
-  if (!strain.data) return null;
+  const bounds = forces.hold.data?.bounds;
+  if (!strain.data || !bounds) return null;
+  const { down_mm: farthest, slant_degrees: steepest } = bounds;
   const toDown = (value: number) =>
     setLoad({ ...load, down: Math.min(farthest, Math.max(0, Math.round(value * 10) / 10)) });
   const toSlant = (degrees: number) =>
