@@ -2,15 +2,13 @@ import clsx from "clsx";
 import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schema } from "@/api/client";
-import { ViewDrawing } from "@/drawing/ViewDrawing";
 import type { Device } from "@/features/device/useDevice";
-import { useFilling } from "@/features/filling/filling";
-import { BurProfile } from "@/steps/BurProfile";
-import { useInstruments } from "@/steps/instruments";
-import { firstDrawn, speedWords, stepName, useStage } from "@/steps/sequence";
+import { Behind } from "./Behind";
 import { ChairClock } from "./ChairClock";
+import { FilledPicture, Picture } from "./ChairPictures";
 import type { RunKeeper, Standing } from "./RunKeeper";
 import { RunningClocks } from "./RunningClocks";
+import { Aloud, StepText } from "./StepText";
 import { useChairKeys } from "./useChairKeys";
 import { useFootSwitch } from "./useFootSwitch";
 
@@ -140,141 +138,6 @@ const footSwitchWords: Record<Device, string> = {
   sought: "Foot switch: none answers yet",
   connected: "Foot switch connected",
 };
-
-/** The filling in the sections of the tooth, in one view at a time. */
-function FilledPicture({
-  document,
-  caseId,
-  turn,
-}: {
-  document: Schema["CaseDocument"];
-  caseId: string;
-  turn: number;
-}) {
-  const filling = useFilling(document, { caseId, proven: true, wanted: true });
-  const views = filling.data?.views ?? [];
-  const along = Math.max(
-    views.findIndex((v) => v.section === "along"),
-    0,
-  );
-  return (
-    <Shown
-      view={views[(along + turn) % Math.max(views.length, 1)]}
-      failed={filling.isError}
-      waiting={filling.isPlaceholderData}
-    />
-  );
-}
-
-/** The tooth as it should look after the step, with its bur, in one view at a time. */
-function Picture({ document, step, turn }: { document: Schema["CaseDocument"]; step: number; turn: number }) {
-  const stage = useStage(document, step);
-  const views = stage.data?.views ?? [];
-  const first = stage.data?.first ?? 0; // V turns to the others
-  return (
-    <Shown
-      view={views[(first + turn) % Math.max(views.length, 1)]}
-      failed={stage.isError}
-      waiting={stage.isPlaceholderData}
-    />
-  );
-}
-
-function Shown({ view, failed, waiting }: { view?: Schema["View"]; failed: boolean; waiting: boolean }) {
-  if (failed)
-    return <p className="place-self-center p-10 text-center text-[32px] text-warn">No picture: no answer.</p>;
-  if (!view || waiting) return <p className="place-self-center p-10 text-[32px] text-soft">Drawing…</p>;
-  return (
-    <ViewDrawing
-      view={view}
-      checks={[]}
-      dimensions={[]}
-      readOnly
-      lettering={32}
-      onHover={() => {}}
-      onSelect={() => {}}
-      onChange={() => {}}
-    />
-  );
-}
-
-interface TextProps {
-  step: Schema["Step"];
-  number: number;
-  of: number;
-  /** Without hints: what, not how. */
-  bare: boolean;
-  /** What was just noted; it comes before what to do. */
-  children: ReactNode;
-}
-
-function StepText({ step, number, of, bare, children }: TextProps) {
-  const instruments = useInstruments();
-  const bur = firstDrawn(step, instruments.data);
-  return (
-    <>
-      <p className="text-[32px] leading-none text-soft">
-        {number} of {of}
-      </p>
-      <h1 className="text-[40px] leading-tight font-bold">{stepName(step)}</h1>
-      {children}
-      {!bare && (
-        <>
-          <div className="flex items-center gap-5">
-            {bur && <BurProfile profile={bur.profile} length={bur.length} neck={bur.neck} name={bur.name} />}
-            <div className="text-[32px] leading-tight">
-              <b>{step.instrument}</b>
-              {!step.filling && <span className="block text-soft">{speedWords[step.speed]}</span>}
-              {step.position && <span className="block text-soft">{step.position}</span>}
-            </div>
-          </div>
-          {step.why && step.teeth && <p className="text-[32px] leading-[1.15] text-soft">{step.why}</p>}
-          {step.figure && <p className="font-mono text-[64px] leading-none font-bold">{step.figure}</p>}
-          <p className="text-[32px] leading-[1.15]">{step.action}</p>
-          {step.caution && (
-            <p className="border-l-8 border-warn pl-4 text-[32px] leading-[1.15]">{step.caution}</p>
-          )}
-        </>
-      )}
-    </>
-  );
-}
-
-/** What was just noted, and what the newest slip leads on to. */
-function Aloud({ told, begun, standing }: { told: string; begun: string; standing: Standing }) {
-  const sequel = standing.sequels.at(-1);
-  return (
-    <div aria-live="polite" className="text-[32px] leading-[1.15]">
-      {begun && <p className="text-soft">{begun === "D" ? "Too deep by, tenths: ?" : `${begun}.?`}</p>}
-      {told && <p>{told}</p>}
-      {sequel && (told || sequel.step === standing.step) && (
-        <p className="border-l-8 border-accent pl-4">{sequel.text}</p>
-      )}
-    </div>
-  );
-}
-
-/** What a run came to, once its steps are behind. */
-function Behind({ standing, steps }: { standing: Standing; steps: Schema["Step"][] }) {
-  const skipped = steps.filter((_, n) => standing.steps[n]?.skipped);
-  return (
-    <>
-      <h1 className="text-[40px] leading-tight font-bold">
-        {standing.finished ? "Finished" : "All steps done"}
-      </h1>
-      <p className="text-[32px]">{Math.round(standing.seconds / 60)} minutes of work.</p>
-      {skipped.length > 0 && <p className="text-[32px]">Skipped: {skipped.map(stepName).join(", ")}.</p>}
-      {standing.sequels.length > 0 && (
-        <ul className="ml-8 list-disc text-[32px] leading-[1.15]">
-          {standing.sequels.map((s, n) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: slips stay in their order
-            <li key={n}>{s.text}</li>
-          ))}
-        </ul>
-      )}
-    </>
-  );
-}
 
 interface KeyProps {
   name: ReactNode;

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useSchools } from "@/features/cases/cases";
 import { Notice } from "@/ui/Notice";
-import { type Asked, holdsWords, notAsked, readingRows } from "./reading";
+import { AskedList, reasons } from "./AskedList";
+import { holdsWords, readingRows } from "./reading";
 
 /** A school to read: its figures with their reasons, and how another differs. */
 export function SchoolReadingPage() {
@@ -152,25 +153,4 @@ export function SchoolReadingPage() {
       )}
     </main>
   );
-}
-
-function AskedList({ asked }: { asked: Asked[] }) {
-  if (asked.length === 0) return <span className="text-soft">{notAsked}</span>;
-  return (
-    <ul>
-      {asked.map((a) => (
-        <li key={a.holds}>
-          {a.holds && <span className="text-soft">{a.holds}: </span>}
-          <span className={clsx("whitespace-nowrap", a.text === notAsked ? "text-soft" : "font-mono")}>
-            {a.text}
-          </span>
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-/** Each reason once. */
-function reasons(asked: Asked[]): string {
-  return [...new Set(asked.map((a) => a.why))].join(" ");
 }

@@ -1,9 +1,9 @@
 import { lazy, type ReactNode, Suspense, useMemo, useState } from "react";
-import { formatValue } from "@/drawing/geometry";
-import { ViewDrawing } from "@/drawing/ViewDrawing";
 import { Pane3D } from "@/drawing/webgl";
 import { Button } from "@/ui/Button";
 import { QuizPanel } from "./QuizPanel";
+import { SectionPane } from "./SectionPane";
+import { StudyFigures, UnderFinger } from "./StudyFigures";
 import type { Shown } from "./StudyTooth3D";
 import { type Axis, type Studied, type Study, useNeighbours, useSection, useTouch } from "./study";
 
@@ -26,12 +26,6 @@ const surroundings: [keyof Shown, string][] = [
   ["gingiva", "Gingiva"],
   ["neighbours", "Neighbours"],
   ["antagonist", "Opposing plane"],
-];
-
-const axes: [Axis, string][] = [
-  ["buccolingual", "Across the arch"],
-  ["mesiodistal", "Along the arch"],
-  ["level", "Level"],
 ];
 
 const none: number[][] = [];
@@ -123,55 +117,16 @@ export function StudyBench({ study, studied, title }: Props) {
         aria-label="Section and figures"
         className="flex min-h-0 flex-col overflow-auto border-l border-line"
       >
-        <div className="flex items-center justify-between gap-2 px-3 pt-2">
-          <select
-            aria-label="Section"
-            className="rounded border border-line bg-sheet px-2 py-1"
-            value={axis}
-            onChange={(e) => setAxis(e.target.value as Axis)}
-          >
-            {axes.map(([value, label]) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </select>
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-accent"
-              checked={shown.cut}
-              onChange={() => toggle("cut")}
-            />
-            Cut open
-          </label>
-        </div>
-        <label className="flex items-center gap-2 px-3 py-1">
-          <span className="text-xs text-soft">{axis === "level" ? "above the CEJ" : "from the middle"}</span>
-          <input
-            type="range"
-            className="min-w-0 flex-1 accent-accent"
-            min={range[0]}
-            max={range[1]}
-            step={0.1}
-            value={at}
-            aria-label="Place of the section, mm"
-            onChange={(e) => setPlaces((p) => ({ ...p, [axis]: Number(e.target.value) }))}
-          />
-          <output className="w-16 text-right font-mono">{at.toFixed(1)} mm</output>
-        </label>
-        <div className="grid h-[270px] shrink-0 border-b border-line">
-          {section.data && (
-            <ViewDrawing
-              view={section.data}
-              checks={[]}
-              dimensions={[]}
-              onHover={() => undefined}
-              onSelect={() => undefined}
-              onChange={() => undefined}
-            />
-          )}
-        </div>
+        <SectionPane
+          axis={axis}
+          at={at}
+          range={range}
+          view={section.data}
+          cut={shown.cut}
+          onAxis={setAxis}
+          onCut={() => toggle("cut")}
+          onMove={(to) => setPlaces((p) => ({ ...p, [axis]: to }))}
+        />
         {quiz && (
           <QuizPanel
             study={study}
@@ -187,71 +142,13 @@ export function StudyBench({ study, studied, title }: Props) {
             }}
           />
         )}
+        {!quiz && <UnderFinger touched={point && touch.data} failed={point !== undefined && touch.isError} />}
         {!quiz && (
-          <section className="border-b border-line px-3 py-2" aria-live="polite">
-            <h2 className="font-bold">Under your finger</h2>
-            {point && touch.isError ? (
-              <p className="text-soft">That point is not on this tooth. Touch its surface.</p>
-            ) : point && touch.data ? (
-              <dl className="grid grid-cols-[1fr_auto] gap-x-3">
-                <dt>Enamel</dt>
-                <dd className="text-right font-mono">
-                  {touch.data.enamel > 0 ? formatValue(touch.data.enamel, "mm") : "none, root"}
-                </dd>
-                <dt>To the pulp{touch.data.horn && `, ${touch.data.horn} horn`}</dt>
-                <dd className="text-right font-mono">{formatValue(touch.data.pulp, "mm")}</dd>
-                <dt>of it dentin</dt>
-                <dd className="text-right font-mono">{formatValue(touch.data.dentin, "mm")}</dd>
-              </dl>
-            ) : (
-              <p className="text-soft">
-                Click the tooth anywhere: how thick the enamel is there, and how far the pulp.
-              </p>
-            )}
-          </section>
-        )}
-        {!quiz && (
-          <>
-            <section className="border-b border-line px-3 py-2">
-              <h2 className="font-bold">Measured on this model</h2>
-              <dl className="grid grid-cols-[1fr_auto] gap-x-3">
-                {studied.figures.map((f) => (
-                  <div key={f.label} className="contents">
-                    <dt>{f.label}</dt>
-                    <dd className="text-right font-mono">{formatValue(f.value, f.unit)}</dd>
-                  </div>
-                ))}
-                {shown.neighbours &&
-                  neighbours.data?.map((n) => (
-                    <div key={n.iso} className="contents">
-                      <dt>
-                        Gap to {n.iso}, {n.side}
-                      </dt>
-                      <dd className="text-right font-mono">{formatValue(n.gap, "mm")}</dd>
-                    </div>
-                  ))}
-              </dl>
-            </section>
-            <section className="px-3 py-2">
-              <h2 className="font-bold">Landmarks</h2>
-              <ul className="grid grid-cols-2 gap-x-3">
-                {studied.landmarks.map((l) => (
-                  <li key={l.name}>
-                    <button
-                      type="button"
-                      className="w-full rounded px-1 text-left hover:bg-accent-ground focus-visible:bg-accent-ground"
-                      onPointerEnter={() => setLit(l.name)}
-                      onPointerLeave={() => setLit(undefined)}
-                      onFocus={() => setLit(l.name)}
-                      onBlur={() => setLit(undefined)}
-                    >
-                      {l.name}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          </>
+          <StudyFigures
+            studied={studied}
+            neighbours={shown.neighbours ? neighbours.data : undefined}
+            onLit={setLit}
+          />
         )}
       </aside>
     </div>

@@ -1,6 +1,6 @@
 import { Line } from "@react-three/drei";
-import { Canvas, type ThreeEvent, useFrame, useThree } from "@react-three/fiber";
-import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { DoubleSide, FrontSide, Matrix4, Plane, Vector3 } from "three";
 import type { Schema } from "@/api/client";
 import { currentTheme } from "@/app/theme";
@@ -9,7 +9,9 @@ import { colourByLabel, softwareRendering } from "@/drawing/toothColours";
 import { Lights, Orbit, Sharpness, useTurntable, ViewBar, Viewer, viewInWords } from "@/drawing/turntable";
 import { CutFace } from "./CutFace";
 import { type Feeler, Feeling, FingerTip, firstTouched, touchable, useFinger } from "./finger";
+import { PlaceLabels, Spot, short, spotsInSight } from "./PlaceLabels";
 import type { Axis, Studied } from "./study";
+import { OpposingPlane, SpaceCurve } from "./studyCurves";
 
 export interface Shown {
   enamel: boolean;
@@ -259,130 +261,6 @@ function Beside({ neighbour, theme }: { neighbour: Schema["StudyNeighbour"]; the
         depthWrite={false}
       />
     </mesh>
-  );
-}
-
-function triples(points: number[], closed: boolean): [number, number, number][] {
-  const out: [number, number, number][] = [];
-  for (let k = 0; k + 2 < points.length; k += 3) {
-    out.push([points[k] ?? 0, points[k + 1] ?? 0, points[k + 2] ?? 0]);
-  }
-  const first = out[0];
-  if (closed && first) out.push(first);
-  return out;
-}
-
-const curveLook: Record<string, string> = { cervical: "#8a7440", gingiva: "#b0625f" };
-
-function SpaceCurve({ line, shown }: { line: Schema["SpaceLine"]; shown: Shown }) {
-  const points = useMemo(() => triples(line.points, line.closed), [line]);
-  const colour = curveLook[line.kind];
-  if (!colour || !shown.enamel || (line.kind === "gingiva" && !shown.gingiva) || points.length < 2)
-    return null;
-  return (
-    <Line
-      points={points}
-      color={colour}
-      lineWidth={line.kind === "gingiva" ? 2.5 : 1.2}
-      side={DoubleSide} // its quads do not turn with a tooth that is turned over
-      raycast={() => undefined}
-    />
-  );
-}
-
-const namedKinds = ["cusp", "pit"];
-
-interface SpotInSight {
-  landmark: Schema["Landmark"];
-  lit: boolean;
-}
-
-/** The landmarks that are marked: those of the tissues shown, and the one pointed out, which comes first. */
-function spotsInSight(landmarks: Schema["Landmark"][], shown: Shown, lit?: string): SpotInSight[] {
-  const inSight = ({ kind }: Schema["Landmark"]) =>
-    kind === "horn"
-      ? shown.pulp && (shown.glass || (!shown.enamel && !shown.dentin))
-      : shown.enamel && namedKinds.includes(kind);
-  return landmarks
-    .filter((l) => l.name === lit || (shown.names && inSight(l)))
-    .map((landmark) => ({ landmark, lit: landmark.name === lit }))
-    .sort((a, b) => Number(b.lit) - Number(a.lit));
-}
-
-/** Cusps and horns go by their letters, so that the names do not cover the tooth. */
-function short({ name, kind }: Schema["Landmark"]): string {
-  if (kind === "horn") return name.replace(" pulp horn", " horn");
-  if (kind !== "cusp" || name === "cusp tip") return name;
-  const letters = name.replace(" cusp", "").match(/mesio|disto|mesial|distal|buccal|lingual/g) ?? [];
-  return letters.map((part) => part[0]?.toUpperCase()).join("");
-}
-
-function Spot({ at, lit }: { at: number[]; lit: boolean }) {
-  const [x = 0, y = 0, z = 0] = at;
-  return (
-    <mesh position={[x, y, z]} renderOrder={9} raycast={() => undefined}>
-      <sphereGeometry args={[lit ? 0.16 : 0.09, 12, 8]} />
-      <meshBasicMaterial color={lit ? "#1b685e" : "#1f2a33"} depthTest={false} transparent opacity={0.9} />
-    </mesh>
-  );
-}
-
-const labelLift = 8; // pixels over its spot
-
-/** Puts each name over its spot as the tooth turns; one that would cover a nearer name is left out. */
-function PlaceLabels({
-  layer,
-  spots,
-  side,
-}: {
-  layer: RefObject<HTMLDivElement | null>;
-  spots: SpotInSight[];
-  side: number;
-}) {
-  const at = useMemo(() => new Vector3(), []);
-  useFrame(({ camera, size }) => {
-    const elements = layer.current?.children;
-    if (!elements) return;
-    const placed: DOMRect[] = [];
-    const projected = spots.map(({ landmark, lit }, n) => {
-      const [x = 0, y = 0, z = 0] = landmark.at;
-      at.set(side * x, y, z).project(camera);
-      return {
-        element: elements[n] as HTMLElement | undefined,
-        x: ((at.x + 1) / 2) * size.width,
-        y: ((1 - at.y) / 2) * size.height,
-        depth: lit ? Number.NEGATIVE_INFINITY : at.z,
-      };
-    });
-    for (const { element, x, y } of projected.sort((a, b) => a.depth - b.depth)) {
-      if (!element) continue;
-      const width = element.offsetWidth;
-      const height = element.offsetHeight;
-      const box = new DOMRect(x - width / 2, y - labelLift - height, width, height);
-      const covered = placed.some(
-        (p) => box.left < p.right && p.left < box.right && box.top < p.bottom && p.top < box.bottom,
-      );
-      element.style.transform = `translate(${box.left}px, ${box.top}px)`;
-      element.style.visibility = covered ? "hidden" : "visible";
-      if (!covered) placed.push(box);
-    }
-  });
-  return null;
-}
-
-function OpposingPlane({ plane }: { plane: Schema["SpacePlane"] }) {
-  const [x = 0, y = 0, z = 0] = plane.origin;
-  const tilt = useMemo(() => {
-    const [nx = 0, ny = 0, nz = 1] = plane.normal;
-    return new Matrix4().lookAt(new Vector3(nx, ny, nz), new Vector3(), new Vector3(1, 0, 0));
-  }, [plane]);
-  return (
-    <group position={[x, y, z]}>
-      <mesh matrixAutoUpdate={false} matrix={tilt} renderOrder={4} raycast={() => undefined}>
-        <planeGeometry args={[13, 13]} />
-        <meshBasicMaterial color="#7a8a94" transparent opacity={0.25} side={2} depthWrite={false} />
-      </mesh>
-    </group>
   );
 }
 
