@@ -28,6 +28,22 @@ type basis struct {
 	Products  []Product       `json:"products,omitempty"`
 	Constants []resist.Figure `json:"constants,omitempty"`
 	Facing    []facingBox     `json:"facing,omitempty"`
+	// Versions are those of the practice's documents; empty before they were kept.
+	Versions map[store.DocumentKind]int `json:"versions,omitempty"`
+}
+
+// madeWith names versions of a practice's documents, in the order in which a menu has their pages.
+func madeWith(versions map[store.DocumentKind]int) []string {
+	named := []string{}
+	for _, d := range []struct {
+		kind store.DocumentKind
+		name string
+	}{{store.Kits, "kit"}, {store.FillProducts, "materials"}, {store.StrengthConstants, "constants of strength"}} {
+		if v := versions[d.kind]; v > 0 {
+			named = append(named, fmt.Sprintf("%s version %d", d.name, v))
+		}
+	}
+	return named
 }
 
 // facingBox is an adjacent tooth whose box is open towards it.
@@ -53,6 +69,9 @@ func (b *based) provable() provable { return provable{b.Case, b.input} }
 func (s *server) basisOf(ctx context.Context, kept *store.Case, c *intake.Case) (b basis, err error) {
 	u := currentUser(ctx)
 	b = basis{Practice: u.Practice.Name, Patient: kept.Patient.Code}
+	if b.Versions, err = s.Store.MadeWith(ctx, u.PracticeID); err != nil {
+		return b, err
+	}
 	if c.Rules != nil {
 		if b.Rules, err = json.Marshal(c.Rules); err != nil {
 			return b, err

@@ -78,6 +78,13 @@ func (s *server) StartRun(ctx context.Context, r StartRunRequestObject) (StartRu
 	if run.Sequence, err = json.Marshal(led); err != nil {
 		return nil, err
 	}
+	versions, err := s.Store.MadeWith(ctx, u.PracticeID)
+	if err != nil {
+		return nil, err
+	}
+	if run.MadeWith, err = json.Marshal(versions); err != nil {
+		return nil, err
+	}
 	id, err := s.Store.StartRun(ctx, u.PracticeID, run)
 	if err != nil {
 		return nil, err
@@ -198,6 +205,9 @@ func (s *server) run(ctx context.Context, caseID, id uuid.UUID) (ChairRun, error
 		Id: run.ID, By: run.User.Name, Own: run.UserID == u.ID, StartedAt: run.StartedAt, Examination: run.Examination, LimitMinutes: run.LimitMinutes,
 		Document: CaseDocument(run.CaseDocument), Sequence: sequence, PastSeconds: past, Events: []ChairEvent{}, State: state,
 	}
+	if a.MadeWith, err = madeWithOf(run); err != nil {
+		return ChairRun{}, err
+	}
 	if a.Visits, err = visitsOf(run); err != nil {
 		return ChairRun{}, err
 	}
@@ -288,6 +298,17 @@ func eventsOf(kept []store.ChairEvent) []chair.Event {
 		events[n] = chair.Event{Kind: chair.Kind(e.Kind), Step: e.Step, At: e.AtSeconds, MM: e.MM}
 	}
 	return events
+}
+
+// madeWithOf names the versions of the practice's documents that a run was begun with.
+func madeWithOf(run *store.ChairRun) ([]string, error) {
+	var versions map[store.DocumentKind]int
+	if run.MadeWith != nil {
+		if err := json.Unmarshal(run.MadeWith, &versions); err != nil {
+			return nil, fmt.Errorf("reading what run %s was made with: %w", run.ID, err)
+		}
+	}
+	return madeWith(versions), nil
 }
 
 // visitsOf are the teeth of a sitting; none of a run of one tooth.

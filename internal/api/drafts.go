@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"log/slog"
 	"net/http"
 	"strconv"
@@ -176,5 +177,14 @@ func revisionAnswer(r *store.Revision) (Revision, error) {
 	if err := json.Unmarshal(r.PlanDocument, &d); err != nil {
 		return Revision{}, err
 	}
-	return Revision{Number: r.Number, By: r.Author.Name, At: r.CreatedAt, Document: CaseDocument(r.CaseDocument), Plan: d}, nil
+	a := Revision{Number: r.Number, By: r.Author.Name, At: r.CreatedAt, Document: CaseDocument(r.CaseDocument), Plan: d, MadeWith: []string{}}
+	if r.Basis == nil {
+		return a, nil
+	}
+	var b basis
+	if err := json.Unmarshal(r.Basis, &b); err != nil {
+		return a, fmt.Errorf("reading what revision %d rests on: %w", r.Number, err)
+	}
+	a.MadeWith = madeWith(b.Versions)
+	return a, nil
 }

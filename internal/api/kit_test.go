@@ -74,6 +74,9 @@ func TestAPracticesKitCutsAndIsCounted(t *testing.T) {
 	runs := fmt.Sprintf("/api/cases/%s/runs", dental.Id)
 	status, body = c.send("POST", runs, `{}`)
 	run := decoded[ChairRun](t, 201, status, body)
+	if !slices.Equal(run.MadeWith, []string{"kit version 1"}) {
+		t.Errorf("the run is made with %q", run.MadeWith)
+	}
 	events := fmt.Sprintf("%s/%s/events", runs, run.Id)
 	// What makes the tooth numb and dry comes before its first cut.
 	at = slices.IndexFunc(run.Sequence.Steps, func(s document.Step) bool { return s.Shown == at+1 })
@@ -91,6 +94,16 @@ func TestAPracticesKitCutsAndIsCounted(t *testing.T) {
 	status, body = c.send("GET", "/api/kit", "")
 	if k := decoded[PracticeKit](t, 200, status, body); k.Version != 2 || len(k.Notes) != 2 || !k.Notes[1].Out || *k.Kit.Items[1].Pieces != 0 {
 		t.Errorf("after the run: %s", body)
+	}
+	// What is fixed names the version of its day, whatever is kept later.
+	status, body = c.send("POST", fmt.Sprintf("/api/cases/%s/revisions", dental.Id), "", "If-Match", fmt.Sprintf("%q", fmt.Sprint(dental.Version)))
+	decoded[Revision](t, 201, status, body)
+	if status, body := c.send("PUT", "/api/kit", kit(2, "")); status != 200 {
+		t.Errorf("a later kit: %d %.200s", status, body)
+	}
+	status, body = c.send("GET", fmt.Sprintf("/api/cases/%s/revisions/1", dental.Id), "")
+	if r := decoded[Revision](t, 200, status, body); !slices.Equal(r.MadeWith, []string{"kit version 2"}) {
+		t.Errorf("the revision is made with %q", r.MadeWith)
 	}
 	if status, body := c.send("PUT", "/api/kit", kit(1, "")); status != 409 {
 		t.Errorf("a change of the kit before the run answers %d %.200s", status, body)

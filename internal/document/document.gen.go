@@ -885,6 +885,9 @@ type ChairRun struct {
 	Id           openapi_types.UUID `json:"id"`
 	LimitMinutes int                `json:"limit_minutes"`
 
+	// MadeWith versions of the practice's own documents that it was begun with, in words
+	MadeWith []string `json:"made_with"`
+
 	// Own it is the user's own to go on with
 	Own bool `json:"own"`
 
@@ -2296,7 +2299,10 @@ type Revision struct {
 
 	// Document A case, obturon.case/1; kept as it was sent
 	Document CaseDocument `json:"document"`
-	Number   int          `json:"number"`
+
+	// MadeWith versions of the practice's own documents that it rests on, in words
+	MadeWith []string `json:"made_with"`
+	Number   int      `json:"number"`
 
 	// Plan A plan, obturon.plan/1. Lengths are millimetres in the tooth frame, angles degrees, volumes mm³.
 	Plan Plan `json:"plan"`

@@ -22,6 +22,7 @@ type ChairRun struct {
 	CaseDocument datatypes.JSON
 	Sequence     datatypes.JSON // as it was when the run began
 	Visits       datatypes.JSON // the teeth of a sitting, with their cases; null of one tooth
+	MadeWith     datatypes.JSON // versions of the practice's documents by kind; null before they were kept
 	Examination  bool
 	LimitMinutes int
 	StartedAt    time.Time `gorm:"default:now()"`

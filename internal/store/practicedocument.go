@@ -67,6 +67,22 @@ func (s *Store) DocumentVersion(ctx context.Context, kind DocumentKind, practice
 	return &d, nil
 }
 
+// MadeWith are the newest versions of a practice's documents by kind, house rules left out. Errors are
+// the database's.
+func (s *Store) MadeWith(ctx context.Context, practice uuid.UUID) (map[DocumentKind]int, error) {
+	var all []PracticeDocument
+	found := s.db.WithContext(ctx).Select("kind", "max(version) as version").
+		Where("practice_id = ? and base is null", practice).Group("kind").Find(&all)
+	if found.Error != nil {
+		return nil, fmt.Errorf("reading the versions of a practice's documents: %w", found.Error)
+	}
+	versions := map[DocumentKind]int{}
+	for _, d := range all {
+		versions[d.Kind] = d.Version
+	}
+	return versions, nil
+}
+
 // SavePracticeDocument keeps a version, which must follow on the newest. It fails with ErrTaken
 // where somebody else's is newer.
 func (s *Store) SavePracticeDocument(ctx context.Context, d PracticeDocument) (*PracticeDocument, error) {

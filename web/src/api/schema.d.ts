@@ -1373,6 +1373,8 @@ export interface components {
             /** Format: uuid */
             id: string;
             limit_minutes: number;
+            /** @description versions of the practice's own documents that it was begun with, in words */
+            made_with: string[];
             /** @description it is the user's own to go on with */
             own: boolean;
             /** @description what each step took the user before, the middle of the times; 0 where it never was done */
@@ -3155,6 +3157,8 @@ export interface components {
             at: string;
             by: string;
             document: components["schemas"]["CaseDocument"];
+            /** @description versions of the practice's own documents that it rests on, in words */
+            made_with: string[];
             number: number;
             plan: components["schemas"]["Plan"];
         };

@@ -39,7 +39,8 @@ export function TitleBlock({ dental, plan, revision }: Props) {
         <span className="basis-full text-xs text-soft">
           {className(plan.class)}
           {plan.surface_letters && ` ${plan.surface_letters}`}, {plan.material}, {plan.school}
-          {revision && `, revision ${revision.number} fixed by ${revision.by}`}
+          {revision &&
+            `, revision ${revision.number} fixed by ${[revision.by, ...revision.made_with].join(", ")}`}
         </span>
       )}
     </div>
