@@ -104,9 +104,12 @@ func (h *hearing) tell(c store.Change) {
 	}
 }
 
-// streamLasts is how long one stream of changes goes on: the browser opens the next, and its
-// sign-in is looked at again.
-const streamLasts = 4 * time.Minute
+// One stream of changes goes on for streamLasts: then it asks for the next, so that the sign-in is
+// looked at again, and ends once that has had time to open.
+const (
+	streamLasts = 4 * time.Minute
+	streamEnds  = 20 * time.Second
+)
 
 // streamChanges sends what changes in the practice for as long as somebody listens, as server-sent
 // events.
@@ -130,14 +133,19 @@ func (s *server) streamChanges(c *gin.Context) {
 		}
 		return out.Flush() == nil
 	}
-	const again = "retry: 1000\n: everything from now on\n\n" // milliseconds
-	if !send(again) {
+	// From now on nothing escapes; what the practice's documents were changed to before is told once.
+	versions, err := s.Store.MadeWith(ctx, currentUser(ctx).PracticeID)
+	if err != nil {
+		return
+	}
+	text, err := json.Marshal(versions)
+	if err != nil || !send(fmt.Sprintf("retry: 1000\nevent: versions\ndata: %s\n\n", text)) { // milliseconds
 		return
 	}
 	const sign = 15 * time.Second
 	alive := time.NewTicker(sign)
 	defer alive.Stop()
-	over := time.NewTimer(streamLasts)
+	over, renewed := time.NewTimer(streamLasts), false
 	defer over.Stop()
 	stopping := context.Background()
 	if s.Background != nil {
@@ -150,7 +158,11 @@ func (s *server) streamChanges(c *gin.Context) {
 		case <-stopping.Done():
 			return
 		case <-over.C:
-			return
+			if renewed || !send("event: renew\ndata: {}\n\n") {
+				return
+			}
+			renewed = true
+			over.Reset(streamEnds)
 		case <-alive.C:
 			if !send(": still here\n\n") {
 				return

@@ -26,6 +26,8 @@ func TestChangesReachTheBrowser(t *testing.T) {
 	if status, body := stranger.send("GET", "/api/changes", ""); status != 401 {
 		t.Fatalf("a stranger is answered %d %s", status, body)
 	}
+	status, body := mine.send("PUT", "/api/kit", `{"version":0,"kit":{"schema":"obturon.kit/1","items":[]}}`)
+	decoded[PracticeKit](t, 200, status, body)
 	ctx, stop := context.WithTimeout(t.Context(), time.Minute)
 	defer stop()
 	request, err := http.NewRequestWithContext(ctx, "GET", cmp.Or(mine.at, testServer.URL)+"/api/changes", nil)
@@ -38,8 +40,13 @@ func TestChangesReachTheBrowser(t *testing.T) {
 	}
 	defer answer.Body.Close()
 	lines := bufio.NewScanner(answer.Body)
-	if !lines.Scan() || !strings.HasPrefix(lines.Text(), "retry:") || answer.Header.Get("Content-Type") != "text/event-stream" {
-		t.Fatalf("it begins with %q, %v", lines.Text(), answer.Header)
+	if kind := answer.Header.Get("Content-Type"); kind != "text/event-stream" {
+		t.Fatalf("it is %s", kind)
+	}
+	for _, want := range []string{"retry: 1000", "event: versions", `data: {"kit":1}`, ""} {
+		if !lines.Scan() || lines.Text() != want {
+			t.Fatalf("it begins with %q, want %q", lines.Text(), want)
+		}
 	}
 	theirs.newCase("HV-891")
 	made := mine.newCase("HV-890")

@@ -67,12 +67,11 @@ func (s *Store) DocumentVersion(ctx context.Context, kind DocumentKind, practice
 	return &d, nil
 }
 
-// MadeWith are the newest versions of a practice's documents by kind, house rules left out. Errors are
-// the database's.
+// MadeWith are the newest versions of a practice's documents by kind. Errors are the database's.
 func (s *Store) MadeWith(ctx context.Context, practice uuid.UUID) (map[DocumentKind]int, error) {
 	var all []PracticeDocument
 	found := s.db.WithContext(ctx).Select("kind", "max(version) as version").
-		Where("practice_id = ? and base is null", practice).Group("kind").Find(&all)
+		Where("practice_id = ?", practice).Group("kind").Find(&all)
 	if found.Error != nil {
 		return nil, fmt.Errorf("reading the versions of a practice's documents: %w", found.Error)
 	}

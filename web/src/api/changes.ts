@@ -44,14 +44,32 @@ function touched({ what, id, case: caseId }: Change): unknown[][] {
   }
 }
 
-/** Whatever a window may have missed that did not listen for a while. */
-const anything: unknown[][] = [
-  ...["proof", "tolerance", "fine_deflection", "patient", "kit", "products", "constants", "schools"].flatMap(
-    (what) => touched({ what }),
-  ),
+/** What others may have changed since it was asked for, when a window begins to listen. */
+const kept: unknown[][] = [
+  keys.case(),
+  keys.cases(),
+  keys.kit(),
+  keys.products(),
+  keys.constants(),
+  keys.schools(),
+  keys.houseRules(),
   keys.runs(),
   ["run"],
+  keys.tolerance(),
+  keys.fineRun(),
+  keys.proof(),
 ];
+
+/** Versions of the practice's own documents, by kind. */
+type Versions = Record<string, number>;
+
+/** What has to be computed anew since other versions of them count. */
+function outdated(before: Versions | undefined, now: Versions): unknown[][] {
+  if (!before) return [];
+  return Object.keys(now)
+    .filter((kind) => before[kind] !== now[kind])
+    .flatMap((kind) => touched({ what: kind.startsWith("house-") ? "schools" : kind }));
+}
 
 /** Asks anew for what has changed, a little later and all at once. */
 class Anew {
@@ -88,23 +106,34 @@ export function useChanges() {
   useEffect(() => {
     const anew = new Anew(queries);
     let stream: EventSource | undefined;
-    let missed = false;
-    const listen = () => {
-      stream = new EventSource("/api/changes");
-      stream.onopen = () => {
-        if (missed) anew.ask(anything);
-        missed = true; // whatever comes between two streams
+    let retry: ReturnType<typeof setTimeout> | undefined;
+    let versions: Versions | undefined;
+    /** Opens a stream; gapless where the last one still runs until this one is there. */
+    const listen = (last?: EventSource) => {
+      const own = new EventSource("/api/changes");
+      stream = own;
+      let gapless = last !== undefined;
+      own.onopen = () => {
+        last?.close();
+        if (!gapless) anew.ask(kept);
+        gapless = false; // what it opens by itself comes after a break
       };
-      stream.onmessage = (e) => {
+      own.addEventListener("versions", (e) => {
+        const now: Versions = JSON.parse(e.data);
+        anew.ask(outdated(versions, now));
+        versions = now;
+      });
+      own.onmessage = (e) => {
         const change: Change = JSON.parse(e.data);
         if (!ownDraft(queries, change)) anew.ask(touched(change));
       };
-      stream.onerror = () => {
-        // A stream that ends is opened again by the browser; one that is refused is not.
-        if (stream?.readyState === EventSource.CLOSED) retry = setTimeout(look, refusedMilliseconds);
+      own.addEventListener("renew", () => listen(own));
+      own.onerror = () => {
+        // A stream that breaks is opened again by the browser; one that is refused is not.
+        if (own === stream && own.readyState === EventSource.CLOSED)
+          retry = setTimeout(look, refusedMilliseconds);
       };
     };
-    let retry: ReturnType<typeof setTimeout> | undefined;
     const look = () => {
       clearTimeout(retry);
       stream?.close();
