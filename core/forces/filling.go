@@ -1,6 +1,6 @@
 // Package forces reads what holds a filling and what a cavity costs its tooth as a dentist
 // would: which pulls are held, by what, how far the filling goes before; what one change
-// would buy; how far the cusps part. Three kinds of figures are told apart: fillings and
+// would buy; how far the cusps deflect. Three kinds of figures are told apart: fillings and
 // changes are geometry of the cut tooth; deflections and sections are physics under assumptions
 // that stand beside them; bonds are an index.
 package forces

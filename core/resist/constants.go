@@ -17,7 +17,7 @@ const mpaInGPa = 1000
 
 // Constants lists what is assumed unless a practice says otherwise: the middle of what is
 // published (operative dentistry and materials convention). Amalgam is not among them: it
-// does not bond, and closes hardly a quarter of what an empty cavity lets the cusps part, so
+// does not bond, and closes hardly a quarter of what an empty cavity lets the cusps deflect, so
 // that the empty cavity stands for it.
 func Constants() []Constant {
 	return []Constant{

@@ -14,7 +14,7 @@ import (
 
 // Deflection is how far cusps go under a load.
 type Deflection struct {
-	// Opening (µm) is by how much facial and lingual cusps part, on average.
+	// Opening (µm) is by how much facial and lingual cusps deflect apart, on average.
 	Opening float64
 	// Cusps are how far (µm) each goes that stands, outwards positive, in their order.
 	Cusps []float64

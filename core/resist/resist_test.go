@@ -130,7 +130,7 @@ func TestWhatCavitiesCost(t *testing.T) {
 	wide := deflect(t, m, cutThrough(m, 2.2, 1.5, true), 0.5)
 	within := deflect(t, m, cutThrough(m, 1.5, 1.5, false), 0.5)
 	if shallow.Sound.Opening < 0.3 || shallow.Sound.Opening > 3 {
-		t.Errorf("sound cusps part by %.2f µm", shallow.Sound.Opening)
+		t.Errorf("sound cusps deflect by %.2f µm", shallow.Sound.Opening)
 	}
 	if deep.Empty.Opening < 1.6*shallow.Empty.Opening || wide.Empty.Opening < shallow.Empty.Opening || wide.Empty.Opening > deep.Empty.Opening {
 		t.Errorf("deflected by %.2f µm, deeper %.2f, wider %.2f", shallow.Empty.Opening, deep.Empty.Opening, wide.Empty.Opening)

@@ -1,4 +1,4 @@
-// Package resist asks what a cavity costs a tooth in stiffness: how far its cusps part under
+// Package resist asks what a cavity costs a tooth in stiffness: how far its cusps deflect under
 // a load, beside those of the sound tooth, and what the depth of a wall and the radius of a
 // line angle make of it. It compares: what breaks a tooth is not known so well.
 package resist

@@ -99,7 +99,7 @@ func TestCuspsPart(t *testing.T) {
 	}
 	right, left := part("15", forms[3], nil), part("25", forms[3], nil)
 	if times, ok := right.Times(right.Empty); !ok || times < 3 || right.Empty.Opening != left.Empty.Opening {
-		t.Errorf("cusps part by %.2f µm, %.1f times the sound tooth's; on the other side %.2f", right.Empty.Opening, times, left.Empty.Opening)
+		t.Errorf("cusps deflect by %.2f µm, %.1f times the sound tooth's; on the other side %.2f", right.Empty.Opening, times, left.Empty.Opening)
 	}
 	if len(right.Bulks) != 2 || right.Bulks[0].Isthmus < 1 || right.Bulks[0].Ridge < right.Bulks[0].Isthmus || right.Bulks[0].Bend <= 0 || right.Cusps[0].Width < 1 {
 		t.Errorf("bulks %+v, cusps %+v", right.Bulks, right.Cusps)
@@ -156,7 +156,7 @@ func TestCutOtherwise(t *testing.T) {
 		t.Errorf("the case itself was changed: %+v", c)
 	}
 	lines, err := p.ForcesLines(t.Context(), c, resist.Usual(), DefaultGrid)
-	if err != nil || len(lines) != 2 || !strings.Contains(lines[0], "held least") || !strings.Contains(lines[1], "times as far") {
+	if err != nil || len(lines) != 2 || !strings.Contains(lines[0], "held least") || !strings.Contains(lines[1], "times that of the sound tooth") {
 		t.Errorf("for print: %q, %v", lines, err)
 	}
 }
@@ -183,6 +183,6 @@ func TestTheSolvedProposalIsLoaded(t *testing.T) {
 		openings[n] = deflected.Empty.Opening
 	}
 	if openings[0] != openings[1] {
-		t.Errorf("loaded first its cusps part by %.2f µm, after the sheet by %.2f", openings[0], openings[1])
+		t.Errorf("loaded first its cusps deflect by %.2f µm, after the sheet by %.2f", openings[0], openings[1])
 	}
 }

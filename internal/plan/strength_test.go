@@ -67,10 +67,10 @@ func TestWhatWeakensATooth(t *testing.T) {
 			least = 0.995
 		}
 		if deeper < least*own || narrower > 1.005*own {
-			t.Errorf("cusps part by %.2f µm, 0.4 deeper by %.2f, 0.2 narrower by %.2f", own, deeper, narrower)
+			t.Errorf("cusps deflect by %.2f µm, 0.4 deeper by %.2f, 0.2 narrower by %.2f", own, deeper, narrower)
 		}
 		if fine := parts("", 0, true); math.Abs(fine/own-1) > 0.05 {
-			t.Errorf("cusps part by %.2f µm, on finer cells by %.2f", own, fine)
+			t.Errorf("cusps deflect by %.2f µm, on finer cells by %.2f", own, fine)
 		}
 		s, without, err := p.StrainOf(t.Context(), c, 0, forces.AsCut, with, tableGrid)
 		if err != nil || without != "" {
