@@ -17,9 +17,6 @@ type Choice struct {
 // Option is one way to decide.
 type Option struct{ Value, Label string } // "" leaves it undecided
 
-// FinishField is the choice of a finish, whose options are laid side by side.
-const FinishField = "finish"
-
 // Choices lists what there is to decide about the cavities of a case.
 func (d *Designed) Choices() []Choice {
 	var all []Choice
@@ -33,7 +30,7 @@ func (d *Designed) Choices() []Choice {
 	}
 	if d.Decision.Choice.Material.Bonds() {
 		if styles := design.Styles(d.Case); len(styles) > 0 {
-			finish := Choice{Field: FinishField, Label: "Finish of the enamel margin"}
+			finish := Choice{Field: "finish", Label: "Finish of the enamel margin"}
 			for _, s := range styles {
 				finish.Options = append(finish.Options, Option{string(s), s.Name()})
 			}

@@ -124,9 +124,8 @@ func (s *server) streamChanges(c *gin.Context) {
 	c.Header("X-Accel-Buffering", "no") // through a proxy too, at once
 	c.Status(http.StatusOK)
 	c.Writer.WriteHeaderNow()
-	out := http.NewResponseController(
-		c.Writer.(interface{ Unwrap() http.ResponseWriter }).Unwrap(),
-	) // the router's own flushes past the session
+	// The router's own writer would flush past the session's.
+	out := http.NewResponseController(c.Writer.(interface{ Unwrap() http.ResponseWriter }).Unwrap())
 	send := func(text string) bool {
 		if _, err := c.Writer.WriteString(text); err != nil {
 			return false

@@ -37,10 +37,8 @@ func Run(ctx context.Context, st *store.Store, planner *plan.Planner, yield func
 		store.Proof: prove(planner), store.Tolerance: cutByHand(planner), store.FineDeflection: loadFine(planner),
 	}})
 	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{
-		Queues: map[string]river.QueueConfig{
-			river.QueueDefault: {MaxWorkers: 1},
-			store.Brief:        {MaxWorkers: 1},
-		}, // each keeps all processors busy
+		// One of each at a time: it keeps all processors busy.
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}, store.Brief: {MaxWorkers: 1}},
 		Workers: workers, JobTimeout: longest, RescueStuckJobsAfter: dead, FetchPollInterval: idle,
 		Logger: slog.New(discard{slog.Default().Handler()}),
 	})

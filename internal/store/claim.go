@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/riverqueue/river"
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -144,29 +145,18 @@ func (s *Store) Requeue(ctx context.Context) error {
 
 // call calls a worker for each open part that fits.
 func (s *Store) call(ctx context.Context, tx *gorm.DB, again bool, fits string) error {
-	var left []JobPart
-	found := tx.Raw(`select p.job_id, p.number, p.attempts from job_part p join job j on j.id = p.job_id
+	var left []struct {
+		JobPart
+		Kind JobKind
+	}
+	found := tx.Raw(`select p.job_id, p.number, p.attempts, j.kind from job_part p join job j on j.id = p.job_id
 		where p.result is null and j.done_at is null and j.failed is null and j.cancelled_at is null and ` + fits + ` order by j.started_at, p.number`).Scan(&left)
-	if found.Error != nil || len(left) == 0 {
+	if found.Error != nil {
 		return found.Error
 	}
-	var jobs []Job
-	of := map[uuid.UUID]*Job{}
+	var calls []river.InsertManyParams
 	for _, p := range left {
-		if of[p.JobID] == nil {
-			of[p.JobID] = &Job{}
-			if err := tx.Select("id", "kind").First(of[p.JobID], "id = ?", p.JobID).Error; err != nil {
-				return err
-			}
-		}
-		j := *of[p.JobID]
-		j.Parts = []JobPart{p}
-		jobs = append(jobs, j)
+		calls = append(calls, tokens(&Job{ID: p.JobID, Kind: p.Kind, Parts: []JobPart{p.JobPart}}, again)...)
 	}
-	for n := range jobs {
-		if err := s.enqueue(ctx, tx, tokens(&jobs[n], again)); err != nil {
-			return err
-		}
-	}
-	return nil
+	return s.enqueue(ctx, tx, calls)
 }

@@ -40,7 +40,9 @@ export function TitleBlock({ dental, plan, revision }: Props) {
           {className(plan.class)}
           {plan.surface_letters && ` ${plan.surface_letters}`}, {plan.material}, {plan.school}
           {revision &&
-            `, revision ${revision.number} fixed by ${[revision.by, ...revision.made_with].join(", ")}`}
+            `, revision ${revision.number} fixed by ${revision.by}${
+              revision.made_with.length > 0 ? `, made with ${revision.made_with.join(" and ")}` : ""
+            }`}
         </span>
       )}
     </div>
