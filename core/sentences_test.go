@@ -92,7 +92,7 @@ func sentences(t *testing.T) string {
 	out.WriteString("\n## Criteria\n")
 	for _, e := range school.Catalogue {
 		fmt.Fprintf(&out, "\n### %s: %s\n\n", e.ID, e.Label)
-		texts := []string{e.Short, e.Over, e.Absent, e.Needs, e.NeitherSays}
+		texts := []string{e.Short, e.Over, e.Absent, e.Needs, e.BarredSays}
 		for _, kind := range slices.Sorted(maps.Keys(e.On)) {
 			texts = append(texts, e.On[kind].Short, e.On[kind].Over)
 		}

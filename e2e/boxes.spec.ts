@@ -71,10 +71,9 @@ test("a composite slot leaves the fissures alone", async ({ page }) => {
   await expect(page.locator('[data-check="box.clearance_buccal distal"]')).toBeVisible();
   await expect(page.locator('[data-check="outline.isthmus_width"]')).toHaveCount(0);
   await expect(page.locator('[data-dimension="distal_box_buccal"]').first()).toBeVisible();
-  // Bevelled where it faces the bur, the fissures left to be sealed.
-  await expect(page.locator('[data-dimension="bevel_width"]').first()).toBeVisible();
+  // No bevel on the occlusal surface of a permanent tooth; the fissures left are sealed.
   await page.getByRole("button", { name: "Retain" }).click();
-  expect(await measured(page, "retain.bevel_width")).toBeGreaterThan(0.25);
+  await expect(page.locator('[data-check="retain.bevel_width"]')).toContainText("not asked for here");
   await expect(page.getByText("Seal the other fissures")).toBeVisible();
   await page.getByRole("combobox", { name: /^Form/ }).selectOption("conventional");
   await settled(page);
@@ -144,15 +143,16 @@ test("a primary molar takes its own school, and its mesial horn refuses a box", 
     material: "Composite",
   });
   await page.getByRole("button", { name: "Start the case" }).click();
-  await expect(page.getByText(/A mesial box is not made in a primary first molar/)).toBeVisible();
+  await expect(page.getByText(/mesial horn of a primary first molar/).first()).toBeVisible();
+  await expect(page.locator('[data-way="refer"]')).toContainText("advised");
 });
 
 test("a lesion within enamel is not drilled until the dentist decides so", async ({ page }) => {
   await fillCase(page, { code: "HV-363", depth: "Inner enamel" });
   await page.getByRole("button", { name: "Start the case" }).click();
-  await expect(page.getByText("No plan is made")).toBeVisible();
-  await expect(page.getByText(/seal is advised/)).toBeVisible();
-  await page.getByRole("button", { name: "Restore all the same" }).click();
+  await expect(page.getByRole("heading", { name: "Seal" })).toBeVisible();
+  await expect(page.getByText(/Not drilled. Advised: seal/)).toBeVisible();
+  await page.getByRole("button", { name: "Plan it: restore" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible();
 });
 
@@ -294,7 +294,7 @@ test("a conflict is read and settled by hand; what is not there says so", async 
   });
   await page.getByRole("button", { name: "Resist" }).click();
   const into = page.locator('[data-check^="box.axial_into_dentin"]');
-  await expect(into).toContainText("cannot both hold here");
+  await expect(into).toContainText("cannot both be met here");
   await expect(into).toContainText("The seat's width comes first");
   const gone = page.locator('[data-verdict="not_measurable"]').first();
   await expect(gone).toContainText("nothing to measure");
@@ -303,7 +303,7 @@ test("a conflict is read and settled by hand; what is not there says so", async 
   await depth.fill("0.9");
   await depth.blur();
   await settled(page);
-  await expect(into).not.toContainText("cannot both hold here");
+  await expect(into).not.toContainText("cannot both be met here");
   await expect(page.locator('[data-check^="box.axial_depth"]')).toHaveAttribute(
     "data-verdict",
     /near|missed/,
@@ -348,4 +348,40 @@ test("a proposal is fitted behind its first drawing, and what is set by hand sta
   await settled(page);
   await expect(width).toHaveValue("1.6");
   await expect(solution).toBeVisible();
+});
+
+test("what decides can be entered on the sheet, and a sound filling is not cut", async ({ page }) => {
+  await fillCase(page, {
+    tooth: "26",
+    answer: "upper left 6",
+    code: "HV-395",
+    finding: "Old filling",
+    fault: "None: sound",
+  });
+  await page.getByRole("button", { name: "Start the case" }).click();
+  await expect(page.getByRole("heading", { name: "Watch" })).toBeVisible();
+  await page.getByLabel(/Fault of the old filling/).selectOption({ label: "Stained or open margin" });
+  await expect(page.locator('[data-way="repair"]')).toContainText("advised");
+  await page.getByRole("button", { name: "Plan it: replace" }).click();
+  await expect(page.getByTestId("sheet")).toBeVisible();
+  await page.getByText("Against the advice: repair").click();
+  await page.getByRole("button", { name: "Choose" }).first().click();
+  await expect(page.getByRole("heading", { name: "Repair" })).toBeVisible();
+});
+
+test("soft dentin stays over the pulp of a deep lesion, and is named", async ({ page }) => {
+  await startCase(page, {
+    tooth: "35",
+    answer: "lower left 5",
+    code: "HV-396",
+    finding: "Proximal caries",
+    site: "Distal",
+    depth: "Inner dentin",
+    material: "Composite",
+  });
+  await expect(page.getByText(/Selective removal: walls, junction/)).toBeVisible();
+  await page.getByText(/^Not entered: surface, pulp/).click();
+  await page.getByLabel(/Pulp not tested/).selectOption({ label: "Irreversible or dead" });
+  await expect(page.getByText(/root canal treatment or extraction comes first/).first()).toBeVisible();
+  await expect(page.getByTestId("sheet")).toHaveCount(0);
 });

@@ -75,12 +75,16 @@ test("the form starts from the proposal, and from what is known of the patient",
   // Before anything is known of the patient: the proposal for most, and why, in a line.
   const material = page.getByLabel("Material", { exact: true });
   await expect(material.locator("option:checked")).toHaveText("As proposed: composite");
-  await expect(page.getByText(/^Composite proposed: isolation is secure.*for a patient of 35/)).toBeVisible();
+  await expect(
+    page.getByText(
+      /^Composite proposed: bonding spares tooth. Isolation was not entered.*for a patient of 35/,
+    ),
+  ).toBeVisible();
   await expect(page.getByLabel("School", { exact: true }).locator("option:checked")).toContainText(
     "As proposed: lesion-led",
   );
   await page.getByLabel("Isolation").selectOption({ label: "Doubtful" });
-  await expect(page.getByText(/^Amalgam proposed: isolation is not secure/)).toBeVisible();
+  await expect(page.getByText(/^Amalgam proposed: isolation is doubtful/)).toBeVisible();
   await page.getByLabel("Birth year").fill(String(new Date().getFullYear() - 10));
   await expect(page.getByText("amalgam is commonly barred under 15")).toBeVisible();
 

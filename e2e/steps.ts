@@ -16,6 +16,8 @@ export interface Answers {
   finding?: string;
   site?: string;
   depth?: string;
+  /** Of an old filling; left out, one that is entered has caries beside it. */
+  fault?: string;
   material?: string;
   school?: string;
 }
@@ -29,6 +31,8 @@ export async function fillCase(page: Page, a: Answers = {}) {
   if (a.finding) await page.getByLabel("Finding", { exact: true }).selectOption({ label: a.finding });
   if (a.site) await page.getByLabel("Where", { exact: true }).selectOption({ label: a.site });
   if (a.depth) await page.getByLabel("Depth", { exact: true }).selectOption({ label: a.depth });
+  if (a.finding === "Old filling")
+    await page.getByLabel("Fault", { exact: true }).selectOption({ label: a.fault ?? "Caries beside it" });
   // Posterior teeth of these tests are amalgam by the board, unless they say otherwise; "" leaves the proposal.
   const posterior = Number((a.tooth ?? "46")[1]) > 3;
   const material = a.material ?? (posterior ? "Amalgam" : "");

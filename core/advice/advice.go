@@ -4,6 +4,8 @@
 package advice
 
 import (
+	"cmp"
+
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/school"
@@ -17,8 +19,12 @@ type Decision struct {
 	// they were proposed, "" where the dentist chose both.
 	Choice    intake.Choice
 	Reason    string
-	Treatment intake.Treatment
-	Because   string // of the treatment
+	Treatment intake.Treatment // that is advised
+	Because   string           // of the treatment
+	Ways      []Way            // that are open, the advised one first
+	Followed  intake.Treatment // the dentist's, or the advised one
+	Assumed   []Assumption     // what was not entered and would count
+	Questions []string         // what does not go together, to be checked
 	Materials []MaterialAdvice
 	Refused   string // why no plan is made, "" where one is
 	Cautions  []string
@@ -37,11 +43,17 @@ func Decide(c *intake.Case) Decision {
 	var d Decision
 	d.Class, d.Surfaces = lesion.Classify(c.ToCut(), c.Tooth)
 	d.Choice, d.Reason = choose(c)
-	d.Treatment, d.Because = treatment(c)
-	d.Materials = []MaterialAdvice{amalgamAdvice(c), compositeAdvice(c)}
-	d.Cautions = cautions(c, d.Choice)
-	if d.Refused = refusal(c, d); d.Refused == "" {
-		d.Refused = notDrilled(c, d)
+	found := decide(c)
+	d.Treatment, d.Because = found.advise, found.because
+	for _, t := range append([]intake.Treatment{found.advise}, found.also...) {
+		d.Ways = append(d.Ways, described(c, t))
 	}
+	d.Followed = cmp.Or(c.Choice.Treatment, d.Treatment)
+	d.Materials = []MaterialAdvice{amalgamAdvice(c), compositeAdvice(c)}
+	d.Assumed, d.Questions = assumed(c, d), questions(c)
+	if d.Refused = refusal(c, d); d.Refused == "" {
+		d.Refused = notDrilled(d)
+	}
+	d.Cautions = cautions(c, d)
 	return d
 }

@@ -10,43 +10,39 @@ import (
 )
 
 // cautions lists what must be said for this case.
-func cautions(c *intake.Case, choice intake.Choice) []string {
+func cautions(c *intake.Case, d Decision) []string {
+	choice, cuts := d.Choice, d.Refused == ""
 	list := []string{
 		"Planning aid for licensed practitioners; local codes come first. No figure is a measurement of the patient's tooth until it is measured there.",
-		"Water spray, rubber dam, eye protection for all.",
 	}
-	if choice.Material == school.Amalgam {
-		if bar := amalgamBar(c); bar != "" {
-			list = append(list, "Amalgam chosen although "+bar+": check local law and record the reason.")
-		}
-		list = append(list, "Amalgam is restricted or banned in many places: check local law. Mercury hygiene; collect the waste.")
-	} else {
-		list = append(list, "Curing light: filter and eye protection.")
-		if c.Patient.Isolation.Wet() {
-			list = append(list, "Composite needs a dry field: "+isolated(c.Patient.Isolation)+".")
-		}
+	if cuts {
+		list = append(list, ofCutting(c, choice)...)
 	}
 	for _, f := range c.Findings {
 		switch {
 		case f.Kind == lesion.Crack:
 			list = append(
 				list,
-				"A crack runs 25 to 50 % deeper than it is seen: do not chase it; restore, and tell the patient that a full crown may follow.",
+				"Crack: its depth is unknown. Bite test, transillumination, probing and a pulp test tell more than a film; tell the patient that a crown may follow.",
 			)
 		case f.Kind == lesion.UnderminedCusp, f.OnCusp():
 			continue // said once its thickness has been measured
-		case f.Stays:
+		case f.Fault == lesion.OpenMargin && cuts:
 			list = append(
 				list,
 				"An old filling stays: seal its margin with the new one, and look at both at recall. Where the cavity meets it, roughen it and bond to it.",
 			)
+		case f.Sound() && cuts:
+			list = append(list, "A sound old filling stays. Where the cavity meets it, roughen it and bond to it, or part the two with sound tooth.")
+		case f.Stays():
+			continue
 		case f.Kind == lesion.OldRestoration:
 			list = append(
 				list,
-				"Old filling: replace it only where it is broken, leaks or has caries beside it; a sound one with an open margin may be sealed. Composite is told from tooth by a dark scratch of a sharp explorer.",
+				"Old filling: composite is told from tooth by the dark scratch of a sharp explorer.",
 			)
-		case !f.Depth.InDentin():
-			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or watching.")
+		case !f.Depth.InDentin() && cuts:
+			list = append(list, "A lesion within enamel is not drilled by default: consider sealing or arresting it.")
 		}
 	}
 	if c.Patient.Parafunction {
@@ -54,12 +50,28 @@ func cautions(c *intake.Case, choice intake.Choice) []string {
 	}
 	list = append(list, forInjured(c)...)
 	list = append(list, forChildren(c, choice)...)
-	if (choice.School == "primary") != c.Tooth.Primary() {
+	if cuts && (choice.School == "primary") != c.Tooth.Primary() {
 		if s, err := c.SchoolOf(choice); err == nil && !school.IsHouse(choice.School) {
 			list = append(list, fmt.Sprintf("The %s school is not meant for this tooth.", s.Name))
 		}
 	}
 	return once(list)
+}
+
+// ofCutting lists what holds for whatever is drilled and filled.
+func ofCutting(c *intake.Case, choice intake.Choice) []string {
+	list := []string{"Water spray, rubber dam, eye protection for all."}
+	if choice.Material == school.Amalgam {
+		if bar := amalgamBar(c); bar != "" {
+			list = append(list, "Amalgam chosen although "+bar+": check local law and record the reason.")
+		}
+		return append(list, "Amalgam is restricted or banned in many places: check local law. Mercury hygiene; collect the waste.")
+	}
+	list = append(list, "Curing light: filter and eye protection.")
+	if c.Patient.Isolation.Wet() {
+		list = append(list, "Composite needs a dry field: "+isolated(c.Patient.Isolation)+".")
+	}
+	return list
 }
 
 // once leaves out what has been said before, as of two findings of a kind.
@@ -82,9 +94,14 @@ func forInjured(c *intake.Case) []string {
 		return nil
 	}
 	for _, f := range c.Findings {
+		if f.Kind == lesion.Fracture && c.Tooth.Primary() {
+			return []string{
+				"Broken primary tooth: take a film, and look at colour, mobility and gingiva now and again at 6 weeks; sensibility tests tell little. Smooth the edge or cover the dentin as far as the child copes; refer where it was displaced, for the successor lies behind it.",
+			}
+		}
 		if f.Kind == lesion.Fracture {
 			return []string{
-				"Broken in a young patient: take a radiograph, test vitality now and again at 6 weeks and a year, and look at the adjacent teeth. A loose or displaced tooth may need a splint first; refer where the root may be hurt.",
+				"Broken in a young patient: take a film, test the pulp now and again at 6 weeks and a year, and look at the adjacent teeth. A loose or displaced tooth may need a splint first; refer where the root may be hurt.",
 			}
 		}
 	}
@@ -105,7 +122,7 @@ func forChildren(c *intake.Case, choice intake.Choice) []string {
 		return list
 	}
 	list = append(list,
-		"Primary pulps are large and their horns long: if a base seems needed, the tooth probably needs pulp therapy. Test before filling.",
+		"Primary pulps are large and their horns long. Diagnose the pulp first, by history, sinus, mobility and a film of the furcation: if it is vital, selective removal leaves soft dentin over it.",
 	)
 	if choice.Material.Bonds() {
 		list = append(list, "A shallow primary cavity may be filled in a single increment within the material's depth of cure.")

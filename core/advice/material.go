@@ -31,16 +31,7 @@ func choose(c *intake.Case) (intake.Choice, string) {
 	choice := c.Choice
 	reason := ""
 	if choice.Material == "" {
-		switch {
-		case amalgamBar(c) != "":
-			choice.Material, reason = school.Composite, "Composite proposed: "+amalgamBar(c)+"."
-		case c.Tooth.Anterior():
-			choice.Material, reason = school.Composite, "Composite proposed: amalgam shows on a front tooth, and rebuilds no incisal angle."
-		case c.Patient.Isolation == intake.Secure:
-			choice.Material, reason = school.Composite, "Composite proposed: isolation is secure, and bonding spares tooth."
-		default:
-			choice.Material, reason = school.Amalgam, "Amalgam proposed: isolation is not secure, and amalgam tolerates moisture better."
-		}
+		choice.Material, reason = material(c)
 	}
 	if choice.School == "" {
 		switch {
@@ -53,6 +44,23 @@ func choose(c *intake.Case) (intake.Choice, string) {
 		}
 	}
 	return choice, reason
+}
+
+// material proposes one, with the reason. Isolation that was not entered speaks for neither: it
+// is said among what is assumed.
+func material(c *intake.Case) (school.Material, string) {
+	barred := amalgamBar(c)
+	switch {
+	case c.Tooth.Anterior():
+		return school.Composite, "Composite proposed: amalgam shows on a front tooth, and rebuilds no incisal angle."
+	case barred != "":
+		return school.Composite, "Composite proposed: " + barred + "."
+	case c.Patient.Isolation.Wet():
+		return school.Amalgam, "Amalgam proposed: " + isolated(c.Patient.Isolation) + ", and amalgam tolerates moisture better."
+	case c.Patient.Isolation == intake.Secure:
+		return school.Composite, "Composite proposed: isolation is secure, and bonding spares tooth."
+	}
+	return school.Composite, "Composite proposed: bonding spares tooth. Isolation was not entered: where the field cannot be kept dry, choose amalgam."
 }
 
 // amalgamBar says why law or health commonly forbid amalgam, all reasons of it; "" where
@@ -107,7 +115,7 @@ func compositeAdvice(c *intake.Case) MaterialAdvice {
 	a := MaterialAdvice{
 		Material: school.Composite,
 		For:      []string{"Bonds, so that only diseased tooth need go."},
-		Against:  []string{"Costs more, takes longer and lasts less long."},
+		Against:  []string{"Takes longer, and needs a dry field."},
 	}
 	switch {
 	case c.Patient.Isolation == intake.Secure:
@@ -119,7 +127,7 @@ func compositeAdvice(c *intake.Case) MaterialAdvice {
 		a.For = append(a.For, "The tooth shows: it matches the tooth.")
 	}
 	if c.Patient.CariesRisk == intake.HighRisk {
-		a.Against = append(a.Against, "Caries risk is high: margins are where it comes back.")
+		a.Against = append(a.Against, "At high caries risk it fails sooner: at its margins.")
 	}
 	if c.Patient.Parafunction {
 		a.Against = append(a.Against, "The patient grinds or clenches: it wears and chips.")

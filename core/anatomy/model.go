@@ -30,6 +30,7 @@ type Model struct {
 // views are what not every use of a shape needs, made when first asked for and
 // shared by all ages of it.
 type views struct {
+	fromJunction                func() *solid.Dense
 	dentin                      func() *solid.Dense
 	screen, turning             func() *solid.Blank
 	tableHeights, dentinHeights func() *solid.Sheet
@@ -105,6 +106,7 @@ func (m *Model) sampleDentin() *solid.Dense {
 func (m *Model) newViews() *views {
 	v := &views{}
 	v.dentin = sync.OnceValue(m.sampleDentin)
+	v.fromJunction = sync.OnceValue(m.sampleFromJunction)
 	v.screen = sync.OnceValue(m.Surface.Coarser)
 	v.turning = sync.OnceValue(func() *solid.Blank { return v.screen().Coarser() })
 	v.tableHeights = sync.OnceValue(func() *solid.Sheet { return m.sampleHeights(m.Surface.Distance) })

@@ -73,23 +73,23 @@ func TestTheWorstVerdictIsThatOfThePlan(t *testing.T) {
 	}
 }
 
-// A contact that is thinner than a matrix band is neither kept nor clear, also for a
-// school that accepts both.
-func TestAContactThatIsNeitherIsMissed(t *testing.T) {
+// A box side that no band passes is missed and major, whatever the school accepts.
+func TestABoxThatNoBandPassesIsMissed(t *testing.T) {
 	for _, id := range []school.CriterionID{school.BoxClearanceBuccal, school.BoxClearanceLingual} {
 		entry, _ := school.Find(id)
-		adhesive, err := school.Get("adhesive")
-		if err != nil {
-			t.Fatal(err)
-		}
-		c, _ := adhesive.For(id, notation.MustParse("46"), school.Composite)
-		for v, want := range map[float64]bool{0: false, 0.015: false, 0.021: true, 0.049: true, 0.06: false, 0.4: false} {
-			if Judge(v, c.Target, c.Limits) != Met || entry.BetweenStates(v) != want {
-				t.Errorf("%s at %v: neither is %v, target %v", id, v, !want, c.Target)
+		for v, want := range map[float64]bool{-0.1: true, 0: true, 0.003: true, 0.02: true, 0.099: true, 0.1: false, 0.4: false} {
+			if entry.Bars(v) != want {
+				t.Errorf("%s at %v: no band passes is %v", id, v, !want)
 			}
 		}
-		if entry.NeitherSays == "" {
+		if entry.BarredSays == "" {
 			t.Errorf("%s does not say what to do", id)
+		}
+		for _, s := range school.IDs {
+			own, _ := school.Get(s)
+			if c, ok := own.For(id, notation.MustParse("46"), school.Amalgam); !ok || c.Limits.Min < 0.1 || c.Severity != school.Major {
+				t.Errorf("%s, %s: %+v", s, id, c)
+			}
 		}
 	}
 }

@@ -16,7 +16,7 @@ import (
 // cause is the finding that keeps a check from being met, with what is said of
 // it; nil where the design could meet it.
 func (c *Check) cause(s *measure.Subject, r measure.Reading, target school.Range) (*lesion.Finding, string) {
-	if c.ID == school.LesionCleared { // a cavity can always be cut where caries is
+	if c.ID == school.LesionJunction { // a cavity can always be cut where caries is
 		return nil, ""
 	}
 	// mm: what is cut past a finding's border, and the cut's own error; what measures

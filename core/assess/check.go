@@ -153,8 +153,8 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	if c.Verdict == Missed && entry.FailsUnder > 0 && reading.Value < entry.FailsUnder && limits.Min > 0 {
 		c.Severity = school.Critical
 	}
-	if entry.BetweenStates(reading.Value) && c.Verdict != Missed {
-		c.Verdict, c.Fix = Missed, entry.NeitherSays
+	if entry.Bars(reading.Value) {
+		c.Verdict, c.Severity, c.Fix = Missed, school.Major, entry.BarredSays
 		return c, true
 	}
 	if c.Verdict == Met {

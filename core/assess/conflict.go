@@ -142,7 +142,7 @@ func nameConflicts(kind cavity.Kind, checks []Check) {
 			if lacking := c.Target.Off(c.Value) - max(room, 0)*cmp.Or(t.gain, 1); lacking > 0 {
 				c.Against = t.other
 				c.Fix = fmt.Sprintf(
-					"%s %s and %s %s %s cannot both hold here, by %.2f: %s.",
+					"%s %s and %s %s %s cannot both be met here, by %.2f: %s.",
 					checks[o].Label,
 					checks[o].Target,
 					c.Named(),

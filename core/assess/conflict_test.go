@@ -47,7 +47,7 @@ func TestWhatCannotHoldTogetherIsSaidAsOneConflict(t *testing.T) {
 		if first.Against != c.against {
 			t.Errorf("%s: against %q, want %q", c.name, first.Against, c.against)
 		}
-		if named := strings.Contains(first.Fix, "cannot both hold"); named != (c.against != "") {
+		if named := strings.Contains(first.Fix, "cannot both be met"); named != (c.against != "") {
 			t.Errorf("%s: says %q", c.name, first.Fix)
 		}
 	}

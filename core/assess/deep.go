@@ -8,41 +8,64 @@ import (
 )
 
 // exposureRisk (mm) is the dentin over the pulp under which it may be laid open by what
-// a model and a radiograph do not show (operative dentistry convention).
+// a model and a film do not show (operative dentistry convention).
 const exposureRisk = 0.5
 
-// nearThePulp lists the way with a cavity that comes nearer to the pulp than the school
-// wants, whatever its depth is called: what to know before cutting, where to stop, what
-// an exposure would mean, and what comes after.
+// nearThePulp lists the way with a cavity that leaves soft dentin over the pulp, and with one that comes nearer to the pulp
+// than the school wants: what to know before cutting, what stays, what an exposure would mean,
+// and what comes after.
 func nearThePulp(s *measure.Subject) []string {
+	if s.Leaves() {
+		return leaving(s)
+	}
 	want := s.Cavity.Criterion(school.ResistPulpDistance).Target.Min
 	left, ok := s.PulpDistance()
 	if !ok || left.Value >= want {
 		return nil
 	}
-	where := ""
-	if s.Cavity.Name != "" {
-		where = ", " + s.Cavity.Name
-	}
 	before := fmt.Sprintf(
-		"Deep%s: %.1f mm of dentin is left over the pulp at its %s, under %.1f. Before cutting: symptoms, vitality test and radiograph.",
-		where,
-		left.Value,
-		left.Where.Name,
-		want,
+		"Deep%s: %.1f mm of dentin is left over the pulp at its %s. Before cutting: %s.",
+		named(s), left.Value, left.Where.Name, tests(s),
 	)
 	if left.Value < exposureRisk {
 		before += " Expect that it may be laid open, and say so beforehand."
 	}
+	return append([]string{before}, afterDeep(s)...)
+}
+
+// leaving is what is said of a cavity that leaves soft dentin over the pulp.
+func leaving(s *measure.Subject) []string {
+	left := s.Left()
+	return append([]string{
+		fmt.Sprintf("Deep%s. Before cutting: %s; with a pulp that is dead or irreversibly inflamed this plan does not hold.", named(s), tests(s)),
+		fmt.Sprintf(
+			"Selective removal%s: walls, junction and %.1f mm of dentin inside it are cleaned to hard dentin; over the pulp soft dentin stays, %.1f mm² of floor, %.1f mm from the pulp. Opening the pulp to get it all out would cost more than it brings.",
+			named(s), s.Cavity.Endpoint().Seal, left.Area, left.OverPulp,
+		),
+	}, afterDeep(s)...)
+}
+
+// afterDeep is what an exposure means, and what follows deep caries.
+func afterDeep(s *measure.Subject) []string {
+	exposed := "If the pulp is laid open: dam on, stop the bleeding with a moist pellet; a small clean exposure of a vital pulp is capped with calcium silicate, else pulp treatment."
 	if s.Model.Tooth.Primary() {
-		return []string{
-			before,
-			"A primary tooth so near its pulp rather needs pulp therapy than a base: look for pain at night, a sinus, mobility and bone loss at the furcation, and decide before filling.",
-		}
+		exposed = "If the pulp is laid open: dam on, stop the bleeding; pulpotomy where it stops, else pulp treatment or extraction."
 	}
-	return []string{
-		before,
-		"Deep caries: clean walls and junction to hard dentin first, and over the pulp stop at firm or leathery dentin rather than lay it open; or seal it and go on after months. An exposure means capping or root canal treatment: dam on, and stop the bleeding before deciding.",
-		"After deep caries: a liner on the deepest part only, nothing thick under the filling; test again at the review, and tell the patient what pain would mean.",
+	return []string{exposed, "Afterwards: look at the pulp and at what was left on the next film, and tell the patient what pain would mean."}
+}
+
+func named(s *measure.Subject) string {
+	if s.Cavity.Name == "" {
+		return ""
 	}
+	return ", " + s.Cavity.Name
+}
+
+// tests are how the pulp is judged beforehand. Sensibility tests of primary teeth tell nothing to
+// rely on (paediatric dentistry).
+func tests(s *measure.Subject) string {
+	if s.Model.Tooth.Primary() {
+		return "history, sinus, mobility, and a film of the furcation"
+	}
+	return "history, cold test, percussion, and a film"
 }

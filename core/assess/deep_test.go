@@ -23,8 +23,8 @@ func TestDeepCariesIsAPathByMeasure(t *testing.T) {
 		silent              string
 	}{
 		{"called middle, far from the pulp", "46", "board", pit(2), nil, "Deep"},
-		{"called middle, near the pulp", "46", "board", pit(3.6), []string{"Before cutting: symptoms, vitality test", "stop at firm or leathery dentin", "liner on the deepest part"}, "pulp therapy"},
-		{"in a primary tooth", "75", "primary", pit(2.8), []string{"pulp therapy than a base"}, "liner"},
+		{"called middle, near the pulp", "46", "board", pit(3.6), []string{"Before cutting: history, cold test", "over the pulp soft dentin stays", "If the pulp is laid open"}, "furcation"},
+		{"in a primary tooth", "75", "primary", pit(2.8), []string{"a film of the furcation", "over the pulp soft dentin stays", "pulpotomy"}, "cold test"},
 	} {
 		r := cavitytest.Request(t, c.tooth, c.school, "composite", 0.12, c.f)
 		s := cavitytest.Cut(t, cavitytest.Propose(t, r), nil)

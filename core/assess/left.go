@@ -24,7 +24,7 @@ func DentinLeft(checks []Check) (left, asked float64) {
 func LesionLeft(checks []Check) float64 {
 	sum := 0.0
 	for _, c := range checks {
-		if c.ID == school.LesionCleared {
+		if c.ID == school.LesionJunction {
 			sum += math.Max(c.Value, 0)
 		}
 	}

@@ -10,7 +10,7 @@ func TestWhatIsLeftOfDentinAndCaries(t *testing.T) {
 	over := func(mm, asked float64, verdict Verdict) Check {
 		return Check{ID: school.ResistPulpDistance, Value: mm, Verdict: verdict, Target: school.AtLeast(asked)}
 	}
-	caries := func(mm3 float64) Check { return Check{ID: school.LesionCleared, Value: mm3, Verdict: Missed} }
+	caries := func(mm3 float64) Check { return Check{ID: school.LesionJunction, Value: mm3, Verdict: Missed} }
 	for name, c := range map[string]struct {
 		checks              []Check
 		left, asked, caries float64

@@ -72,7 +72,7 @@ func Refusal(err error) string {
 	var reached PulpReachedError
 	if errors.As(err, &reached) {
 		return fmt.Sprintf(
-			"On this tooth's model the pulp is reached by this finding: %s. Test vitality and decide on the pulp first; a filling is planned after that. If the film shows dentin left, give the finding its own sizes.",
+			"On this tooth's model the pulp is reached by this finding: %s. Test the pulp and decide on it first; a filling is planned after that. If the film shows dentin left, give the finding its own sizes.",
 			reached.By.Name(),
 		)
 	}

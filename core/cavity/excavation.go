@@ -14,9 +14,8 @@ const (
 	// ExcavationMargin (mm) is cut beyond a lesion's modelled border: the least
 	// that a round bur at low speed takes off before firm dentin is felt.
 	ExcavationMargin = 0.1
-	// Over the pulp caries is not followed past its border: excavation stops at firm or
-	// leathery dentin within stopsAt (mm) of it, and has its margin from marginFrom on
-	// (selective removal, as cariology has it).
+	// Where caries is followed near to the pulp nothing is cut past its border: within
+	// stopsAt (mm) of the pulp; excavation has its margin from marginFrom on.
 	stopsAt, marginFrom = 0.7, 1.0
 	// freshened (mm) is taken off the walls of an old filling's room, in enamel as
 	// in dentin: its margins are stained and its bond is spent.
@@ -69,7 +68,7 @@ func PlaceOf(p r3.Vec, outer *anatomy.OuterSurface, surface *solid.Blank) Place 
 // and old fillings, which leave the whole of their room.
 type Removal struct {
 	caries, fillings []bounded
-	pulp             func(r3.Vec) float64 // mm away
+	end              Endpoint
 }
 
 // bounded is a lesion with the room around it in which it is looked at.
@@ -80,10 +79,10 @@ type bounded struct {
 
 // NewRemoval tells caries from old fillings. What has broken off is none of
 // either: the form that rebuilds it takes it in.
-func NewRemoval(m *anatomy.Model, all []lesion.Lesion) Removal {
+func NewRemoval(end Endpoint, all []lesion.Lesion) Removal {
 	const around = 0.6 // mm, more than a surface's field must reach
 	room := r3.Vec{X: around, Y: around, Z: around}
-	e := Removal{pulp: m.Pulp().Distance}
+	e := Removal{end: end}
 	for _, l := range all {
 		b := l.Bounds()
 		kept := bounded{l, solid.Box{Min: r3.Sub(b.Min, room), Max: r3.Add(b.Max, room)}}
@@ -109,31 +108,38 @@ func (b *bounded) distance(p r3.Vec, over *Place) float64 {
 	return b.Distance(p)
 }
 
-func least(among []bounded, p r3.Vec, over *Place) float64 {
-	d := math.Inf(1)
-	for n := range among {
-		if among[n].room.Contains(p) {
-			d = min(d, among[n].distance(p, over))
-		}
-	}
-	return d
-}
-
-// Caries is the distance (mm) to what is cut for caries, a little past its
-// border where the pulp is not near; infinite where none is near. over may be nil.
+// Caries is the distance (mm) to what is cut for caries: a little past its border where the
+// pulp is not near, and without what stays over it; infinite where none is near. over may be
+// nil.
 func (e *Removal) Caries(p r3.Vec, over *Place) float64 {
-	const near = 0.6 // mm around the border where its field matters
-	d := least(e.caries, p, over)
-	if d > near || d < -near {
-		return d - ExcavationMargin
+	const near = 0.6 // mm outside the border where its field matters
+	least := math.Inf(1)
+	for n := range e.caries {
+		l := &e.caries[n]
+		if !l.room.Contains(p) {
+			continue
+		}
+		d := l.distance(p, over)
+		if d > near {
+			least = min(least, d-ExcavationMargin)
+			continue
+		}
+		d -= ExcavationMargin * solid.Smoothstep(stopsAt, marginFrom, e.end.model.Pulp().Distance(p))
+		least = min(least, max(d, -e.end.Keeps(l.Found(), p)))
 	}
-	return d - ExcavationMargin*solid.Smoothstep(stopsAt, marginFrom, e.pulp(p))
+	return least
 }
 
 // Fillings is the distance (mm) to the freshened room of old fillings; infinite
 // where none is near. over may be nil.
 func (e *Removal) Fillings(p r3.Vec, over *Place) float64 {
-	return least(e.fillings, p, over) - freshened
+	d := math.Inf(1)
+	for n := range e.fillings {
+		if e.fillings[n].room.Contains(p) {
+			d = min(d, e.fillings[n].distance(p, over))
+		}
+	}
+	return d - freshened
 }
 
 // Boxes are the bounds of everything that is followed.

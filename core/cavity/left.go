@@ -11,9 +11,10 @@ import (
 // still calls cleared, for the gauge's own error.
 const ClearedCaries = 0.01
 
-// CariesLeft lists the places of a lesion that a cavity leaves, and how much they
-// come to (mm³). What has broken off, and an old filling's room, are never left.
-func CariesLeft(l lesion.Lesion, cut solid.Tool, outside func(r3.Vec) float64) (places []r3.Vec, mm3 float64) {
+// CariesLeft lists the places of a lesion that a cavity leaves though they are to go, and how
+// much they come to (mm³). What stays on purpose does not count; what has broken off, and an
+// old filling's room, are never left.
+func CariesLeft(l lesion.Lesion, end Endpoint, cut solid.Tool, outside func(r3.Vec) float64) (places []r3.Vec, mm3 float64) {
 	if lesion.ContentOf(l) != lesion.Caries {
 		return nil, 0
 	}
@@ -24,7 +25,7 @@ func CariesLeft(l lesion.Lesion, cut solid.Tool, outside func(r3.Vec) float64) (
 			for x := b.Min.X; x <= b.Max.X; x += h {
 				q := r3.Vec{X: x, Y: y, Z: z}
 				share := solid.Occupied(max(l.Distance(q), outside(q)), h)
-				if share == 0 {
+				if share == 0 || end.Keeps(l.Found(), q) < h/2 {
 					continue
 				}
 				if share *= solid.Occupied(-cut.Distance(q), h); share > 0 {

@@ -29,9 +29,8 @@ type Request struct {
 	Lost       map[string]float64
 	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
 	Gingiva    anatomy.Gingiva
-	// Visible tells that the tooth shows, Translucent that its enamel lets much
-	// light through.
-	Visible, Translucent bool
+	// Translucent tells that its enamel lets much light through.
+	Translucent bool
 }
 
 // Choice is what the dentist decided of a cavity's form.
@@ -41,6 +40,8 @@ type Choice struct {
 	Style    Style
 	Lock     bool // a lingual lock at a lost incisal angle
 	Upper    UpperEdge
+	CariesRemoval
+	HidesMargin bool // of a Class V, just under the free gingiva
 }
 
 // UpperEdge is where the edge of a Class V towards the biting side lies.

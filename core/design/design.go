@@ -136,9 +136,9 @@ func proposeSmooth(ctx context.Context, shared cavity.Request, placed map[lesion
 func request(c *intake.Case, decided advice.Decision, s *school.School, m *anatomy.Model, neighbours Neighbours) cavity.Request {
 	choice := decided.Choice
 	r := cavity.Request{
-		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock, Upper: choice.Upper},
+		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock, Upper: choice.Upper, CariesRemoval: choice.Removal, HidesMargin: choice.HidesMargin},
 		Adjacent: map[notation.Side]*anatomy.AdjacentSurface{}, Undermined: map[string]float64{}, Lost: map[string]float64{},
-		Contacts: c.Contacts, Gingiva: c.GingivaSeen(), Visible: c.Patient.VisibleZone, Translucent: c.Enamel == intake.Translucent,
+		Contacts: c.Contacts, Gingiva: c.GingivaSeen(), Translucent: c.Enamel == intake.Translucent,
 	}
 	for side, n := range neighbours {
 		const reach = 2 // mm past the contact

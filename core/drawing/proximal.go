@@ -38,7 +38,7 @@ func proximal(s Subject, side notation.Side) View {
 	for _, shown := range []struct {
 		kind  string
 		tools []solid.Tool
-	}{{Filling, s.fillings()}, {Lesion, s.Cavity.Caries()}} {
+	}{{Filling, s.fillings()}, {Lesion, s.Cavity.Caries()}, {Kept, s.Kept()}} {
 		for _, l := range shown.tools {
 			if b := l.Bounds(); here(r3.Scale(0.5, r3.Add(b.Min, b.Max))) {
 				v.add(shown.kind, v.shadow(l)...)

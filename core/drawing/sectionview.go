@@ -112,6 +112,9 @@ func (v *View) cutTooth(s Subject, blank *solid.Sheet) {
 	for _, l := range s.Cavity.Caries() {
 		v.add(Lesion, v.cut(l, sectionStep)...)
 	}
+	for _, l := range s.Kept() {
+		v.add(Kept, v.cut(l, sectionStep)...)
+	}
 	v.fit(0.6)
 }
 

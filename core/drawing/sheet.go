@@ -23,6 +23,7 @@ const (
 	Dentin  = "dentin"
 	Pulp    = "pulp"
 	Lesion  = "lesion"
+	Kept    = "kept"    // soft dentin that stays over the pulp on purpose
 	Filling = "filling" // an old one
 	Groove  = "groove"
 	Cavity  = "cavity" // inside of the margin, seen along the bur

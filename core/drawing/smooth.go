@@ -106,6 +106,9 @@ func (s Subject) seenFrom(facial bool) View {
 	for _, l := range s.Cavity.Caries() {
 		v.add(Lesion, v.shadow(l)...)
 	}
+	for _, l := range s.Kept() {
+		v.add(Kept, v.shadow(l)...)
+	}
 	here := func(p r3.Vec) bool { return r3.Dot(p, out) > 0 }
 	v.addCervicalLine(m, here)
 	v.add(Gingiva, v.along(s.Gingival(), here)...)

@@ -26,7 +26,7 @@ const (
 )
 
 // remade are the layers that a stage draws anew; all others it has from the finished view.
-var remade = []string{Enamel, Dentin, Pulp, Cavity, Bevel, Floor, Lesion, Filling}
+var remade = []string{Enamel, Dentin, Pulp, Cavity, Bevel, Floor, Lesion, Kept, Filling}
 
 // Stage is a view of a finished cavity as the tooth looks on the way there: as far as it
 // is cut, untagged, with the line of what is drawn and the bur in its place; held is nil
@@ -52,6 +52,7 @@ func Stage(finished View, s Subject, so *measure.Prepared, held *Held) View {
 		v.sectionOf(so)
 		v.add(Filling, v.stillThere(so, s.fillings())...)
 		v.add(Lesion, v.stillThere(so, s.Cavity.Caries())...)
+		v.add(Kept, v.stillThere(so, s.Kept())...)
 	} else {
 		going := slices.ContainsFunc(so.Mesh.Labels, func(label uint16) bool { return label != 0 })
 		for _, l := range finished.Layers {

@@ -110,6 +110,9 @@ func planView(s Subject) View {
 	for _, l := range s.Cavity.Caries() {
 		v.add(Lesion, v.shadow(l)...)
 	}
+	for _, l := range s.Kept() {
+		v.add(Kept, v.shadow(l)...)
+	}
 	for _, line := range s.Cavity.Sealed {
 		v.add(Seal, v.outsideMargin(s, line)...)
 	}

@@ -323,7 +323,7 @@ func (b Band) notes(material school.Material) []string {
 	all = append(
 		all,
 		fmt.Sprintf(
-			"Wedge from %s: modelled, the teeth stand %.1f mm apart there against %.1f. Look which side is wider in the mouth. Above %.1f mm over the margin it dents the contact.",
+			"Wedge from %s: modelled, the teeth stand %.1f mm apart there against %.1f. Look which side is wider in the mouth. Keep the wedge under %.1f mm over the margin.",
 			w.From,
 			math.Max(w.Facial, w.Lingual),
 			math.Min(w.Facial, w.Lingual),

@@ -261,7 +261,7 @@ func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (first stri
 	}
 	loads := 0
 	for k, mix := range p.Charge.Mixes {
-		mixing := step(procedure.Triturate, fmt.Sprintf("A capsule of %g mg alloy, for %d loads.", mix.AlloyMg, mix.Loads), secondsTriturate)
+		mixing := step(procedure.Triturate, fmt.Sprintf("A capsule of %g mg alloy, for %s.", mix.AlloyMg, counted(mix.Loads, "load")), secondsTriturate)
 		if k > 0 {
 			mixing.Name += " again"
 		}
@@ -380,7 +380,7 @@ func contact(s *measure.Subject) []procedure.Step {
 func occlusion(s *measure.Subject) procedure.Step {
 	b := step(
 		procedure.CheckOcclusion,
-		"Articulating paper against the marks taken before: no mark of its own may stand alone or heavier.",
+		"Articulating paper against the marks taken before: new marks no heavier than the old.",
 		secondsBite,
 		instrument.ContactPaper,
 	)

@@ -1,6 +1,18 @@
 package fill
 
-import "obturon/core/school"
+import (
+	"fmt"
+
+	"obturon/core/school"
+)
+
+// counted is a number of things.
+func counted(n int, of string) string {
+	if n != 1 {
+		of += "s"
+	}
+	return fmt.Sprintf("%d %s", n, of)
+}
 
 // Assumptions say what figures of a filling rest on, and what they are not.
 func Assumptions(material school.Material) []string {

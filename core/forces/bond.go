@@ -14,10 +14,9 @@ type Bond struct {
 
 func bonded(b measure.Bond) *Bond {
 	text := fmt.Sprintf(
-		"Bonded to %.1f mm² of enamel and %.1f mm² of dentin, as good as %.1f mm² of bevelled enamel.",
+		"Bonded to %.1f mm² of enamel and %.1f mm² of dentin.",
 		b.Enamel,
 		b.Dentin,
-		b.Counted,
 	)
 	if b.EdgeIndex > 0 {
 		text += fmt.Sprintf(

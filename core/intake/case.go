@@ -28,6 +28,9 @@ type Case struct {
 	Contacts []solid.Point2
 	Missing  []notation.Side // sides on which no tooth stands
 	Enamel   Enamel
+	Pulp     Pulp
+	// RootResorbed tells of a primary tooth whose root is going, on a film or by its mobility.
+	RootResorbed bool
 	// Gingiva is where its free margin was seen; nil takes that of the age.
 	Gingiva *anatomy.Gingiva
 	Choice  Choice
@@ -48,6 +51,7 @@ type Patient struct {
 	Isolation                                            Isolation
 	Parafunction                                         bool // grinding or clenching
 	VisibleZone                                          bool // the tooth shows when speaking or smiling
+	CannotCope                                           bool // with drilling
 }
 
 // Risk of caries; "" where it was not judged.
@@ -94,15 +98,46 @@ var Enamels = []Enamel{Translucent, Opaque}
 // Treatment of a finding.
 type Treatment string
 
-// The treatments that can be advised.
+// The treatments that can be advised, the least first.
 const (
-	Restore Treatment = "restore"
-	Seal    Treatment = "seal"
 	Watch   Treatment = "watch"
+	Arrest  Treatment = "arrest"
+	Seal    Treatment = "seal"
+	Smooth  Treatment = "smooth" // a chip of enamel, or its fragment reattached
+	Repair  Treatment = "repair" // an old filling at its fault
+	Restore Treatment = "restore"
+	Replace Treatment = "replace" // an old filling
+	Cover   Treatment = "cover"   // weak cusps
+	Refer   Treatment = "refer"   // for the pulp, a crown, an extraction, or a diagnosis first
 )
 
 // Treatments lists them.
-var Treatments = []Treatment{Restore, Seal, Watch}
+var Treatments = []Treatment{Watch, Arrest, Seal, Smooth, Repair, Restore, Replace, Cover, Refer}
+
+// Label is what a treatment is called.
+func (t Treatment) Label() string {
+	return map[Treatment]string{
+		Watch: "Watch", Arrest: "Arrest", Seal: "Seal", Smooth: "Smooth or reattach", Repair: "Repair", Restore: "Restore",
+		Replace: "Replace", Cover: "Cover", Refer: "Decide or refer first",
+	}[t]
+}
+
+// Cuts reports a treatment for which a cavity is cut.
+func (t Treatment) Cuts() bool { return t == Restore || t == Replace || t == Cover }
+
+// Pulp as history and tests have it; "" where it was not tested.
+type Pulp string
+
+// The states of the pulp. Irreversible stands for signs that no filling mends: pain at night or
+// of its own, a sinus, mobility, a dark furcation, no answer to cold.
+const (
+	Healthy      Pulp = "healthy"
+	Reversible   Pulp = "reversible"
+	Irreversible Pulp = "irreversible"
+)
+
+// Pulps lists them.
+var Pulps = []Pulp{Healthy, Reversible, Irreversible}
 
 // Choice is what the dentist decided; what is left empty is proposed.
 type Choice struct {
@@ -113,8 +148,14 @@ type Choice struct {
 	Lock     bool          // a lingual lock at a lost incisal angle
 	Upper    cavity.UpperEdge
 	Reason   string // the dentist's own, kept with the plan
-	// Treatment Restore cuts lesions that would otherwise be sealed or watched.
+	// Treatment is what the dentist decided; "" follows the advice.
 	Treatment Treatment
+	// Removal is how caries near the pulp is removed, Selective where it says nothing.
+	Removal cavity.CariesRemoval
+	// KeepsCusps tells that cusps found undermined are kept, against the advice.
+	KeepsCusps bool
+	// HidesMargin tells that a cervical margin in view is to be hidden under the gingiva.
+	HidesMargin bool
 }
 
 // House is the id of the house rules that the case is planned under, "" if none.
@@ -157,7 +198,7 @@ func (c *Case) SchoolOf(choice Choice) (*school.School, error) {
 func (c *Case) ToCut() []lesion.Finding {
 	var cut []lesion.Finding
 	for _, f := range c.Findings {
-		if f.Stays {
+		if c.stays(f) {
 			continue
 		}
 		for _, apart := range lesion.Apart(f, c.Tooth) {
@@ -169,14 +210,17 @@ func (c *Case) ToCut() []lesion.Finding {
 	return cut
 }
 
+// stays reports an old filling that is not cut out: the dentist may want one replaced that would.
+func (c *Case) stays(f lesion.Finding) bool { return f.Stays() && c.Choice.Treatment != Replace }
+
 // Staying are the old fillings that are not replaced.
 func (c *Case) Staying() []lesion.Finding {
-	return slices.DeleteFunc(slices.Clone(c.Findings), func(f lesion.Finding) bool { return !f.Stays })
+	return slices.DeleteFunc(slices.Clone(c.Findings), func(f lesion.Finding) bool { return !c.stays(f) })
 }
 
 // AnyInDentin reports a finding that has reached dentin.
 func (c *Case) AnyInDentin() bool {
-	return slices.ContainsFunc(c.Findings, func(f lesion.Finding) bool { return f.Kind != lesion.Crack && !f.Stays && f.Depth.InDentin() })
+	return slices.ContainsFunc(c.Findings, func(f lesion.Finding) bool { return f.Kind != lesion.Crack && !c.stays(f) && f.Depth.InDentin() })
 }
 
 // GingivaSeen is the free margin as seen, or as the age has it.

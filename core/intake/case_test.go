@@ -16,7 +16,7 @@ func molar(findings ...lesion.Finding) *Case {
 var (
 	fissure = lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: lesion.OuterDentin}
 	shallow = lesion.Finding{Kind: lesion.FissureCaries, Site: lesion.Central, Depth: "inner_enamel"}
-	filling = lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: lesion.OuterDentin, Stays: true}
+	filling = lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: lesion.OuterDentin}
 	crack   = lesion.Finding{Kind: lesion.Crack, Site: lesion.Mesial, Depth: lesion.OuterDentin}
 )
 

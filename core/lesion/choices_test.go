@@ -46,7 +46,10 @@ func TestFieldsAskedForAreTaken(t *testing.T) {
 	over := 1.2
 	with := map[Field]func(*Finding){
 		OverCervicalLineField: func(f *Finding) { f.OverCervicalLine = &over },
-		StaysField:            func(f *Finding) { f.Stays = true },
+		SurfaceField:          func(f *Finding) { f.Surface = Intact },
+		ActivityField:         func(f *Finding) { f.Activity = Arrested },
+		FaultField:            func(f *Finding) { f.Fault = Broken },
+		ComplaintField:        func(f *Finding) { f.Complaint = PainOnBiting },
 	}
 	for _, id := range []string{"46", "24", "43", "85", "52"} {
 		tooth := notation.MustParse(id)

@@ -46,9 +46,7 @@ type Finding struct {
 	// Opens is the surface through which a proximal lesion of an anterior tooth
 	// shows: Buccal or Lingual, "" for neither.
 	Opens Site
-	// Stays tells of an old filling that is sound but for its margin: it is not
-	// replaced, its margin is sealed.
-	Stays bool
+	Evidence
 }
 
 // Name is the finding in the dentist's words: "proximal caries, mesial".
@@ -126,8 +124,19 @@ func Validate(f Finding, t notation.Tooth) []Fault {
 			add("opens", "%q is no surface that a proximal lesion opens to: use buccal or lingual", f.Opens)
 		}
 	}
-	if f.Stays && !f.takes(StaysField, t) {
-		add("stays", "only an old filling can stay: leave it out here")
+	for _, e := range []struct {
+		field Field
+		given bool
+		says  string
+	}{
+		{SurfaceField, f.Surface != "", "only caries has a surface that is intact or broken: leave it out here"},
+		{ActivityField, f.Activity != "", "only caries is active or arrested: leave it out here"},
+		{FaultField, f.Fault != "", "only an old filling has a fault: leave it out here"},
+		{ComplaintField, f.Complaint != "", "only a crack hurts on biting or is split: leave it out here"},
+	} {
+		if e.given && !f.takes(e.field, t) {
+			add(string(e.field), "%s", e.says)
+		}
 	}
 	for _, size := range []struct {
 		field      string

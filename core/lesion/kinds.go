@@ -29,10 +29,15 @@ const (
 	DepthField            Field = "depth"
 	OverCervicalLineField Field = "over_neck_mm"
 	OpensField            Field = "opens"
-	StaysField            Field = "stays"
+	SurfaceField          Field = "surface"
+	ActivityField         Field = "activity"
+	FaultField            Field = "fault"
+	ComplaintField        Field = "complaint"
 	// Fields of the case that a finding makes worth asking for.
 	BesideField   Field = "missing_neighbours" // whether a tooth stands beside it
 	BitewingField Field = "bitewing"           // its depth can be measured on one
+	PulpField     Field = "pulp"
+	RootField     Field = "root_resorbed" // of a primary tooth
 	GingivaField  Field = "gingiva"
 	EnamelField   Field = "enamel" // how much light it lets through
 )
@@ -60,6 +65,11 @@ type kindSpec struct {
 	fields    func(s Site, t notation.Tooth) []Field
 }
 
+// asCaries are the fields of caries, with those of its place.
+func asCaries(more ...Field) []Field {
+	return append([]Field{DepthField, SurfaceField, ActivityField, PulpField}, more...)
+}
+
 func says(text string) func(notation.Tooth) string {
 	return func(notation.Tooth) string { return text }
 }
@@ -70,33 +80,33 @@ var kinds = []kindSpec{
 	{
 		FissureCaries, "Fissure caries", Caries, []place{onOcclusal, onGroove},
 		says("fissure caries lies in the occlusal grooves: its site is central, mesial_pit, distal_pit or a groove such as buccal_groove"),
-		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
+		func(Site, notation.Tooth) []Field { return asCaries() },
 	},
 	{
 		PitCaries, "Pit caries", Caries, []place{onOcclusal, onSmoothPit},
 		says("pit caries lies in a pit: its site is central, mesial_pit, distal_pit, buccal_pit or lingual_pit"),
-		func(Site, notation.Tooth) []Field { return []Field{DepthField} },
+		func(Site, notation.Tooth) []Field { return asCaries() },
 	},
 	{
 		ProximalCaries, "Proximal caries", Caries, []place{onProximal},
 		says("proximal caries is mesial or distal"),
 		func(_ Site, t notation.Tooth) []Field {
 			if t.Anterior() {
-				return []Field{DepthField, OpensField, BesideField}
+				return asCaries(OpensField, BesideField)
 			}
-			return []Field{DepthField, BesideField, BitewingField}
+			return asCaries(BesideField, BitewingField)
 		},
 	},
 	{
 		CervicalCaries, "Cervical caries", Caries, []place{onSmooth},
 		says("cervical caries is buccal or lingual here"),
-		func(Site, notation.Tooth) []Field { return []Field{DepthField, OverCervicalLineField, GingivaField} },
+		func(Site, notation.Tooth) []Field { return asCaries(OverCervicalLineField, GingivaField) },
 	},
 	{
 		OldRestoration, "Old filling", Filling, []place{onOcclusal, onProximal, onSmooth, onSmoothPit},
 		says("an old filling is named by its surface or pit"),
 		func(s Site, t notation.Tooth) []Field {
-			fields := []Field{DepthField, StaysField}
+			fields := []Field{DepthField, FaultField, PulpField}
 			switch s.place() {
 			case onProximal:
 				if t.Anterior() {
@@ -121,9 +131,9 @@ var kinds = []kindSpec{
 		says("what breaks off is a cusp or an incisal angle: name one"),
 		func(s Site, _ notation.Tooth) []Field {
 			if s.place() == onIncisalAngle {
-				return []Field{DepthField, BesideField, EnamelField}
+				return []Field{DepthField, BesideField, EnamelField, PulpField}
 			}
-			return []Field{DepthField}
+			return []Field{DepthField, PulpField}
 		},
 	},
 	{
@@ -131,9 +141,9 @@ var kinds = []kindSpec{
 		says("a crack is named by the surface on which it shows"),
 		func(s Site, _ notation.Tooth) []Field {
 			if s.place() == onSmooth {
-				return []Field{GingivaField}
+				return []Field{ComplaintField, PulpField, GingivaField}
 			}
-			return nil
+			return []Field{ComplaintField, PulpField}
 		},
 	},
 }
@@ -147,7 +157,8 @@ var Kinds = func() []Kind {
 	return all
 }()
 
-func (k Kind) content() Content {
+// Content is what lies where such a finding does.
+func (k Kind) Content() Content {
 	s, _ := k.spec()
 	return s.content
 }
@@ -187,7 +198,11 @@ func Choices(t notation.Tooth) []KindChoice {
 				if len(Apart(Finding{Kind: k.kind, Site: s}, t)) > 1 { // its parts are asked for
 					continue
 				}
-				choice.Sites = append(choice.Sites, SiteChoice{s, s.Label(), k.fields(s, t)})
+				fields := k.fields(s, t)
+				if t.Primary() && slices.Contains(fields, PulpField) {
+					fields = append(fields, RootField)
+				}
+				choice.Sites = append(choice.Sites, SiteChoice{s, s.Label(), fields})
 			}
 		}
 		if len(choice.Sites) > 0 {
@@ -209,4 +224,7 @@ func StartingFinding(t notation.Tooth) Finding {
 }
 
 // Fields lists the fields that a finding may have beyond its kind and site.
-var Fields = []Field{DepthField, OverCervicalLineField, OpensField, StaysField, BesideField, BitewingField, GingivaField, EnamelField}
+var Fields = []Field{
+	DepthField, SurfaceField, ActivityField, FaultField, ComplaintField, PulpField, RootField,
+	OverCervicalLineField, OpensField, BesideField, BitewingField, GingivaField, EnamelField,
+}

@@ -25,7 +25,7 @@ type Lesion interface {
 }
 
 // ContentOf is what lies where a lesion does.
-func ContentOf(l Lesion) Content { return l.Found().Kind.content() }
+func ContentOf(l Lesion) Content { return l.Found().Kind.Content() }
 
 // ToPulp is the dentin (mm) that a lesion leaves over the pulp where it comes
 // nearest; negative where it lies in it, infinite where it is far away.

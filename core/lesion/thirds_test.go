@@ -7,8 +7,8 @@ import (
 	"obturon/core/notation"
 )
 
-// A depth named by thirds leaves its share of the dentin, however thin that is; only what
-// has reached the inner third may come as near to the pulp as it does.
+// A depth named by thirds leaves its share of the dentin, however thin that is; what has
+// reached the inner third does reach it, and leaves some of it.
 func TestNamedDepthsFollowTheDentin(t *testing.T) {
 	for _, c := range []struct {
 		tooth string
@@ -32,6 +32,13 @@ func TestNamedDepthsFollowTheDentin(t *testing.T) {
 			if left := ToPulp(m, l); left < into[depth] {
 				t.Errorf("%s %s: %.2f mm into dentin leaves %.2f", c.tooth, depth, into[depth], left)
 			}
+		}
+		inner, err := New(m, Finding{Kind: CervicalCaries, Site: c.site, Depth: InnerDentin})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if left := ToPulp(m, inner); left < 0.15 || inner.IntoDentin() < 1.3*into[MiddleDentin] {
+			t.Errorf("%s: inner caries goes %.2f into dentin, middle %.2f, and leaves %.2f", c.tooth, inner.IntoDentin(), into[MiddleDentin], left)
 		}
 		if into[OuterDentin] >= into[MiddleDentin] {
 			t.Errorf("%s: outer caries reaches %.2f, middle %.2f", c.tooth, into[OuterDentin], into[MiddleDentin])

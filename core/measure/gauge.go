@@ -12,7 +12,6 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
-	"obturon/core/lesion"
 	"obturon/core/solid"
 )
 
@@ -144,43 +143,6 @@ func nearestHorn(m *anatomy.Model, at r3.Vec) string {
 		}
 	}
 	return name
-}
-
-// LesionLeft is the volume of lesion (mm³) still in the tooth, at its middle.
-// What has broken off is gone already.
-func (p *Prepared) LesionLeft(lesions []lesion.Lesion) Reading {
-	r := Reading{Where: Place{Name: "lesion"}}
-	const h = 0.1
-	var at r3.Vec
-	for _, l := range lesions {
-		if lesion.ContentOf(l) == lesion.Gone {
-			continue
-		}
-		b := l.Bounds()
-		for z := b.Min.Z; z <= b.Max.Z; z += h {
-			for y := b.Min.Y; y <= b.Max.Y; y += h {
-				for x := b.Min.X; x <= b.Max.X; x += h {
-					q := r3.Vec{X: x, Y: y, Z: z}
-					share := solid.Occupied(l.Distance(q), h)
-					if share == 0 {
-						continue
-					}
-					if v := share * solid.Occupied(p.Workpiece.Distance(q), h) * h * h * h; v > 0 {
-						r.Value += v
-						at = r3.Add(at, r3.Scale(v, q))
-					}
-				}
-			}
-		}
-		if r.Where.At == (r3.Vec{}) {
-			r.Where.At = l.Middle()
-		}
-	}
-	if r.Value > 0 {
-		r.Where.At = r3.Scale(1/r.Value, at)
-	}
-	r.Uncertainty = 0.01
-	return r
 }
 
 func cosDeg(d float64) float64  { return math.Cos(d * math.Pi / 180) }

@@ -120,7 +120,10 @@ var commonGauges = []Gauge{
 		read:      (*Subject).PullOut,
 		when:      unbonded,
 	},
-	{Criterion: school.LesionCleared, Of: everyKind, read: func(s *Subject) []Reading {
-		return listed(s.LesionLeft(s.Cavity.Lesions), len(s.Cavity.Lesions) > 0)
+	{Criterion: school.LesionJunction, Of: everyKind, read: func(s *Subject) []Reading {
+		return listed(s.Left().ToGo, len(s.Cavity.Lesions) > 0)
+	}},
+	{Criterion: school.LesionOverPulp, Of: everyKind, when: (*Subject).Leaves, read: func(s *Subject) []Reading {
+		return listed(s.Left().Seal, s.Leaves())
 	}},
 }

@@ -26,7 +26,7 @@ var smoothGauges = []Gauge{
 		Criterion: school.NeckGingiva,
 		Of:        ofCervical,
 		read:      func(s *Subject) []Reading { return listed(s.Smooth().OverGingiva(s.Gingival())) },
-		when:      inView,
+		when:      hidden,
 	},
 	{Criterion: school.PitWidth, Of: ofPit, read: onSmooth(Smooth.Extent)},
 	{Criterion: school.AnteriorBoxDepth, Of: ofProximal, read: onSmooth(Smooth.Sunk)},
@@ -67,7 +67,7 @@ var smoothGauges = []Gauge{
 	},
 	{Criterion: school.NeckBevelWidth, Of: ofCervical, read: cervicalBevel},
 	{Criterion: school.NeckRootBevel, Of: ofCervical, read: prepared((*Prepared).RootBevel)},
-	{Criterion: school.RetainBevelWidth, Of: ofPit, read: bevelOf(wholeMargin, Bevel.width, true)},
+	{Criterion: school.FinishBevelWidth, Of: ofPit, read: bevelOf(wholeMargin, Bevel.width, true)},
 	{
 		Criterion: school.ResistCavosurfaceAngle,
 		Of:        []cavity.Kind{cavity.Pit, cavity.Cervical},
@@ -104,9 +104,9 @@ func gingivalClearance(s *Subject) []Reading {
 	return listed(s.Smooth().Clearance(cavity.GingivalWall, s.Cavity.Adjacent[side]))
 }
 
-// inView holds for a bonded margin that is seen; elsewhere, and under amalgam, it stays
+// hidden holds for a bonded margin that is wished under the gingiva; else it stays over it, or
 // as found.
-func inView(s *Subject) bool { return s.Cavity.Visible && s.Cavity.Bonded() }
+func hidden(s *Subject) bool { return s.Cavity.HidesMargin && s.Cavity.Bonded() }
 
 // smoothGrooves reads missing grooves as such without depth.
 func smoothGrooves(s *Subject) []Reading {

@@ -16,6 +16,7 @@ type Subject struct {
 	Cavity   *cavity.Cavity
 	gingival func() []r3.Vec
 	beds     func() []*hold.Bed
+	left     func() Left
 }
 
 // NewSubject puts a cavity beside the tooth that was cut with it alone.
@@ -23,6 +24,7 @@ func NewSubject(p *Prepared, c *cavity.Cavity) *Subject {
 	s := &Subject{Prepared: p, Cavity: c}
 	s.gingival = sync.OnceValue(func() []r3.Vec { return p.Model.GingivalLine(c.Gingiva) })
 	s.beds = sync.OnceValue(s.findBeds)
+	s.left = sync.OnceValue(s.findLeft)
 	return s
 }
 

@@ -102,7 +102,6 @@ func (t Tooth) Upper() bool { q := t.quadrant % 4; return q == 1 || q == 2 }
 // Right reports a tooth on the patient's right.
 func (t Tooth) Right() bool { q := t.quadrant % 4; return q == 1 || q == 0 }
 
-// Position counts from the midline: 1 is the central incisor.
 // SameQuadrant reports teeth of one quadrant of the mouth, whichever dentition.
 func (t Tooth) SameQuadrant(other Tooth) bool {
 	return t.Upper() == other.Upper() && t.Right() == other.Right()
@@ -113,6 +112,7 @@ func (t Tooth) Quadrant() []Tooth {
 	return slices.DeleteFunc(All(), func(other Tooth) bool { return !t.SameQuadrant(other) })
 }
 
+// Position counts from the midline: 1 is the central incisor.
 func (t Tooth) Position() int { return int(t.position) }
 
 // Anterior reports incisors and canines.

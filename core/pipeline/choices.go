@@ -38,8 +38,17 @@ func (d *Designed) Choices() []Choice {
 		}
 	}
 	if slices.ContainsFunc(d.Cut.Cavities, func(c *cavity.Cavity) bool { return c.Kind == cavity.Cervical }) {
+		if d.Decision.Choice.Material.Bonds() {
+			all = append(all, Choice{Field: "hide_margin", Label: "Hide the margin under the gingiva"})
+		}
 		all = append(all, Choice{"upper_edge", "Incisal or occlusal edge", []Option{
 			{string(cavity.PastLesion), "Just past the lesion"}, {string(cavity.HeightOfContour), "Along the height of contour"},
+		}})
+	}
+	if d.Case.Choice.Removal != "" || slices.ContainsFunc(d.Cut.Cavities, (*cavity.Cavity).LeavesOverPulp) {
+		all = append(all, Choice{"caries_removal", "Caries over the pulp", []Option{
+			{string(cavity.Selective), "Leave it soft, in one visit"}, {string(cavity.Stepwise), "Stepwise: again after 6 to 12 months"},
+			{string(cavity.ToFirm), "To firm dentin everywhere"},
 		}})
 	}
 	if d.Decision.Class == lesion.ClassIV {

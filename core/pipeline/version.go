@@ -3,4 +3,4 @@ package pipeline
 import "obturon/core/anatomy"
 
 // CoreVersion names the rules and models that made a plan.
-const CoreVersion = "0.5+anatomy." + anatomy.Version
+const CoreVersion = "0.6+anatomy." + anatomy.Version

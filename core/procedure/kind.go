@@ -129,7 +129,7 @@ var table = []Entry{
 	{Kind: FractureSurface, Phase: Cutting, Name: "Fracture surface"},
 	{Kind: LingualLock, Phase: Cutting, Name: "Lingual lock"},
 	{Kind: Refine, Phase: Cutting, Name: "Refine walls and floor"},
-	{Kind: CariesLeft, Phase: Cutting, Name: "Caries that is left"},
+	{Kind: CariesLeft, Phase: Cutting, Name: "Deep caries"},
 	{Kind: Grooves, Phase: Cutting, Name: "Retention grooves"},
 	{Kind: TrimSeat, Phase: Cutting, Name: "Trim the seat"},
 	{Kind: PlaneWalls, Phase: Cutting, Name: "Plane the walls"},

@@ -84,7 +84,7 @@ func drawnFeatures(c *cavity.Cavity) []uint16 {
 		add(d.GrooveDepth > 0, cavity.RetentionGroove)
 		add(d.BevelWidth > 0 || d.LingualBevel > 0, cavity.BevelFlag|cavity.FacialWall)
 	}
-	add(intoDentin(c), cavity.Excavation)
+	add(intoDentin(c) || len(c.Fillings()) > 0, cavity.Excavation)
 	return all
 }
 

@@ -147,7 +147,7 @@ var (
 	ditching  = []instrument.ID{instrument.LongPear, instrument.SmallPear, instrument.SlimTaper}
 	walling   = []instrument.ID{instrument.LongPear, instrument.RefiningPear, instrument.SmallPear}
 	refining  = []instrument.ID{instrument.RefiningPear, instrument.LongPear, instrument.SlimTaper}
-	rounds    = []instrument.ID{instrument.LargeRound, instrument.SmallRound, instrument.QuarterRound}
+	rounds    = []instrument.ID{instrument.LargeRound, instrument.SmallRound} // the largest that fits; else the spoon
 	grooving  = []instrument.ID{instrument.SlimTaper, instrument.QuarterRound}
 	bevelling = []instrument.ID{instrument.FineFlame, instrument.Football, instrument.LongTaper}
 	lowering  = []instrument.ID{instrument.Cylinder, instrument.FineFlame}
@@ -206,11 +206,14 @@ func jobsOf(c *cavity.Cavity, s *Survey) []job {
 	}
 	var old []job
 	if len(c.Fillings()) > 0 {
+		if c.Opened { // its room is the first cut: there is no pit left to enter at
+			shape = slices.DeleteFunc(shape, func(j job) bool { return j.kind == procedure.PunchCut })
+		}
 		old = []job{{kind: procedure.OldFillingOut, why: "What lies under it decides the outline.", wants: anything, tools: loosening, tilts: leaning(12), shell: true, old: true}}
 	}
 	return slices.Concat(old, shape, []job{
 		{kind: procedure.Refine, why: "A flat end levels the floor and defines the line angles.", wants: ofWalls, tools: refining, tilts: leaning(6), fine: true},
-		{kind: procedure.CariesLeft, why: "With outline and support in place, soft dentin is followed where it is.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
+		{kind: procedure.CariesLeft, why: "With outline and support in place it is seen how far soft dentin goes.", wants: ofCaries, tools: rounds, tilts: leaning(12)},
 		{kind: procedure.Grooves, why: "In clean dentin, so after caries.", wants: ofGroove, tools: grooving, tilts: slices.Concat(grooved, leaning(12), around(8, 25), around(8, 45)), fine: true, least: 0.01, most: 8, trials: 8, play: snug},
 	}, eachBox(c, job{kind: procedure.TrimSeat, why: "What the bur leaves at the gingival wall and the axiopulpal line angle.", wants: ofSeat, tools: []instrument.ID{instrument.MarginTrimmer}, tilts: leaning(12)}), []job{
 		{kind: procedure.PlaneWalls, why: "What burs leave on the walls: a blade goes where no head does.", wants: ofWalls, tools: hand, tilts: leaning(12), enamel: true},

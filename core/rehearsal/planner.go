@@ -11,6 +11,7 @@ import (
 	"obturon/core/instrument"
 	"obturon/core/notation"
 	"obturon/core/parallel"
+	"obturon/core/procedure"
 	"obturon/core/reach"
 	"obturon/core/solid"
 )
@@ -27,17 +28,32 @@ const (
 	// with what the lattice may hide.
 	BesideSafe = 0.2
 	besideGap  = BesideSafe + 0.07
-	// pulpGap is the dentin over the pulp at which burs stop and the spoon goes on.
+	// pulpGap is the dentin over the pulp at which slow burs stop and the spoon goes on; fast
+	// ones stop at HotPulp.
 	pulpGap = 0.5
 )
+
+// gapAt is the dentin (mm) over the pulp at which a bur stops.
+func gapAt(slow bool) float64 {
+	if slow {
+		return pulpGap
+	}
+	return HotPulp
+}
+
+// slowly reports a bur that turns at low speed in a job: rounds and the refining pear always,
+// and any in a groove.
+func slowly(k procedure.Kind, bur instrument.Instrument) bool {
+	return bur.Speed() == instrument.Low || k == procedure.Grooves
+}
 
 // planner derives the steps of a surveyed cavity, one job after the other.
 type planner struct {
 	survey    *Survey
 	kit       *instrument.Kit
 	progress  *progress
-	shell     float64         // mm, while it stands
-	obstacles [2]*solid.Dense // without the shell and with it
+	shell     float64 // mm, while it stands
+	obstacles map[hindrance]*solid.Dense
 	stands    map[burAt]*reach.Stands
 	known     map[burAt]reached
 	gains     map[instrument.ID]float64 // mm³ that each bur of the job at hand would take at best
@@ -46,12 +62,16 @@ type planner struct {
 	offered   []instrument.ID           // burs that lay ready for the choice at hand
 }
 
-// burAt is a bur held at an axis, in the cavity's frame, with the shell standing or not, and
-// with what (mm) it may enter what is to stay by.
+// hindrance is what a bur keeps off beside what is to stay: the shell, while it stands, and the
+// pulp, further from it at high speed.
+type hindrance struct{ shell, slow bool }
+
+// burAt is a bur held at an axis, in the cavity's frame, with what it keeps off, and with what
+// (mm) it may enter what is to stay by.
 type burAt struct {
-	bur     instrument.ID
-	axis    r3.Vec
-	shell   bool
+	bur  instrument.ID
+	axis r3.Vec
+	hindrance
 	overcut float64
 }
 
@@ -64,14 +84,17 @@ type reached struct {
 
 func newPlanner(c *cavity.Cavity, s *Survey, kit *instrument.Kit) *planner {
 	p := &planner{
-		survey:   s,
-		kit:      kit,
-		progress: s.begin(),
-		stands:   map[burAt]*reach.Stands{},
-		known:    map[burAt]reached{},
-		gains:    map[instrument.ID]float64{},
+		survey:    s,
+		kit:       kit,
+		progress:  s.begin(),
+		obstacles: map[hindrance]*solid.Dense{},
+		stands:    map[burAt]*reach.Stands{},
+		known:     map[burAt]reached{},
+		gains:     map[instrument.ID]float64{},
 	}
-	p.obstacles[0] = p.around(0)
+	for _, slow := range []bool{false, true} {
+		p.obstacles[hindrance{slow: slow}] = p.around(0, slow)
+	}
 	p.chooseShell(hatchetFor(c))
 	return p
 }
@@ -89,13 +112,13 @@ func (p *planner) step(j job) (s Step, ok bool) {
 }
 
 // around is the field of all obstacles, with a shell so thick or without.
-func (p *planner) around(shell float64) *solid.Dense {
-	s := p.survey
+func (p *planner) around(shell float64, slow bool) *solid.Dense {
+	s, gap := p.survey, float32(gapAt(slow))
 	all := &solid.Dense{Grid: s.Kept.Grid, Values: make([]float32, len(s.ToGo))}
 	parallel.Each(s.Kept.N[2], func(k int) {
 		layer := s.Kept.N[0] * s.Kept.N[1]
 		for n := k * layer; n < (k+1)*layer; n++ {
-			d := min(s.Kept.Values[n], s.Pulp.Values[n]-pulpGap)
+			d := min(s.Kept.Values[n], s.Pulp.Values[n]-gap)
 			if s.Beside != nil {
 				d = min(d, s.Beside.Values[n]-besideGap)
 			}
@@ -114,12 +137,7 @@ func (p *planner) standing(key burAt) burAt {
 	return key
 }
 
-func (p *planner) obstaclesAt(key burAt) *solid.Dense {
-	if key.shell {
-		return p.obstacles[1]
-	}
-	return p.obstacles[0]
-}
+func (p *planner) obstaclesAt(key burAt) *solid.Dense { return p.obstacles[key.hindrance] }
 
 // where is where a bur may stand.
 func (p *planner) where(key burAt) *reach.Stands {
@@ -178,6 +196,9 @@ func (p *planner) byBurs(j job) (Step, bool) {
 	state := p.progress.clone()
 	for len(s.Cuts) < most {
 		next, after := p.choose(j, state, tried)
+		if j.punch && after != nil {
+			next, after = p.longEnough(j, state, tried, next, after)
+		}
 		if after == nil {
 			break
 		}
@@ -239,6 +260,28 @@ func (p *planner) choose(j job, state *progress, tried map[burAt]bool) (best Cut
 	return best, after
 }
 
+// longEnough is a first cut by a head that is long enough for its depth, where the kit has one
+// that gets down there; else the cut as it was chosen.
+func (p *planner) longEnough(
+	j job, state *progress, tried map[burAt]bool, chosen Cutting, after *progress,
+) (Cutting, *progress) {
+	deep := p.survey.sunk(chosen)
+	if deep <= chosen.Head.Length+MostSunk {
+		return chosen, after
+	}
+	longer := j
+	longer.tools = slices.DeleteFunc(slices.Clone(j.tools), func(id instrument.ID) bool {
+		return instrument.MustFind(id).Head.Length+MostSunk < deep
+	})
+	if len(longer.tools) == 0 {
+		return chosen, after
+	}
+	if c, then := p.choose(longer, state, tried); then != nil {
+		return c, then
+	}
+	return chosen, after
+}
+
 // cutting is what a bur does of a job.
 func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
 	stands := p.where(key)
@@ -261,6 +304,17 @@ func (p *planner) cutting(j job, key burAt, wanted func(n int) bool) Cutting {
 		c.Ways = stands.Settle(c.Ways, overcut+j.play/2)
 	}
 	return c
+}
+
+// sunk is how far (mm) under the tooth's surface a plunge ends; 0 where that is not found.
+func (s *Survey) sunk(c Cutting) float64 {
+	const deepest, step = 12.0, 0.1 // mm
+	if len(c.Ways) == 0 {
+		return 0
+	}
+	way := c.Ways[0]
+	over, _ := solid.RootAlong(s.tooth.Distance, way[len(way)-1], c.Axis, 0, deepest, step)
+	return over
 }
 
 // entering is what speaks against a first cut that ends at a foot: over a pulpal floor the
@@ -371,7 +425,8 @@ func (p *planner) keysOf(j job, burs []instrument.ID, tried map[burAt]bool) []bu
 	var keys []burAt
 	for _, bur := range burs {
 		for _, axis := range j.tilts {
-			if key := (burAt{bur, axis, j.shell, overcut + j.play}); !tried[key] {
+			key := burAt{bur, axis, hindrance{j.shell, slowly(j.kind, p.kit.Get(bur))}, overcut + j.play}
+			if !tried[key] {
 				keys = append(keys, key)
 			}
 		}

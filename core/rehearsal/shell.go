@@ -37,16 +37,18 @@ func (p *planner) chooseShell(blade instrument.ID) {
 	}
 	best, chosen := leastBehind*total, 0.0
 	for _, thick := range shells {
-		p.shell, p.obstacles[1] = thick, p.around(thick)
+		p.shell = thick
+		behind := p.around(thick, false)
 		for _, bur := range p.forBehind() { // the usual one, and the slimmest
 			sum := 0.0
-			s := reach.Where(p.obstacles[1], p.kit.Get(bur).Head, r3.Vec{Z: 1}, overcut, p.survey.goes)
+			s := reach.Where(behind, p.kit.Get(bur).Head, r3.Vec{Z: 1}, overcut, p.survey.goes)
 			for n, b := range s.Beyond(near) {
 				if b < 1 {
 					sum += math.Min(float64(p.survey.ToGo[n]), solid.Occupied(float64(b), s.H))
 				}
 			}
 			if sum > enoughBehind*total {
+				p.standShell()
 				return
 			}
 			if sum > best {
@@ -55,7 +57,14 @@ func (p *planner) chooseShell(blade instrument.ID) {
 		}
 	}
 	if p.shell = chosen; chosen > 0 {
-		p.obstacles[1] = p.around(chosen)
+		p.standShell()
+	}
+}
+
+// standShell puts the chosen shell among the obstacles.
+func (p *planner) standShell() {
+	for _, slow := range []bool{false, true} {
+		p.obstacles[hindrance{true, slow}] = p.around(p.shell, slow)
 	}
 }
 

@@ -2,6 +2,7 @@ package rehearsal
 
 import (
 	"fmt"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -96,6 +97,11 @@ func (s Step) Beyond(mm float64) Step {
 	return s
 }
 
+// fast reports a step one of whose burs turns at high speed.
+func (s Step) fast() bool {
+	return slices.ContainsFunc(s.Cuts, func(c Cutting) bool { return !slowly(s.Kind, instrument.MustFind(c.Instrument)) })
+}
+
 // Alarm is what goes wrong in a step, in words.
 type Alarm struct {
 	Step int
@@ -121,8 +127,11 @@ func (r *Rehearsal) Alarms() []Alarm {
 		if s.Nearest.Beside < BesideSafe-reserve {
 			alarm("A running bur comes to %.2f mm from the adjacent tooth; %.1f is the least that is safe.", max(s.Nearest.Beside, 0), BesideSafe)
 		}
-		if s.Nearest.Pulp < pulpGap-reserve {
-			alarm("A running bur comes to %.2f mm from the pulp; the last %.1f are left to the spoon.", max(s.Nearest.Pulp, 0), pulpGap)
+		switch near := max(s.Nearest.Pulp, 0); {
+		case near < pulpGap-reserve:
+			alarm("A running bur comes to %.2f mm from the pulp; the last %.1f are left to the spoon.", near, pulpGap)
+		case near < HotPulp-reserve && s.fast():
+			alarm("A bur at high speed comes to %.2f mm from the pulp; within %.1f it turns slowly.", near, HotPulp)
 		}
 		if standing && r.shelled() && s.Nearest.Skin < thinnestShell {
 			alarm("A running bur goes through the shell towards the adjacent tooth before that is broken away.")

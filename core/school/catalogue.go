@@ -26,11 +26,11 @@ type Entry struct {
 	// FailsUnder is the value under which a miss fails the preparation, whatever
 	// the severity, where the school asks for more than nothing; 0 means none.
 	FailsUnder float64 `json:"fails_under"`
-	// Neither is a range of values that are missed even where the limits hold them, as of
-	// a school that accepts both a contact that stands and one that is clear: thinner than
-	// a matrix band (operative dentistry convention). NeitherSays tells what to do.
-	Neither     Range  `json:"neither"`
-	NeitherSays string `json:"neither_says"`
+	// Barred is a range of values that are missed, and a major fault, whatever a school
+	// accepts, as of a box that no matrix band passes (operative dentistry convention).
+	// BarredSays tells what to do.
+	Barred     Range  `json:"barred"`
+	BarredSays string `json:"barred_says"`
 	// Short and Over say what to do about a value below and above the target, with
 	// {by}, {where} and {Where} in them; an empty Over takes Short.
 	Short string `json:"short"`
@@ -88,9 +88,9 @@ func (e Entry) For(kind string) Entry {
 	return e
 }
 
-// BetweenStates reports a value between two states of which a school may accept both.
-func (e Entry) BetweenStates(value float64) bool {
-	return value > e.Neither.Min && value < e.Neither.Max
+// Bars reports a value that no school may accept.
+func (e Entry) Bars(value float64) bool {
+	return value > e.Barred.Min && value < e.Barred.Max
 }
 
 // Needed says why the target was moved.

@@ -136,8 +136,3 @@ func (c Condition) holds(group ToothGroup, material Material) bool {
 	return (len(c.Tooth) == 0 || slices.Contains(c.Tooth, group)) &&
 		(len(c.Material) == 0 || slices.Contains(c.Material, material))
 }
-
-// BrokenContact (mm) is the least clearance at which a matrix band passes between
-// a margin and the adjacent tooth: bands are 0.05 thick, and are burnished with the
-// room of an explorer's tip. Less means that the contact has been kept.
-const BrokenContact = 0.2

@@ -67,9 +67,6 @@ func TestEveryEntryHasWordsForBothSides(t *testing.T) {
 			}
 		}
 	}
-	if e, _ := Find(RetainBevelWidth); e.For("pit").Form == e.Form {
-		t.Error("the bevel of a pit is judged with its retention")
-	}
 }
 
 func TestAFixNamesAmountAndPlace(t *testing.T) {
@@ -77,8 +74,8 @@ func TestAFixNamesAmountAndPlace(t *testing.T) {
 	if text := e.Fix(true, 1.25, "buccal wall"); !strings.HasPrefix(text, "Buccal wall leans in 1.2 degrees too little") {
 		t.Errorf("%q", text)
 	}
-	e, _ = Find(LesionCleared)
-	if text := e.Fix(false, 0.127, "lesion"); !strings.HasPrefix(text, "About 0.13 mm³ of lesion") {
+	e, _ = Find(LesionJunction)
+	if text := e.Fix(false, 0.127, "lesion"); !strings.HasPrefix(text, "About 0.13 mm³ of caries") {
 		t.Errorf("%q", text)
 	}
 }

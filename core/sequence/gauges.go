@@ -46,10 +46,10 @@ func clearanceAsked(c *cavity.Cavity) string {
 func flushGauge(bur instrument.Instrument, depth float64) string {
 	over := depth - bur.Head.Length
 	switch {
-	case over > 0.02:
-		return fmt.Sprintf("head flush is %.1f; sink it %.2f below the surface", bur.Head.Length, over)
-	case over < -0.02:
-		return fmt.Sprintf("head flush is %.1f; leave %.2f standing proud", bur.Head.Length, -over)
+	case over > 0.05:
+		return fmt.Sprintf("head flush is %.1f; sink it another %.1f", bur.Head.Length, max(tenth(over), 0.1))
+	case over < -0.05:
+		return fmt.Sprintf("head flush is %.1f; leave %.1f of it out", bur.Head.Length, max(tenth(-over), 0.1))
 	default:
 		return fmt.Sprintf("head flush is %.1f", bur.Head.Length)
 	}

@@ -11,6 +11,7 @@ import (
 	"obturon/core/lesion"
 	"obturon/core/notation"
 	"obturon/core/procedure"
+	"obturon/core/rehearsal"
 )
 
 // phrases write what is done in a step, what proves it and what to beware of, by its kind.
@@ -26,6 +27,9 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	},
 	procedure.PunchCut: func(f fact, s *procedure.Step) {
 		s.Action = fmt.Sprintf("Enter %s%s, full depth at once: %s under the surface.", f.entry(), f.held(), f.depth())
+		if f.most > f.first.Head.Length+rehearsal.MostSunk {
+			s.Action = fmt.Sprintf("Enter %s%s, a head's length at a time, lifting and looking: down to %s under the surface.", f.entry(), f.held(), f.depth())
+		}
 		s.Gauge, s.Caution = flushGauge(f.first, f.most), "Water spray; eye protection for all."
 		if f.r != nil {
 			s.LookFor = "The floor of the cut lies " + f.tissue() + "."
@@ -111,9 +115,8 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.LookFor = "A floor on which the flat end does not rock."
 	},
 	procedure.CariesLeft: func(f fact, s *procedure.Step) {
-		s.Action = "Clean the junction first, then follow soft dentin only where it is; leave the rest of floor and wall."
-		s.Gauge, s.Caution = "explorer", "Stop at firm dentin and decide on a liner."
-		s.LookFor = "A clean junction all round; dentin that does not give."
+		s.Gauge = "explorer"
+		s.Action, s.Caution, s.LookFor = endpoint(f.c)
 		if near := f.Nearest.Pulp; f.r != nil && near < 2 {
 			s.Figure = fmt.Sprintf("%.1f mm to the pulp", max(near, 0))
 			s.Caution = fmt.Sprintf("The bur comes to %.1f mm from the pulp as modelled. ", max(near, 0)) + s.Caution
@@ -149,8 +152,11 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.Figure = f.took()
 	},
 	procedure.LiftSoftDentin: func(f fact, s *procedure.Step) {
-		s.Action = "Lift soft dentin layer by layer out of the corners and from over the pulp."
+		s.Action = "Lift soft dentin layer by layer out of the corners, periphery first."
 		s.Gauge, s.Caution, s.LookFor = "explorer", "Over the pulp firm dentin stays, stained or not.", "Dentin that comes off in flakes stays."
+		if f.c.LeavesOverPulp() {
+			s.Caution, s.LookFor = "Over the pulp soft dentin stays: lift only what is wet and loose.", "Hard dentin all round; over the pulp a floor that is soft and dry."
+		}
 		s.Figure = f.took()
 	},
 	procedure.ReduceCusps: func(f fact, s *procedure.Step) {
@@ -169,6 +175,24 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.Action, s.Gauge, s.Caution = bevel(f.c)
 		s.LookFor, s.Depth = "No sharp edge anywhere; the enamel rough for bonding.", 0
 	},
+}
+
+// endpoint is where the removal of caries ends in a cavity: what to do, what to beware of, and what
+// it looks like then.
+func endpoint(c *cavity.Cavity) (action, caution, lookFor string) {
+	action = "With the largest round bur that fits, or a spoon, clean the junction first; then follow soft dentin only where it is. The rest of floor and wall stays."
+	if !c.LeavesOverPulp() {
+		return action, "Stop at firm dentin.", "A clean junction all round; dentin that does not give."
+	}
+	action = fmt.Sprintf(
+		"With the largest round bur that fits, or a spoon, clean the junction and %.1f mm of dentin inside it to hard, all round. Over the pulp leave soft dentin: take off only what is wet and loose.",
+		c.Endpoint().Seal,
+	)
+	caution = "What stays over the pulp stays on purpose: don't go after it."
+	if c.CariesRemoval == cavity.Stepwise {
+		caution += " First visit of two: close it, and go on after 6 to 12 months."
+	}
+	return action, caution, "Hard, scratching dentin round the edge; over the pulp a floor that is soft and dry."
 }
 
 // tissue in which the first cut ends.

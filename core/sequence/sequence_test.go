@@ -167,12 +167,12 @@ func TestInstrumentsAndGaugesFitTheirPlace(t *testing.T) {
 		bur            instrument.ID
 		gauge, pin     string
 	}{
-		{1.6, 1.1, "330", "sink it 0.10 below", "pin 1.5"},
+		{1.6, 1.1, "330", "sink it another 0.1", "pin 1.5"},
 		{1.5, 1.1, "330", "head flush is 1.5", "pin 1.5"},
-		{1.3, 1.1, "330", "0.20 standing proud", "pin 1.0"},
+		{1.3, 1.1, "330", "leave 0.2 of it out", "pin 1.0"},
 		{1.2, 0.8, "329", "head flush is 1.2", "pin 1.0"},
-		{2.9, 1.1, "245", "standing proud", "pin 1.5"},
-		{0.3, 1.2, "330", "standing proud", "probe"},
+		{2.9, 1.1, "245", "of it out", "pin 1.5"},
+		{0.3, 1.2, "330", "of it out", "probe"},
 	} {
 		d := fissure(func(d *occlusal.Design) { d.PulpalDepth, d.IsthmusWidth = c.depth, c.isthmus })
 		steps := Of([]*cavity.Cavity{cavityOf(t, d, school.Amalgam, nil)}, nil, nil, false)

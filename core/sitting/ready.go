@@ -32,7 +32,8 @@ func Ready(subjects []*measure.Subject, c *intake.Case, products fill.Products) 
 		return all
 	}
 	boxes := slices.ContainsFunc(subjects, func(s *measure.Subject) bool { return len(s.Cavity.Boxes) > 0 })
-	return append(all, isolated(c, boxes))
+	bonds := slices.ContainsFunc(subjects, func(s *measure.Subject) bool { return s.Cavity.Bonded() })
+	return append(all, isolated(c, boxes, bonds))
 }
 
 // inEnamel reports cavities whose lesions all end in enamel.
@@ -87,17 +88,14 @@ func numbed(c *intake.Case, inEnamel bool, with fill.Anaesthetic) []procedure.St
 	how := numbingOf(c.Tooth, c.Patient.AgeYears)
 	numb := procedure.New(procedure.Anaesthetise, instrument.SurfaceGel, instrument.Syringe)
 	numb.Shared, numb.Seconds, numb.Shown = how.block, secondsNumb, marked
-	numb.Action = how.where + " " + with.Name + "."
-	numb.Caution = "History, allergies and dose by your own protocol and local code: none is reckoned here. Aspirate before you inject."
+	numb.Action = "Topical gel, 1 to 2 minutes. " + how.where + " " + with.Name + ": aspirate, then inject slowly."
+	numb.Caution = "History, allergies and dose by your own protocol and local code: none is reckoned here."
 	onset := with.InfiltrationMinutes
 	if how.block {
 		onset = with.BlockMinutes
 	}
 	if inEnamel {
 		numb.Action = "The lesion ends in enamel: often none is needed, so ask. Else: " + lowered(numb.Action)
-	}
-	if child(c) {
-		numb.Caution += " Gel first, and time for it."
 	}
 	const minute = 60
 	least := int(math.Ceil(minute * onset))
@@ -111,28 +109,23 @@ func numbed(c *intake.Case, inEnamel bool, with fill.Anaesthetic) []procedure.St
 // marked is the number of the step in whose picture the tooth shows while it is made ready.
 const marked = 1
 
-func child(c *intake.Case) bool {
-	const grown = 14
-	return c.Tooth.Primary() || c.Patient.AgeYears > 0 && c.Patient.AgeYears < grown
-}
-
 // isolated keeps the field of a tooth dry: a dam from the tooth behind to where it no longer
 // pulls, or what is left to do where none will hold.
-func isolated(c *intake.Case, boxes bool) procedure.Step {
+func isolated(c *intake.Case, boxes, bonds bool) procedure.Step {
 	t := c.Tooth
 	step := procedure.New(procedure.Isolate)
 	step.Seconds, step.Shown = secondsDam, marked
 	if c.Patient.Isolation == intake.None {
 		step.Instruments, step.Seconds = []instrument.ID{instrument.CottonRolls}, secondsRolls
-		step.Action = "No dam will hold, as found: rolls in the fold and under the tongue, suction beside the tooth, new rolls before bond or band."
-		step.Caution = "A moist field loses the bond. Nothing that is small stands loose without a thread."
+		step.Action = "No dam will hold, as found: rolls in the fold and under the tongue, suction beside the tooth, new rolls before the band."
+		step.Caution = "Nothing is etched, bonded or sealed in this field. Nothing small is used without a thread on it."
 		return step
 	}
 	clamped, clamp := clampOn(c)
 	step.Instruments = []instrument.ID{instrument.Dam, clamp, instrument.Floss}
 	step.Action = fmt.Sprintf(
 		"Dam %s. %s on %s, a thread round its bow; floss each contact through, edges turned in, air on them.",
-		spanOf(t),
+		spanOf(t, clamped),
 		upper(clampName(clamp)),
 		toothBeside(t, clamped),
 	)
@@ -140,7 +133,11 @@ func isolated(c *intake.Case, boxes bool) procedure.Step {
 		step.Action += " Wedge on top of the dam, so that a bur meets wood before rubber and gingiva."
 	}
 	if c.Patient.Isolation == intake.Doubtful {
-		step.Caution = "Doubtful, as found: if it leaks, stop before bonding and decide again on the material."
+		before := "filling"
+		if bonds {
+			before = "bonding"
+		}
+		step.Caution = "Doubtful, as found: if it leaks, stop before " + before + " and decide again on the material."
 	} else {
 		step.Caution = "The clamp's four points on tooth, below its bulge, none on gingiva."
 	}
@@ -176,11 +173,15 @@ func toothBeside(t, on notation.Tooth) string {
 	return on.String() + ", the tooth behind"
 }
 
-func spanOf(t notation.Tooth) string {
+func spanOf(t, clamped notation.Tooth) string {
 	if t.Anterior() {
 		return "from the teeth behind one canine to those behind the other"
 	}
-	return "from the tooth behind to the canine of that side, one hole more to the other side"
+	from := "from the tooth behind"
+	if clamped == t {
+		from = "from the tooth itself"
+	}
+	return from + " to the canine of that side, one hole more to the other side"
 }
 
 func upper(text string) string   { return strings.ToUpper(text[:1]) + text[1:] }

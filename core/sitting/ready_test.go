@@ -40,8 +40,8 @@ func TestNumbing(t *testing.T) {
 		if !strings.Contains(numb.Caution, "your own protocol") {
 			t.Errorf("%s: no caution, %q", c.tooth, numb.Caution)
 		}
-		if child := c.age < 14; strings.Contains(numb.Caution, "Gel first") != child {
-			t.Errorf("%s at %g: %q", c.tooth, c.age, numb.Caution)
+		if !strings.Contains(numb.Action, "Topical gel, 1 to 2 minutes") || !strings.Contains(numb.Action, "aspirate, then inject slowly") {
+			t.Errorf("%s at %g: %q", c.tooth, c.age, numb.Action)
 		}
 	}
 	if asked := numbed(caseOf("25", 40), true, with); !strings.Contains(asked[0].Action, "ask") {
@@ -67,7 +67,7 @@ func TestIsolation(t *testing.T) {
 		"a front tooth": {caseOf("21", 40), instrument.PremolarClamp, "behind the canine"}, "a primary molar": {caseOf("84", 5), instrument.MolarClamp, "on 85"},
 		"no dam": {none, instrument.CottonRolls, "No dam"}, "doubtful": {doubtful, instrument.MolarClamp, "on 46"},
 	} {
-		step := isolated(c.of, true)
+		step := isolated(c.of, true, true)
 		if !strings.Contains(step.Action, c.says) || !slices.Contains(step.Instruments, c.with) {
 			t.Errorf("%s: %v, %q", name, step.Instruments, step.Action)
 		}
@@ -75,8 +75,14 @@ func TestIsolation(t *testing.T) {
 			t.Errorf("%s: a wedge %v", name, wood)
 		}
 	}
-	if s := isolated(doubtful, false); !strings.Contains(s.Caution, "decide again on the material") || strings.Contains(s.Action, "Wedge") {
+	if s := isolated(doubtful, false, true); !strings.Contains(s.Caution, "decide again on the material") || strings.Contains(s.Action, "Wedge") {
 		t.Errorf("doubtful: %q, %q", s.Action, s.Caution)
+	}
+	if s := isolated(doubtful, false, false); strings.Contains(s.Caution, "bond") {
+		t.Errorf("an amalgam is told of bonding: %q", s.Caution)
+	}
+	if s := isolated(missing, true, true); !strings.Contains(s.Action, "from the tooth itself") {
+		t.Errorf("nothing stands behind it: %q", s.Action)
 	}
 }
 

@@ -28,12 +28,16 @@ const (
 	cutsForACheck = 2
 )
 
+// byHand reports a check that is mended at the tooth, whatever the figures: a tight corner is
+// rounded.
+func byHand(id school.CriterionID) bool { return id == school.OutlineSmoothness }
+
 // conflicts names, for each check that stays off its target, the heaviest first, what gets
 // worse where it is met.
 func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 	var found []Conflict
 	unmet := slices.DeleteFunc(slices.Clone(s.best.checks), func(c assess.Check) bool {
-		return !c.Measured() || c.Verdict == assess.Met || c.Cause != nil
+		return !c.Measured() || c.Verdict == assess.Met || c.Cause != nil || byHand(c.ID)
 	})
 	slices.SortStableFunc(unmet, func(a, b assess.Check) int { return cmp.Compare(cost(b), cost(a)) })
 	if err := s.learn(ctx, s.unknown(unmet)); err != nil {
@@ -45,7 +49,7 @@ func (s *solver) conflicts(ctx context.Context) ([]Conflict, error) {
 			return nil, err
 		}
 		if one.Says == "" && len(s.named(c)) == len(c.Moves) {
-			one.Says = fmt.Sprintf("%s %s %s is not to be had here: %s.", c.Label, c.Target, school.UnitName(c.Unit), s.nearest(c))
+			one.Says = fmt.Sprintf("%s %s %s cannot be reached here: %s.", c.Label, c.Target, school.UnitName(c.Unit), s.nearest(c))
 		}
 		found = append(found, one)
 	}
@@ -109,7 +113,7 @@ func (s *solver) forcing(ctx context.Context, c assess.Check) (Conflict, error) 
 func (s *solver) nearest(c assess.Check) string {
 	n := slices.IndexFunc(s.figures, func(f figure) bool { return f.id == c.Dimension() })
 	if n < 0 {
-		return fmt.Sprintf("%.2f is there, and no figure of the plan moves it", c.Value)
+		return fmt.Sprintf("it is %.2f, and no figure of the plan moves it: redraw there", c.Value)
 	}
 	up := (c.Moves[0].Slope > 0) == (c.Value < c.Target.Min)
 	f, at := s.figures[n], s.best.at[n]
@@ -178,7 +182,7 @@ func (s *solver) says(c assess.Check, t *trial, other assess.Check) string {
 		other.Target = then.Target // a need may have moved it
 		rest = fmt.Sprintf("the second comes to %.2f, %.2f off", then.Value, then.Target.Off(then.Value))
 	}
-	return fmt.Sprintf("%s %s %s and %s %s %s cannot both hold here: with %.2f of the first %s. The second comes first in this plan.",
+	return fmt.Sprintf("%s %s %s and %s %s %s cannot both be met here: with %.2f of the first %s. The second comes first in this plan.",
 		c.Label, c.Target, school.UnitName(c.Unit), other.Named(), other.Target, school.UnitName(other.Unit), now.Value, rest)
 }
 

@@ -57,8 +57,8 @@ func priceOf(c assess.Check, reserve float64) price {
 func (p *price) at(value float64) float64 {
 	const slack = 1e-4 // as verdicts have it
 	off := p.target.Off(value)
-	between := p.entry.BetweenStates(value) // missed within the limits
-	if off <= slack && !between {
+	barred := p.entry.Bars(value)
+	if off <= slack && !barred {
 		return 0
 	}
 	if past := p.limits.Off(value); past > slack {
@@ -68,7 +68,7 @@ func (p *price) at(value float64) float64 {
 		}
 		return miss * (missShare + (1-missShare)*past/(past+p.half))
 	}
-	if between {
+	if barred {
 		return p.miss * missShare
 	}
 	return p.near * (nearShare + (1-nearShare)*off/(off+p.half))

@@ -131,7 +131,7 @@ func TestWhatCannotBeMetTogetherIsNamed(t *testing.T) {
 	}
 	again := append([]assess.Check{}, found.After...)
 	found.Explain(again)
-	if c := again[0]; c.Against != "seat" || !strings.Contains(c.Fix, "cannot both hold here") {
+	if c := again[0]; c.Against != "seat" || !strings.Contains(c.Fix, "cannot both be met here") {
 		t.Errorf("%q against %q", c.Fix, c.Against)
 	}
 }

@@ -100,6 +100,9 @@ type ArchTooth = document.ArchTooth
 // AskedLoad defines model for AskedLoad.
 type AskedLoad = document.AskedLoad
 
+// Assumption defines model for Assumption.
+type Assumption = document.Assumption
+
 // Basis what a criterion's figures are measured in; empty for millimetres or degrees
 type Basis = document.Basis
 
@@ -111,6 +114,9 @@ type Bond = document.Bond
 
 // BorneLoad what one place of the tooth bears
 type BorneLoad = document.BorneLoad
+
+// CariesRemoval how caries near the pulp is removed
+type CariesRemoval = document.CariesRemoval
 
 // Case defines model for Case.
 type Case = document.Case
@@ -183,6 +189,9 @@ type Confirmation = document.Confirmation
 
 // ContactState what a cavity leaves of a contact
 type ContactState = document.ContactState
+
+// CrackComplaint about a crack
+type CrackComplaint = document.CrackComplaint
 
 // Criterion defines model for Criterion.
 type Criterion = document.Criterion
@@ -319,6 +328,9 @@ type InstrumentId = document.InstrumentId
 // Isolation how well the field can be kept dry
 type Isolation = document.Isolation
 
+// KeptDentin defines model for KeptDentin.
+type KeptDentin = document.KeptDentin
+
 // KindChoice defines model for KindChoice.
 type KindChoice = document.KindChoice
 
@@ -354,6 +366,12 @@ type LayeringManner = document.LayeringManner
 
 // Layout of a Class II; left out, the school decides
 type Layout = document.Layout
+
+// LesionActivity of a carious lesion
+type LesionActivity = document.LesionActivity
+
+// LesionSurface over a carious lesion
+type LesionSurface = document.LesionSurface
 
 // Line defines model for Line.
 type Line = document.Line
@@ -402,6 +420,9 @@ type OfferedChoice = document.OfferedChoice
 
 // OfferedOption defines model for OfferedOption.
 type OfferedOption = document.OfferedOption
+
+// OldFillingFault what is wrong with an old filling; left out, it is sound
+type OldFillingFault = document.OldFillingFault
 
 // OtherInstrument an instrument that would do for a step, and what it trades
 type OtherInstrument = document.OtherInstrument
@@ -459,6 +480,9 @@ type ProvenSequence = document.ProvenSequence
 
 // Pull defines model for Pull.
 type Pull = document.Pull
+
+// PulpState as history and tests have it
+type PulpState = document.PulpState
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer = document.QuizAnswer
@@ -637,7 +661,7 @@ type Touch = document.Touch
 // TrayItem defines model for TrayItem.
 type TrayItem = document.TrayItem
 
-// Treatment restore, seal or watch
+// Treatment a way of caring for the tooth
 type Treatment = document.Treatment
 
 // UnprovenSurface defines model for UnprovenSurface.
@@ -660,6 +684,9 @@ type View = document.View
 
 // Volumes defines model for Volumes.
 type Volumes = document.Volumes
+
+// Way defines model for Way.
+type Way = document.Way
 
 // CaseId defines model for CaseId.
 type CaseId = openapi_types.UUID

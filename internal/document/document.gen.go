@@ -189,18 +189,27 @@ func (e MatrixBandWedgeFrom) Valid() bool {
 
 // Defines values for OfferedChoiceField.
 const (
-	OfferedChoiceFieldFinish    OfferedChoiceField = "finish"
-	OfferedChoiceFieldForm      OfferedChoiceField = "form"
-	OfferedChoiceFieldLock      OfferedChoiceField = "lock"
-	OfferedChoiceFieldUpperEdge OfferedChoiceField = "upper_edge"
+	OfferedChoiceFieldCariesRemoval OfferedChoiceField = "caries_removal"
+	OfferedChoiceFieldFinish        OfferedChoiceField = "finish"
+	OfferedChoiceFieldForm          OfferedChoiceField = "form"
+	OfferedChoiceFieldHideMargin    OfferedChoiceField = "hide_margin"
+	OfferedChoiceFieldKeepCusps     OfferedChoiceField = "keep_cusps"
+	OfferedChoiceFieldLock          OfferedChoiceField = "lock"
+	OfferedChoiceFieldUpperEdge     OfferedChoiceField = "upper_edge"
 )
 
 // Valid indicates whether the value is a known member of the OfferedChoiceField enum.
 func (e OfferedChoiceField) Valid() bool {
 	switch e {
+	case OfferedChoiceFieldCariesRemoval:
+		return true
 	case OfferedChoiceFieldFinish:
 		return true
 	case OfferedChoiceFieldForm:
+		return true
+	case OfferedChoiceFieldHideMargin:
+		return true
+	case OfferedChoiceFieldKeepCusps:
 		return true
 	case OfferedChoiceFieldLock:
 		return true
@@ -567,11 +576,22 @@ func (e StudySectionParamsAxis) Valid() bool {
 
 // Advice defines model for Advice.
 type Advice struct {
-	Materials []MaterialAdvice `json:"materials"`
-	Reason    string           `json:"reason"`
+	// Assumed what was not entered and would count
+	Assumed []Assumption `json:"assumed,omitempty"`
 
-	// Treatment restore, seal or watch
+	// Followed a way of caring for the tooth
+	Followed  Treatment        `json:"followed,omitempty"`
+	Materials []MaterialAdvice `json:"materials"`
+
+	// Questions what does not go together, to be checked
+	Questions []string `json:"questions,omitempty"`
+	Reason    string   `json:"reason"`
+
+	// Treatment a way of caring for the tooth
 	Treatment Treatment `json:"treatment"`
+
+	// Ways what can be done, the advised way first
+	Ways []Way `json:"ways,omitempty"`
 }
 
 // AimGain defines model for AimGain.
@@ -640,6 +660,16 @@ type AskedLoad struct {
 	Slant   *float64      `json:"slant,omitempty"`
 }
 
+// Assumption defines model for Assumption.
+type Assumption struct {
+	// Field of the case document
+	Field string `json:"field"`
+
+	// Finding its index, left out where it is of the tooth or the patient
+	Finding *int   `json:"finding,omitempty"`
+	Says    string `json:"says"`
+}
+
 // Basis what a criterion's figures are measured in; empty for millimetres or degrees
 type Basis = school.Basis
 
@@ -671,6 +701,9 @@ type BorneLoad struct {
 	At      []float64 `json:"at"`
 	Newtons float64   `json:"newtons"`
 }
+
+// CariesRemoval how caries near the pulp is removed
+type CariesRemoval = cavity.CariesRemoval
 
 // Case defines model for Case.
 type Case struct {
@@ -720,6 +753,12 @@ type CaseContent struct {
 
 	// Patient known by a code and what bears on the plan, never by name
 	Patient Patient `json:"patient"`
+
+	// Pulp as history and tests have it
+	Pulp PulpState `json:"pulp,omitempty"`
+
+	// RootResorbed of a primary tooth, on a film or by its mobility
+	RootResorbed bool `json:"root_resorbed,omitempty"`
 
 	// Schema the version of the document
 	Schema CaseContentSchema `json:"schema"`
@@ -1048,11 +1087,20 @@ type CheckGained struct {
 
 // Choice what the dentist decided; what is left out is proposed
 type Choice struct {
+	// CariesRemoval how caries near the pulp is removed
+	CariesRemoval CariesRemoval `json:"caries_removal,omitempty"`
+
 	// Finish of the enamel margin of a Class III or IV
 	Finish FinishStyle `json:"finish,omitempty"`
 
 	// Form of a Class II; left out, the school decides
 	Form Layout `json:"form,omitempty"`
+
+	// HideMargin a cervical margin in view is hidden under the gingiva
+	HideMargin bool `json:"hide_margin,omitempty"`
+
+	// KeepCusps cusps found undermined are kept, against the advice
+	KeepCusps bool `json:"keep_cusps,omitempty"`
 
 	// Lock a lingual lock at a lost incisal angle
 	Lock bool `json:"lock,omitempty"`
@@ -1066,8 +1114,8 @@ type Choice struct {
 	// School one of board, traditional, adhesive, primary, or a practice's house rules such as house-bench
 	School string `json:"school,omitempty"`
 
-	// Treatment cuts lesions that would otherwise be sealed or watched
-	Treatment intake.Treatment `json:"treatment,omitempty"`
+	// Treatment a way of caring for the tooth
+	Treatment Treatment `json:"treatment,omitempty"`
 
 	// UpperEdge of a Class V towards the biting side: past the lesion, or along the height of contour
 	UpperEdge UpperEdge `json:"upper_edge,omitempty"`
@@ -1084,6 +1132,9 @@ type ConfirmationMethod string
 
 // ContactState what a cavity leaves of a contact
 type ContactState = measure.ContactState
+
+// CrackComplaint about a crack
+type CrackComplaint = lesion.Complaint
 
 // Criterion defines model for Criterion.
 type Criterion struct {
@@ -1370,8 +1421,17 @@ type FilmReading struct {
 
 // Finding defines model for Finding.
 type Finding struct {
+	// Activity of a carious lesion
+	Activity LesionActivity `json:"activity,omitempty"`
+
+	// Complaint about a crack
+	Complaint CrackComplaint `json:"complaint,omitempty"`
+
 	// Depth how deep it has reached
 	Depth Depth `json:"depth"`
+
+	// Fault what is wrong with an old filling; left out, it is sound
+	Fault OldFillingFault `json:"fault,omitempty"`
 
 	// HeightMm give millimetres along the crown's axis
 	HeightMm float64 `json:"height_mm,omitempty"`
@@ -1391,8 +1451,11 @@ type Finding struct {
 	// Site where on the tooth
 	Site Site `json:"site"`
 
-	// Stays an old filling that is sound but for its margin: it is not replaced
+	// Stays an old filling that is sound but for its margin, as documents before core 0.6 had it: fault margin says the same
 	Stays bool `json:"stays,omitempty"`
+
+	// Surface over a carious lesion
+	Surface LesionSurface `json:"surface,omitempty"`
 
 	// WidthMm give millimetres across, at the junction
 	WidthMm float64 `json:"width_mm,omitempty"`
@@ -1613,6 +1676,22 @@ type InstrumentId = instrument.ID
 // Isolation how well the field can be kept dry
 type Isolation = intake.Isolation
 
+// KeptDentin defines model for KeptDentin.
+type KeptDentin struct {
+	// AreaMm2 of the floor that it makes
+	AreaMm2 float64 `json:"area_mm2"`
+
+	// Cavity its name, left out of the only one
+	Cavity string `json:"cavity,omitempty"`
+
+	// OverPulpMm dentin from that floor to the pulp, soft and sound
+	OverPulpMm float64 `json:"over_pulp_mm"`
+
+	// SealMm clean dentin between it and the junction, where that is least
+	SealMm    float64 `json:"seal_mm"`
+	VolumeMm3 float64 `json:"volume_mm3"`
+}
+
 // KindChoice defines model for KindChoice.
 type KindChoice struct {
 	// Kind kind of finding
@@ -1716,6 +1795,12 @@ type LayeringManner = school.Manner
 
 // Layout of a Class II; left out, the school decides
 type Layout = cavity.Layout
+
+// LesionActivity of a carious lesion
+type LesionActivity = lesion.Activity
+
+// LesionSurface over a carious lesion
+type LesionSurface = lesion.Surface
 
 // Line defines model for Line.
 type Line struct {
@@ -1876,6 +1961,9 @@ type OfferedOption struct {
 	Value string `json:"value"`
 }
 
+// OldFillingFault what is wrong with an old filling; left out, it is sound
+type OldFillingFault = lesion.OldFault
+
 // OtherInstrument an instrument that would do for a step, and what it trades
 type OtherInstrument struct {
 	// Instrument an instrument of the kit
@@ -1897,6 +1985,9 @@ type OwnConstant struct {
 type Patient struct {
 	// AgeYears give the age in years, such as 34
 	AgeYears float64 `json:"age_years"`
+
+	// CannotCope with drilling, as a child or somebody in need of care may not
+	CannotCope bool `json:"cannot_cope,omitempty"`
 
 	// CariesRisk of caries
 	CariesRisk Risk `json:"caries_risk,omitempty"`
@@ -1954,6 +2045,9 @@ type Plan struct {
 
 	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
+
+	// Kept soft dentin that stays over the pulp on purpose, by cavity
+	Kept []KeptDentin `json:"kept,omitempty"`
 
 	// Material of the filling
 	Material Material `json:"material"`
@@ -2142,6 +2236,9 @@ type Pull struct {
 	// Turns about the gingival margin
 	Turns bool `json:"turns"`
 }
+
+// PulpState as history and tests have it
+type PulpState = intake.Pulp
 
 // QuizAnswer defines model for QuizAnswer.
 type QuizAnswer struct {
@@ -2881,7 +2978,7 @@ type TrayItem struct {
 	SingleUse bool   `json:"single_use,omitempty"`
 }
 
-// Treatment restore, seal or watch
+// Treatment a way of caring for the tooth
 type Treatment = intake.Treatment
 
 // UnprovenSurface defines model for UnprovenSurface.
@@ -2963,17 +3060,35 @@ type Volumes struct {
 	Cavity float64 `json:"cavity"`
 
 	// Crumbs of the cavity, in films and crumbs that its solid leaves out; in files and revisions
-	Crumbs     float64 `json:"crumbs,omitempty"`
-	Dentin     float64 `json:"dentin"`
-	Enamel     float64 `json:"enamel"`
-	Lesion     float64 `json:"lesion"`
-	LesionLeft float64 `json:"lesion_left"`
+	Crumbs float64 `json:"crumbs,omitempty"`
+	Dentin float64 `json:"dentin"`
+	Enamel float64 `json:"enamel"`
+
+	// KeptOverPulp of soft dentin that stays over the pulp on purpose
+	KeptOverPulp float64 `json:"kept_over_pulp,omitempty"`
+	Lesion       float64 `json:"lesion"`
+	LesionLeft   float64 `json:"lesion_left"`
 
 	// Lost broken off before
 	Lost float64 `json:"lost,omitempty"`
 
 	// OldFilling of old fillings, counted neither as enamel nor as dentin
 	OldFilling float64 `json:"old_filling,omitempty"`
+}
+
+// Way defines model for Way.
+type Way struct {
+	Against []string `json:"against"`
+
+	// Cuts a cavity is planned for it
+	Cuts   bool     `json:"cuts,omitempty"`
+	Does   string   `json:"does"`
+	For    []string `json:"for"`
+	Label  string   `json:"label"`
+	Recall string   `json:"recall,omitempty"`
+
+	// Treatment a way of caring for the tooth
+	Treatment Treatment `json:"treatment"`
 }
 
 // CaseId defines model for CaseId.

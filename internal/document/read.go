@@ -18,7 +18,6 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 
 	"obturon/core/anatomy"
-	"obturon/core/cavity"
 	"obturon/core/intake"
 	"obturon/core/lesion"
 	"obturon/core/notation"
@@ -125,9 +124,9 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 		Patient: intake.Patient{
 			Code: d.Patient.Code, AgeYears: d.Patient.AgeYears, PregnantOrNursing: d.Patient.PregnantOrNursing, KidneyDisease: d.Patient.KidneyDisease,
 			MercurySensitivity: d.Patient.MercurySensitivity, CariesRisk: d.Patient.CariesRisk, Isolation: d.Patient.Isolation,
-			Parafunction: d.Patient.Parafunction, VisibleZone: d.Patient.VisibleZone,
+			Parafunction: d.Patient.Parafunction, VisibleZone: d.Patient.VisibleZone, CannotCope: d.Patient.CannotCope,
 		},
-		Enamel: d.Enamel, Overrides: d.Overrides,
+		Enamel: d.Enamel, Pulp: d.Pulp, RootResorbed: d.RootResorbed, Overrides: d.Overrides,
 	}
 	t, err := notation.ParseISO(d.Tooth)
 	if err != nil {
@@ -137,7 +136,8 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 	for _, f := range d.Findings {
 		c.Findings = append(c.Findings, lesion.Finding{
 			Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.HeightMm, Width: f.WidthMm, Length: f.LengthMm,
-			OverCervicalLine: f.OverNeckMm, Opens: f.Opens, Stays: f.Stays,
+			OverCervicalLine: f.OverNeckMm, Opens: f.Opens,
+			Evidence: lesion.Evidence{Surface: f.Surface, Activity: f.Activity, Fault: f.faultOf(), Complaint: f.Complaint},
 		})
 	}
 	for _, at := range d.OcclusalContacts {
@@ -155,8 +155,18 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 	}
 	if k := d.Choice; k != nil {
 		c.Choice = intake.Choice{
-			Material: k.Material, School: k.School, Layout: cavity.Layout(k.Form), Style: cavity.Style(k.Finish), Lock: k.Lock, Upper: cavity.UpperEdge(k.UpperEdge), Reason: k.Reason, Treatment: k.Treatment,
+			Material: k.Material, School: k.School, Layout: k.Form, Style: k.Finish, Lock: k.Lock, Upper: k.UpperEdge, Reason: k.Reason,
+			Treatment: k.Treatment, Removal: k.CariesRemoval, KeepsCusps: k.KeepCusps, HidesMargin: k.HideMargin,
 		}
 	}
 	return c, faults
+}
+
+// faultOf is an old filling's fault; documents before core 0.6 said of one with an open margin
+// that it stays.
+func (f Finding) faultOf() lesion.OldFault {
+	if f.Fault == "" && f.Stays {
+		return lesion.OpenMargin
+	}
+	return f.Fault
 }

@@ -59,6 +59,11 @@ var layerInk = map[string]stroke{
 		width:  0.25,
 		dashes: []float64{0.6, 0.5},
 	},
+	drawing.Kept: {
+		fill:  color.RGBA{0x3a, 0x28, 0x16, 0x70},
+		line:  color.RGBA{0x6b, 0x4a, 0x2b, 0xff},
+		width: 0.3,
+	},
 	drawing.Filling:       {line: faintInk, width: 0.3, dashes: []float64{1.2, 0.4, 0.2, 0.4}},
 	drawing.Drawn:         {line: accent, width: 0.25, dashes: []float64{1, 0.6}},
 	drawing.Bur:           {fill: color.RGBA{0x2a, 0x30, 0x35, 0x66}, line: ink, width: 0.25},

@@ -311,7 +311,7 @@ func TestChecksMeasureAndDoNotEcho(t *testing.T) {
 		{"resist.line_angle_radius", map[string]float64{"line_angle_radius": 0.6}},
 		{"resist.floor_tilt", map[string]float64{"floor_tilt": 10}},
 		{"resist.pulp_distance", map[string]float64{"pulpal_depth": 3.4}},
-		{"lesion.cleared", map[string]float64{"mesial_ridge": 5.2, "distal_ridge": 5.2}},
+		{"lesion.junction", map[string]float64{"mesial_ridge": 5.2, "distal_ridge": 5.2}},
 	} {
 		c := molarCase()
 		c.Overrides = broken.overrides

@@ -206,7 +206,7 @@ func TestProposalsClearWhatTheyAreFor(t *testing.T) {
 			continue
 		}
 		for _, k := range r.Checks {
-			if k.ID == school.LesionCleared && k.Verdict != assess.Met {
+			if k.ID == school.LesionJunction && k.Verdict != assess.Met {
 				t.Errorf("%s: %.3f mm³ is left%s", c.name, k.Value, " "+k.Side)
 			}
 		}

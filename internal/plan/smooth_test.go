@@ -45,7 +45,7 @@ func smoothCase(tooth string, site lesion.Site, material school.Material, school
 	c := molarCase()
 	c.Tooth, c.Findings = notation.MustParse(tooth), []lesion.Finding{lesionAt(site)}
 	c.Choice = intake.Choice{Material: material, School: schoolID, Style: style}
-	c.Patient.VisibleZone = true
+	c.Choice.HidesMargin = true
 	if c.Tooth.Primary() {
 		c.Patient.AgeYears = 6
 	}
@@ -250,7 +250,7 @@ func TestTheMarginInViewHidesUnderTheGingiva(t *testing.T) {
 		if k.Value == nil || *k.Value > -0.05 || over < 1 && *k.Value < -0.55 {
 			t.Errorf("gingiva %.1f above the CEJ: the margin lies %v over it", over, *k.Value)
 		}
-		c.Patient.VisibleZone = false
+		c.Choice.HidesMargin = false
 		if k := checkOf(t, evaluate(t, c), "neck.gingiva"); k.Value != nil {
 			t.Errorf("out of view the margin is judged at %v", *k.Value)
 		}
@@ -336,7 +336,7 @@ func TestALostCuspIsRebuiltInTheCavityBesideIt(t *testing.T) {
 		if material == "composite" && (bevel.Value == nil || *bevel.Value < 0.7 || *bevel.Value > 1.4) || material == "amalgam" && bevel.Value != nil {
 			t.Errorf("%s: bevel round the cover %v", material, bevel.Value)
 		}
-		if d.Volumes.Lost < 10 || checkOf(t, r, "lesion.cleared").Verdict != "met" {
+		if d.Volumes.Lost < 10 || checkOf(t, r, "lesion.junction").Verdict != "met" {
 			t.Errorf("%s: lost %.1f mm³", material, d.Volumes.Lost)
 		}
 		for _, k := range d.Checks {
@@ -356,7 +356,7 @@ func TestALostCuspIsRebuiltInTheCavityBesideIt(t *testing.T) {
 
 func TestAnOldFillingThatStaysIsNotCut(t *testing.T) {
 	c := molarCase()
-	c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: "buccal_pit", Depth: "outer_dentin", Stays: true})
+	c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: "buccal_pit", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.OpenMargin}})
 	r := evaluate(t, c)
 	plain := evaluate(t, molarCase())
 	if math.Abs(r.Document().Volumes.Cavity-plain.Document().Volumes.Cavity) > 1e-6 || r.Document().Volumes.OldFilling != 0 {

@@ -39,6 +39,16 @@ func Plan(r *pipeline.Drawn) document.Plan {
 		d.Checks = append(d.Checks, check(c))
 	}
 	d.Volumes.LesionLeft = document.Thousandth(assess.LesionLeft(r.Checks))
+	for _, one := range r.Subjects {
+		if one.Leaves() {
+			left := one.Left()
+			d.Volumes.KeptOverPulp = document.Thousandth(d.Volumes.KeptOverPulp + left.Kept)
+			d.Kept = append(d.Kept, document.KeptDentin{
+				Cavity: one.Cavity.Name, VolumeMm3: document.Thousandth(left.Kept), AreaMm2: document.Thousandth(left.Area),
+				OverPulpMm: document.Thousandth(left.OverPulp), SealMm: document.Thousandth(left.Seal.Value),
+			})
+		}
+	}
 	next := 0
 	for _, one := range r.Cut.Cavities {
 		if one.Kind != cavity.Occlusal {
@@ -89,7 +99,21 @@ func KeptPlan(r *pipeline.Drawn, products fill.Products) document.Plan {
 
 // Advice writes what speaks for each treatment and material.
 func Advice(d advice.Decision) document.Advice {
-	a := document.Advice{Treatment: d.Treatment, Reason: d.Because, Materials: []document.MaterialAdvice{}}
+	a := document.Advice{
+		Treatment: d.Treatment, Reason: d.Because, Followed: d.Followed, Questions: d.Questions, Materials: []document.MaterialAdvice{},
+	}
+	for _, w := range d.Ways {
+		a.Ways = append(a.Ways, document.Way{
+			Treatment: w.Treatment, Label: w.Treatment.Label(), Cuts: w.Treatment.Cuts(), Does: w.Does, For: w.For, Against: w.Against, Recall: w.Recall,
+		})
+	}
+	for _, q := range d.Assumed {
+		own := document.Assumption{Field: q.Field, Says: q.Says}
+		if q.Finding >= 0 {
+			own.Finding = &q.Finding
+		}
+		a.Assumed = append(a.Assumed, own)
+	}
 	for _, m := range d.Materials {
 		a.Materials = append(a.Materials, document.MaterialAdvice{Material: m.Material, Barred: m.Barred, For: m.For, Against: m.Against})
 	}

@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"net/url"
 	"reflect"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -237,5 +238,63 @@ func TestLongWorkMovesIntoOneTable(t *testing.T) {
 	}
 	if r, err := opened.Revision(t.Context(), ids["practice"], ids["case"], 1); err != nil || r.Verdict != "met" {
 		t.Errorf("the revision is %+v, %v", r, err)
+	}
+}
+
+// A draft whose old filling was cut out before its fault was asked for is still planned so, and
+// house rules go on under the criterion's new name.
+func TestWhatWasPlannedBeforeFaultsWereAskedStaysPlanned(t *testing.T) {
+	address, pool := databaseAt(t, 19)
+	practice, user, patient := uuid.New(), uuid.New(), uuid.New()
+	old := func(more string) string {
+		return `{"schema": "obturon.case/1", "tooth": "47", "findings": [{"kind": "old_restoration", "site": "central", "depth": "outer_dentin"` + more + `}]}`
+	}
+	drafts := map[string]string{
+		old(""):                             "replace",
+		old(`, "stays": true`):              "",
+		old(`, "fault": "broken"`):          "",
+		`{"tooth": "47", "findings": [{}]}`: "",
+		`{"tooth": "47"}`:                   "",
+		old("")[:len(old(""))-1] + `, "choice": {"school": "board"}}`: "replace",
+	}
+	rules := `{"id": "house-own", "version": "1", "criteria": [{"id": "box.axial_depth"}, {"id": "lesion.cleared", "aim": 0}]}`
+	for _, row := range []struct {
+		insert string
+		with   []any
+	}{
+		{"insert into practice (id, name) values ($1, 'Bench')", []any{practice}},
+		{"insert into app_user (id, practice_id, sign_in, name, role, password_hash) values ($1, $2, 'dentist', 'Someone', 'dentist', 'x')", []any{user, practice}},
+		{"insert into patient (id, practice_id, code, birth_year) values ($1, $2, 'HV-031', 1990)", []any{patient, practice}},
+		{"insert into practice_document (practice_id, kind, version, document, base, changed_by) values ($1, 'house-own', 1, $2, 'board', $3)", []any{practice, rules, user}},
+	} {
+		if _, err := pool.Exec(row.insert, row.with...); err != nil {
+			t.Fatalf("%s: %v", row.insert, err)
+		}
+	}
+	ids := map[string]uuid.UUID{}
+	for draft := range drafts {
+		ids[draft] = uuid.New()
+		if _, err := pool.Exec(`insert into dental_case (id, practice_id, patient_id, tooth, draft, confirmed_by_method, confirmed_answer, created_by)
+			values ($1, $2, $3, '47', $4, 'count', 'lower right 7', $5)`, ids[draft], practice, patient, draft, user); err != nil {
+			t.Fatal(err)
+		}
+	}
+	opened, err := Open(t.Context(), address)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer opened.Close()
+	for draft, want := range drafts {
+		var got, school sql.NullString
+		if err := opened.SQL().QueryRow("select draft #>> '{choice,treatment}', draft #>> '{choice,school}' from dental_case where id = $1", ids[draft]).Scan(&got, &school); err != nil {
+			t.Fatal(err)
+		}
+		if got.String != want || school.Valid != strings.Contains(draft, "board") {
+			t.Errorf("%s is planned to %q by %q", draft, got.String, school.String)
+		}
+	}
+	kept, err := opened.DocumentVersion(t.Context(), HouseRules("house-own"), practice, 1)
+	if err != nil || !strings.Contains(string(kept.Document), "lesion.junction") || strings.Contains(string(kept.Document), "cleared") || !strings.Contains(string(kept.Document), "box.axial_depth") {
+		t.Errorf("%s, %v", kept.Document, err)
 	}
 }

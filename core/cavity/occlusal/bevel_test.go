@@ -49,14 +49,16 @@ func mustPropose(t *testing.T, r request) Design {
 }
 
 func TestBevelsAreForBondedFillingsOfSchoolsThatHaveThem(t *testing.T) {
+	// Posterior composite in permanent teeth has no occlusal bevel; primary enamel a light one.
 	for _, c := range []struct {
-		school   string
-		material school.Material
-		want     float64
+		tooth, school string
+		material      school.Material
+		want          float64
 	}{
-		{"adhesive", "composite", 0.5}, {"board", "composite", 0}, {"traditional", "composite", 0}, {"adhesive", "amalgam", 0},
+		{"85", "primary", "composite", 0.3}, {"46", "adhesive", "composite", 0}, {"46", "board", "composite", 0},
+		{"46", "traditional", "composite", 0}, {"46", "adhesive", "amalgam", 0},
 	} {
-		r := fissureRequest(t, "46", c.school)
+		r := fissureRequest(t, c.tooth, c.school)
 		r.Material = c.material
 		if d := mustPropose(t, r); d.BevelWidth != c.want {
 			t.Errorf("%s, %s: bevel %.2f, want %.2f", c.material, c.school, d.BevelWidth, c.want)
@@ -75,7 +77,7 @@ func TestBevelsAreForBondedFillingsOfSchoolsThatHaveThem(t *testing.T) {
 
 func TestBevelsKeepOffContacts(t *testing.T) {
 	r := bonded(t, fissureRequest(t, "46", "adhesive"))
-	d := mustPropose(t, r)
+	d := specs.Apply(mustPropose(t, r), map[string]float64{"bevel_width": 0.5})
 	all := bevelFaces(t, r, d)
 	contact := r.Model.Table.To(all[0])
 	r.Contacts = []solid.Point2{{X: contact.X, Y: contact.Y}}
@@ -93,7 +95,7 @@ func TestBevelsKeepOffContacts(t *testing.T) {
 func TestBevelsStayInOcclusalEnamel(t *testing.T) {
 	r := boxRequest(t, "47", "adhesive", "composite", 0.15, lesion.Mesial)
 	r.Layout = cavity.Conventional
-	facets := bevelFaces(t, r, mustPropose(t, r))
+	facets := bevelFaces(t, r, specs.Apply(mustPropose(t, r), map[string]float64{"bevel_width": 0.5}))
 	if len(facets) == 0 {
 		t.Fatal("no bevel")
 	}

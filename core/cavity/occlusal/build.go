@@ -28,7 +28,7 @@ func build(r request, d Design) (*Solid, error) {
 		}
 		c.parts = append(c.parts, part)
 	}
-	c.diseased = cavity.NewRemoval(r.Model, r.allLesions())
+	c.diseased = cavity.NewRemoval(r.Endpoint(), r.allLesions())
 	for _, cusp := range r.Model.CuspTips {
 		if slices.Contains(d.Reduced, cusp.Name) && (d.CuspReduction > 0 || r.Lost[cusp.Name] > 0) {
 			c.reduced = append(c.reduced, newReduction(r, d, cusp))

@@ -17,7 +17,7 @@ func clearCaries(r request, d Design) (Design, error) {
 	for range rounds {
 		wider, grown := d, covers{}
 		for _, l := range r.fissures {
-			if _, left := cavity.CariesLeft(l, c, r.Model.Surface.Distance); left > cavity.ClearedCaries {
+			if _, left := cavity.CariesLeft(l, r.Endpoint(), c, r.Model.Surface.Distance); left > cavity.ClearedCaries {
 				grown[l] = step
 			}
 		}
@@ -45,7 +45,7 @@ func clearCaries(r request, d Design) (Design, error) {
 func (r request) enlarged(c *Solid, d Design, step float64) [2]BoxDesign {
 	boxes := d.Boxes
 	for _, l := range r.proximal {
-		places, left := cavity.CariesLeft(l, c, r.Model.Surface.Distance)
+		places, left := cavity.CariesLeft(l, r.Endpoint(), c, r.Model.Surface.Distance)
 		side, _ := l.Finding.Site.Side()
 		b := c.box(side)
 		if left <= cavity.ClearedCaries || b == nil {

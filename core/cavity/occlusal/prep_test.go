@@ -114,6 +114,7 @@ func TestExcavationFollowsDeepCaries(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	r.CariesRemoval = cavity.ToFirm
 	r.fissures = []*lesion.Occlusal{deep}
 	c := proposed(t, r)
 	middle := deep.Path()[len(deep.Path())/2]

@@ -76,7 +76,7 @@ func (p *proximal) leftOver(r request, b *box, d Design, lesions []*lesion.Proxi
 	for n, l := range lesions {
 		all[n] = l
 	}
-	c.diseased = cavity.NewRemoval(r.Model, all)
+	c.diseased = cavity.NewRemoval(r.Endpoint(), all)
 	for _, l := range lesions {
 		if lesion.ContentOf(l) == lesion.Filling { // its room is empty whatever the box
 			continue
@@ -217,9 +217,8 @@ func (p *proximal) proposeReach(r request, id school.CriterionID, sign float64, 
 	if facing == nil {
 		return math.Max(reach, p.model.Contact(p.side).Width/2+freeReach)
 	}
-	if !ok || !criterion.Required() ||
-		(criterion.Limits.Min <= 0 && r.Layout != cavity.Conventional && p.keepsContact(facing, sign, reach, lean, level, axialDepth)) {
-		return p.notBetween(facing, sign, reach, lean, level, axialDepth)
+	if !ok || !criterion.Required() {
+		return reach
 	}
 	want := criterion.Aim + clearanceSlack
 	const step, furthest = 0.05, 4.0 // mm
@@ -245,28 +244,6 @@ func (p *proximal) pastLesion(sign, reach, lean, level, axialDepth float64, rim 
 		}
 		if inside {
 			break
-		}
-	}
-	return reach
-}
-
-// keepsContact reports that a wall's margin stays so far inside the contact
-// that breaking it would cost much sound tooth.
-func (p *proximal) keepsContact(facing *anatomy.AdjacentSurface, sign, reach, lean, level, axialDepth float64) bool {
-	const worthwhile = 0.5 // mm that a wall may be moved to make room for finishing
-	c, ok := p.wallClearance(facing, sign, reach+worthwhile, lean, level, axialDepth)
-	return ok && c < school.BrokenContact
-}
-
-// notBetween widens a wall whose contact is kept by as little as it takes for a band to
-// pass, where it would stand so near to clear that no band does.
-func (p *proximal) notBetween(facing *anatomy.AdjacentSurface, sign, reach, lean, level, axialDepth float64) float64 {
-	const step, furthest, slack = 0.05, 0.3, 0.02 // mm; mm; mm for the cut's own error
-	entry, _ := school.Find(school.BoxClearanceBuccal)
-	for wider := reach; wider <= reach+furthest; wider += step {
-		c, ok := p.wallClearance(facing, sign, wider, lean, level, axialDepth)
-		if !ok || c <= entry.Neither.Min-slack || c >= entry.Neither.Max+slack {
-			return wider
 		}
 	}
 	return reach

@@ -17,7 +17,7 @@ func (r request) clearCaries(d Design) (Design, error) {
 	for range rounds {
 		past := map[uint16]bool{}
 		for _, l := range r.Lesions {
-			places, left := cavity.CariesLeft(l, c, r.Model.Surface.Distance)
+			places, left := cavity.CariesLeft(l, r.Endpoint(), c, r.Model.Surface.Distance)
 			if left <= cavity.ClearedCaries {
 				continue
 			}

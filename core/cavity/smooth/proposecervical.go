@@ -20,12 +20,12 @@ func (r request) proposeCervical(d *Design) error {
 	if contour, ok := r.contourOver(l.Frame, 0); ok && r.Upper == cavity.HeightOfContour {
 		top = math.Max(top, contour)
 	}
-	// In view a margin is hidden just under the free gingiva; elsewhere it stays
-	// as found: periodontology keeps margins over a healthy gingiva where it can.
+	// The margin stays over the gingiva wherever the lesion lets it, as periodontology asks;
+	// hiding it just under the free gingiva is a wish.
 	d.Width = up(math.Max(width+2*cavity.RoundedCover, 2*burRadius))
 	d.Height = up(math.Max(top-bottom, 2*burRadius))
 	d.IncisalShift = nearest((top + bottom) / 2)
-	if r.Visible {
+	if r.HidesMargin {
 		if over, ok := r.overGingiva(l, *d); ok && over > -hidden {
 			bottom -= over + hidden
 			d.Height = nearest(top - bottom)
@@ -44,7 +44,7 @@ func (r request) proposeCervical(d *Design) error {
 }
 
 const (
-	hidden      = 0.2 // mm that a margin in view lies under the free gingiva: within the crevice, clear of the attachment
+	hidden      = 0.2 // mm that a hidden margin lies under the free gingiva: within the crevice, clear of the attachment
 	saucerRound = 0.6 // of the depth: how round a saucer's line angles are
 	longAngle   = 30  // degrees of a long bevel to the surface
 )
@@ -132,7 +132,7 @@ func (r request) proposePit(d *Design) error {
 		d.Depth = up(math.Max(r.Model.OuterSurface().Depth(l.Deepest()), leastDepth))
 	}
 	if r.Bonded() {
-		d.BevelWidth, d.BevelAngle = r.Aim(school.RetainBevelWidth), cavity.UsualBevelAngle
+		d.BevelWidth, d.BevelAngle = r.Aim(school.FinishBevelWidth), cavity.UsualBevelAngle
 	}
 	return nil
 }

@@ -109,7 +109,7 @@ func build(r request, d Design) (*Solid, error) {
 		surface:  r.Model.Surface,
 		outer:    r.Model.OuterSurface(),
 		dentin:   r.Model.Dentin(),
-		diseased: cavity.NewRemoval(r.Model, r.Lesions),
+		diseased: cavity.NewRemoval(r.Endpoint(), r.Lesions),
 	}
 	var err error
 	switch d.Class() {

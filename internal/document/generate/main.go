@@ -87,7 +87,13 @@ var vocabulary = []struct {
 	{"Risk", "intake.Risk", "intake", "of caries", words(intake.Risks)},
 	{"Isolation", "intake.Isolation", "intake", "how well the field can be kept dry", words(intake.Isolations)},
 	{"Enamel", "intake.Enamel", "intake", "how much light it lets through", words(intake.Enamels)},
-	{"Treatment", "intake.Treatment", "intake", "restore, seal or watch", words(intake.Treatments)},
+	{"Treatment", "intake.Treatment", "intake", "a way of caring for the tooth", words(intake.Treatments)},
+	{"PulpState", "intake.Pulp", "intake", "as history and tests have it", words(intake.Pulps)},
+	{"LesionSurface", "lesion.Surface", "lesion", "over a carious lesion", words(lesion.Surfaces)},
+	{"LesionActivity", "lesion.Activity", "lesion", "of a carious lesion", words(lesion.Activities)},
+	{"OldFillingFault", "lesion.OldFault", "lesion", "what is wrong with an old filling; left out, it is sound", words(lesion.OldFaults)},
+	{"CrackComplaint", "lesion.Complaint", "lesion", "about a crack", words(lesion.Complaints)},
+	{"CariesRemoval", "cavity.CariesRemoval", "cavity", "how caries near the pulp is removed", words(cavity.CariesRemovals)},
 }
 
 func words[T ~string](values []T) []string {

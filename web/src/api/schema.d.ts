@@ -1085,9 +1085,16 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Advice: {
+            /** @description what was not entered and would count */
+            assumed?: components["schemas"]["Assumption"][];
+            followed?: components["schemas"]["Treatment"];
             materials: components["schemas"]["MaterialAdvice"][];
+            /** @description what does not go together, to be checked */
+            questions?: string[];
             reason: string;
             treatment: components["schemas"]["Treatment"];
+            /** @description what can be done, the advised way first */
+            ways?: components["schemas"]["Way"][];
         };
         AimGain: {
             aim: string;
@@ -1162,6 +1169,13 @@ export interface components {
             /** Format: double */
             slant?: number;
         };
+        Assumption: {
+            /** @description of the case document */
+            field: string;
+            /** @description its index, left out where it is of the tooth or the patient */
+            finding?: number;
+            says: string;
+        };
         /**
          * @description what a criterion's figures are measured in; empty for millimetres or degrees
          * @enum {string}
@@ -1202,6 +1216,11 @@ export interface components {
             /** Format: double */
             newtons: number;
         };
+        /**
+         * @description how caries near the pulp is removed
+         * @enum {string}
+         */
+        CariesRemoval: "selective" | "stepwise" | "firm";
         Case: {
             archived: boolean;
             birth_year: number;
@@ -1233,6 +1252,9 @@ export interface components {
             occlusal_contacts?: components["schemas"]["OcclusalContact"][];
             overrides?: components["schemas"]["Overrides"];
             patient: components["schemas"]["Patient"];
+            pulp?: components["schemas"]["PulpState"];
+            /** @description of a primary tooth, on a film or by its mobility */
+            root_resorbed?: boolean;
             /**
              * @description the version of the document
              * @enum {string}
@@ -1517,8 +1539,13 @@ export interface components {
         };
         /** @description what the dentist decided; what is left out is proposed */
         Choice: {
+            caries_removal?: components["schemas"]["CariesRemoval"];
             finish?: components["schemas"]["FinishStyle"];
             form?: components["schemas"]["Layout"];
+            /** @description a cervical margin in view is hidden under the gingiva */
+            hide_margin?: boolean;
+            /** @description cusps found undermined are kept, against the advice */
+            keep_cusps?: boolean;
             /** @description a lingual lock at a lost incisal angle */
             lock?: boolean;
             material?: components["schemas"]["Material"];
@@ -1526,11 +1553,7 @@ export interface components {
             reason?: string;
             /** @description one of board, traditional, adhesive, primary, or a practice's house rules such as house-bench */
             school?: string;
-            /**
-             * @description cuts lesions that would otherwise be sealed or watched
-             * @enum {string}
-             */
-            treatment?: "restore";
+            treatment?: components["schemas"]["Treatment"];
             upper_edge?: components["schemas"]["UpperEdge"];
         };
         Confirmation: {
@@ -1543,6 +1566,11 @@ export interface components {
          * @enum {string}
          */
         ContactState: "kept" | "partly broken" | "broken";
+        /**
+         * @description about a crack
+         * @enum {string}
+         */
+        CrackComplaint: "pain_on_biting" | "split";
         Criterion: {
             basis: components["schemas"]["Basis"];
             id: components["schemas"]["CriterionId"];
@@ -1563,7 +1591,7 @@ export interface components {
          * @description a criterion
          * @enum {string}
          */
-        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.axial_height" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "anterior.axial_evenness" | "neck.concavity" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "retain.pull_occlusal" | "retain.pull_proximal" | "retain.tipping" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.cleared" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
+        CriterionId: "outline.isthmus_width" | "outline.dovetail_ratio" | "outline.groove_extension" | "outline.marginal_ridge" | "outline.smoothness" | "outline.fissures_included" | "outline.contact_stress" | "outline.ridge_preserved" | "box.clearance_buccal" | "box.clearance_lingual" | "box.clearance_gingival" | "outline.reverse_curve" | "gingiva.margin" | "anterior.box_height" | "anterior.box_width" | "anterior.incisal_bridge" | "anterior.clearance_gingival" | "neck.gingiva" | "pit.width" | "resist.pulpal_depth" | "resist.floor_flatness" | "resist.floor_tilt" | "box.axial_depth" | "box.axial_into_dentin" | "box.axial_convexity" | "box.axial_height" | "box.exit_angle_buccal" | "box.exit_angle_lingual" | "resist.axiopulpal" | "anterior.box_depth" | "anterior.facial_tooth" | "pit.depth" | "neck.depth" | "neck.into_dentin" | "neck.evenness" | "anterior.axial_evenness" | "neck.concavity" | "resist.line_angle_radius" | "resist.pulp_distance" | "resist.enamel_support" | "resist.cusp_thickness" | "resist.cusp_clearance" | "retain.convergence" | "retain.ridge_wall" | "box.wall_functional" | "box.wall_nonfunctional" | "retain.grooves" | "retain.pull_occlusal" | "retain.pull_proximal" | "retain.tipping" | "neck.wall_open" | "neck.grooves" | "anterior.grooves" | "corner.groove" | "retain.cusp_bevel" | "retain.bevel_width" | "retain.bevel_angle" | "box.opening" | "box.hatchet_access" | "lesion.junction" | "lesion.over_pulp" | "box.gingival_slope" | "corner.facial_bevel" | "corner.facial_angle" | "corner.lingual_bevel" | "finish.bevel_width" | "finish.bevel_angle" | "finish.feather_width" | "finish.margin_thickness" | "neck.bevel_width" | "neck.root_bevel" | "resist.cavosurface_angle";
         CrownSizes: {
             /** Format: double */
             buccolingual: number;
@@ -1852,7 +1880,10 @@ export interface components {
             enamel_mm: number;
         };
         Finding: {
+            activity?: components["schemas"]["LesionActivity"];
+            complaint?: components["schemas"]["CrackComplaint"];
             depth: components["schemas"]["Depth"];
+            fault?: components["schemas"]["OldFillingFault"];
             /**
              * Format: double
              * @description give millimetres along the crown's axis
@@ -1871,8 +1902,9 @@ export interface components {
              */
             over_neck_mm?: number;
             site: components["schemas"]["Site"];
-            /** @description an old filling that is sound but for its margin: it is not replaced */
+            /** @description an old filling that is sound but for its margin, as documents before core 0.6 had it: fault margin says the same */
             stays?: boolean;
+            surface?: components["schemas"]["LesionSurface"];
             /**
              * Format: double
              * @description give millimetres across, at the junction
@@ -1883,7 +1915,7 @@ export interface components {
          * @description what a finding may say
          * @enum {string}
          */
-        FindingField: "depth" | "over_neck_mm" | "opens" | "stays" | "missing_neighbours" | "bitewing" | "gingiva" | "enamel";
+        FindingField: "depth" | "surface" | "activity" | "fault" | "complaint" | "pulp" | "root_resorbed" | "over_neck_mm" | "opens" | "missing_neighbours" | "bitewing" | "gingiva" | "enamel";
         /**
          * @description kind of finding
          * @enum {string}
@@ -2123,6 +2155,27 @@ export interface components {
          * @enum {string}
          */
         Isolation: "secure" | "doubtful" | "none";
+        KeptDentin: {
+            /**
+             * Format: double
+             * @description of the floor that it makes
+             */
+            area_mm2: number;
+            /** @description its name, left out of the only one */
+            cavity?: string;
+            /**
+             * Format: double
+             * @description dentin from that floor to the pulp, soft and sound
+             */
+            over_pulp_mm: number;
+            /**
+             * Format: double
+             * @description clean dentin between it and the junction, where that is least
+             */
+            seal_mm: number;
+            /** Format: double */
+            volume_mm3: number;
+        };
         KindChoice: {
             kind: components["schemas"]["FindingKind"];
             label: string;
@@ -2204,6 +2257,16 @@ export interface components {
          * @enum {string}
          */
         Layout: "conventional" | "slot";
+        /**
+         * @description of a carious lesion
+         * @enum {string}
+         */
+        LesionActivity: "active" | "arrested";
+        /**
+         * @description over a carious lesion
+         * @enum {string}
+         */
+        LesionSurface: "intact" | "enamel_broken" | "cavitated";
         Line: {
             closed: boolean;
             /** @description x and y in turn, in thousandths of a millimetre: the first point from the middle of the drawing, every other from the one before */
@@ -2337,7 +2400,7 @@ export interface components {
              * @description of the case document's choice
              * @enum {string}
              */
-            field: "form" | "finish" | "upper_edge" | "lock";
+            field: "form" | "finish" | "upper_edge" | "lock" | "hide_margin" | "caries_removal" | "keep_cusps";
             label: string;
             /** @description the first holds while nothing is chosen; none where it is yes or no */
             options: components["schemas"]["OfferedOption"][];
@@ -2347,6 +2410,11 @@ export interface components {
             /** @description empty where it leaves the choice undecided */
             value: string;
         };
+        /**
+         * @description what is wrong with an old filling; left out, it is sound
+         * @enum {string}
+         */
+        OldFillingFault: "margin" | "caries_beside" | "broken" | "open_contact" | "painful" | "not_wanted";
         /** @description an instrument that would do for a step, and what it trades */
         OtherInstrument: {
             instrument: components["schemas"]["InstrumentId"];
@@ -2823,6 +2891,8 @@ export interface components {
              * @description give the age in years, such as 34
              */
             age_years: number;
+            /** @description with drilling, as a child or somebody in need of care may not */
+            cannot_cope?: boolean;
             caries_risk?: components["schemas"]["Risk"];
             /** @description a code such as HV-031, never a name */
             code?: string;
@@ -2865,6 +2935,8 @@ export interface components {
             /** @description of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images */
             frame?: components["schemas"]["ToothFrame"];
             gingiva?: components["schemas"]["Gingiva"];
+            /** @description soft dentin that stays over the pulp on purpose, by cavity */
+            kept?: components["schemas"]["KeptDentin"][];
             material: components["schemas"]["Material"];
             /** @description the steps as the kit cuts them, with what that showed; left out where it was not tried */
             proven?: components["schemas"]["ProvenSequence"];
@@ -3018,6 +3090,11 @@ export interface components {
             /** @description about the gingival margin */
             turns: boolean;
         };
+        /**
+         * @description as history and tests have it
+         * @enum {string}
+         */
+        PulpState: "healthy" | "reversible" | "irreversible";
         QuizAnswer: {
             choice?: string;
             /**
@@ -3659,10 +3736,10 @@ export interface components {
             single_use?: boolean;
         };
         /**
-         * @description restore, seal or watch
+         * @description a way of caring for the tooth
          * @enum {string}
          */
-        Treatment: "restore" | "seal" | "watch";
+        Treatment: "watch" | "arrest" | "seal" | "smooth" | "repair" | "restore" | "replace" | "cover" | "refer";
         UnprovenSurface: {
             text: string;
             /** @description where it is furthest off, in the tooth frame */
@@ -3738,6 +3815,11 @@ export interface components {
             dentin: number;
             /** Format: double */
             enamel: number;
+            /**
+             * Format: double
+             * @description of soft dentin that stays over the pulp on purpose
+             */
+            kept_over_pulp?: number;
             /** Format: double */
             lesion: number;
             /** Format: double */
@@ -3752,6 +3834,16 @@ export interface components {
              * @description of old fillings, counted neither as enamel nor as dentin
              */
             old_filling?: number;
+        };
+        Way: {
+            against: string[];
+            /** @description a cavity is planned for it */
+            cuts?: boolean;
+            does: string;
+            for: string[];
+            label: string;
+            recall?: string;
+            treatment: components["schemas"]["Treatment"];
         };
     };
     responses: {

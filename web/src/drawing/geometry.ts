@@ -52,7 +52,8 @@ const nudge = 1e-6; // halves round up, whichever number the value came through
 
 /** A value with its unit, as a dentist reads it. */
 export function formatValue(exact: number, unit: string): string {
-  const value = exact + nudge;
+  const least = unit === "deg" ? 0.05 : 0.005; // under which no sign is shown
+  const value = Math.abs(exact) < least ? 0 : exact + nudge;
   switch (unit) {
     case "deg":
       return `${value.toFixed(1)}°`;

@@ -15,6 +15,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   dentin: { fill: "var(--dentin)", stroke: "var(--dentin-edge)", width: 0.9 },
   pulp: { fill: "var(--pulp)", stroke: "var(--pulp-edge)", width: 0.9 },
   lesion: { fill: "url(#lesion)", stroke: "var(--lesion)", width: 1, dash: "3 2" },
+  kept: { fill: "url(#kept)", stroke: "var(--lesion)", width: 1.2 },
   filling: { fill: "url(#filling)", stroke: "var(--soft)", width: 1, dash: "6 2 1 2" },
   cavity: { fill: "var(--cut)", stroke: "var(--ink)", width: 1.6 },
   bevel: { fill: "var(--bevel)", stroke: "var(--ink)", width: 0.6 },
@@ -45,6 +46,7 @@ export function TissuePatterns({ scale }: { scale: number }) {
         <path d={`M${dots / 2} 0V${dots / 2}`} stroke="var(--root-dash)" strokeWidth={1 / scale} />
       </pattern>
       <Hatch id="lesion" angle={45} apart={hatch} stroke="var(--lesion)" width={1.2 / scale} tint={0.16} />
+      <Hatch id="kept" angle={-45} apart={hatch / 2} stroke="var(--lesion)" width={1 / scale} tint={0.3} />
       <Hatch
         id="odd-increment"
         angle={30}

@@ -4,6 +4,7 @@ import { useFieldArray } from "react-hook-form";
 import type { Schema } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
+import { evidence, ofFinding } from "./evidence";
 import { type Answers, type FindingAnswer, siteOf } from "./intake";
 import { depths } from "./words";
 
@@ -106,6 +107,19 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
                 })}
               </div>
             </div>
+            <div className="grid grid-cols-2 gap-2">
+              {ofFinding
+                .filter((field) => asked.includes(field))
+                .map((field) => (
+                  <SelectField
+                    key={field}
+                    label={numbered(evidence[field]?.label ?? field)}
+                    options={evidence[field]?.options ?? []}
+                    fault={fault(field)}
+                    {...form.register(`findings.${n}.${field}`)}
+                  />
+                ))}
+            </div>
             <div className="flex items-center gap-4">
               {asked.includes("over_neck_mm") && (
                 <label className="flex items-center gap-1.5">
@@ -117,16 +131,6 @@ export function FindingRows({ form, findings, kinds, sizes, faults, onFilm }: Pr
                     aria-label={numbered("Millimetres above the CEJ")}
                     {...form.register(`findings.${n}.overNeck`)}
                   />
-                </label>
-              )}
-              {asked.includes("stays") && (
-                <label className="flex items-center gap-1.5">
-                  <input
-                    type="checkbox"
-                    className="size-4 accent-accent"
-                    {...form.register(`findings.${n}.stays`)}
-                  />
-                  Sound: it stays, its margin is sealed
                 </label>
               )}
               {asked.includes("opens") && (

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import type { Schema } from "@/api/client";
 import { SelectField } from "@/ui/Field";
+import { evidence } from "./evidence";
 import { FindingChart } from "./FindingChart";
 import { FindingRows } from "./FindingRows";
 import { GingivaFields } from "./GingivaFields";
@@ -67,6 +68,20 @@ export function FindingsStep({ form, answers, chart, faults, onFilm }: Props) {
         faults={faults}
         onFilm={onFilm}
       />
+      {asksFor(kinds, answers, "pulp") && (
+        <SelectField
+          label="Pulp"
+          options={evidence.pulp?.options ?? []}
+          hint="By history, and by tests where it may be deep"
+          {...form.register("pulp")}
+        />
+      )}
+      {asksFor(kinds, answers, "root_resorbed") && (
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="size-4 accent-accent" {...form.register("rootResorbed")} />
+          Its root is resorbed, by film or mobility
+        </label>
+      )}
       {asksFor(kinds, answers, "gingiva") && <GingivaFields form={form} fault={faults.gingiva} />}
       {asksFor(kinds, answers, "enamel") && (
         <SelectField

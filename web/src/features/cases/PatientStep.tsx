@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { SelectField, TextField } from "@/ui/Field";
 import { useKnownPatient } from "./cases";
+import { evidence } from "./evidence";
 import { type Answers, patientAnswers } from "./intake";
 import { Step } from "./Step";
 
@@ -17,6 +18,7 @@ const flags = [
   ["mercurySensitivity", "Sensitive to mercury"],
   ["parafunction", "Grinds or clenches"],
   ["visible", "The tooth shows when smiling"],
+  ["cannotCope", "Drilling is too much for now"],
 ] as const;
 
 /** Who it is, by a code, and what of them bears on the plan. */
@@ -53,16 +55,13 @@ export function PatientStep({ form, code, faults }: Props) {
         />
         <SelectField
           label="Isolation"
-          options={[
-            ["secure", "Secure"],
-            ["doubtful", "Doubtful"],
-            ["none", "None"],
-          ]}
+          options={evidence.isolation?.options ?? []}
           {...form.register("isolation")}
         />
         <SelectField
           label="Caries risk"
           options={[
+            ["", "Not entered"],
             ["low", "Low"],
             ["moderate", "Moderate"],
             ["high", "High"],

@@ -12,8 +12,11 @@ export interface FindingAnswer {
   overNeck?: string;
   /** The surface that an anterior proximal lesion shows on, "" for neither. */
   opens?: Finding["opens"] | "";
-  /** An old filling that is not replaced. */
-  stays?: boolean;
+  /** What was seen of it; "" or left out where it was not entered. */
+  surface?: Finding["surface"] | "";
+  activity?: Finding["activity"] | "";
+  fault?: Finding["fault"] | "";
+  complaint?: Finding["complaint"] | "";
   /** No tooth stands beside this surface. */
   alone?: boolean;
 }
@@ -34,13 +37,16 @@ export interface Answers {
   school: string;
   code: string;
   birthYear: string;
-  isolation: Schema["Isolation"];
-  cariesRisk: Schema["Risk"];
+  pulp: Schema["PulpState"] | "";
+  rootResorbed: boolean;
+  isolation: Schema["Isolation"] | "";
+  cariesRisk: Schema["Risk"] | "";
   pregnant: boolean;
   kidneyDisease: boolean;
   mercurySensitivity: boolean;
   parafunction: boolean;
   visible: boolean;
+  cannotCope: boolean;
 }
 
 export const blank: Answers = {
@@ -57,13 +63,16 @@ export const blank: Answers = {
   school: "",
   code: "",
   birthYear: "",
-  isolation: "secure",
-  cariesRisk: "moderate",
+  pulp: "",
+  rootResorbed: false,
+  isolation: "",
+  cariesRisk: "",
   pregnant: false,
   kidneyDisease: false,
   mercurySensitivity: false,
   parafunction: false,
   visible: false,
+  cannotCope: false,
 };
 
 /** The age this year, where a birth year has been typed. */
@@ -106,15 +115,18 @@ export function caseDocument(
       pregnant_or_nursing: a.pregnant,
       kidney_disease: a.kidneyDisease || undefined,
       mercury_sensitivity: a.mercurySensitivity || undefined,
-      caries_risk: a.cariesRisk,
-      isolation: a.isolation,
+      caries_risk: a.cariesRisk || undefined,
+      isolation: a.isolation || undefined,
       parafunction: a.parafunction || undefined,
       visible_zone: a.visible || undefined,
+      cannot_cope: a.cannotCope || undefined,
     },
     findings: a.findings.map((f) => finding(f, siteOf(kinds, f)?.fields ?? [])),
     occlusal_contacts: a.contacts.length > 0 ? a.contacts : undefined,
     gingiva: gingiva(a),
     enamel: a.enamel || undefined,
+    pulp: (asksFor(kinds, a, "pulp") && a.pulp) || undefined,
+    root_resorbed: a.rootResorbed || undefined,
     missing_neighbours: missing.length > 0 ? [...new Set(missing)] : undefined,
     choice: choice(a, kept?.choice),
   };
@@ -145,6 +157,7 @@ function fromPatient(patient: CaseDocument["patient"]) {
     mercurySensitivity: patient.mercury_sensitivity ?? false,
     parafunction: patient.parafunction ?? false,
     visible: patient.visible_zone ?? false,
+    cannotCope: patient.cannot_cope ?? false,
   };
 }
 
@@ -169,7 +182,10 @@ export function answersFrom(document: CaseDocument): Answers {
       length: size(f.length_mm),
       overNeck: size(f.over_neck_mm),
       opens: f.opens ?? "",
-      stays: f.stays ?? false,
+      surface: f.surface ?? "",
+      activity: f.activity ?? "",
+      fault: f.fault ?? (f.stays ? "margin" : ""),
+      complaint: f.complaint ?? "",
       alone: document.missing_neighbours?.some((side) => f.site.startsWith(side)),
     })),
     contacts: document.occlusal_contacts ?? [],
@@ -177,6 +193,8 @@ export function answersFrom(document: CaseDocument): Answers {
     gingivaLingual: size(document.gingiva?.lingual_mm) ?? "",
     gingivaPapilla: size(document.gingiva?.papilla_mm) ?? "",
     enamel: document.enamel ?? "",
+    pulp: document.pulp ?? "",
+    rootResorbed: document.root_resorbed ?? false,
     material: document.choice?.material ?? "",
     school: document.choice?.school ?? "",
     code: patient.code ?? "",
@@ -195,7 +213,10 @@ function finding(f: FindingAnswer, fields: Schema["FindingField"][]): Finding {
     length_mm: millimetres(f.length),
     over_neck_mm: fields.includes("over_neck_mm") ? millimetres(f.overNeck) : undefined,
     opens: (fields.includes("opens") && f.opens) || undefined,
-    stays: (fields.includes("stays") && f.stays) || undefined,
+    surface: (fields.includes("surface") && f.surface) || undefined,
+    activity: (fields.includes("activity") && f.activity) || undefined,
+    fault: (fields.includes("fault") && f.fault) || undefined,
+    complaint: (fields.includes("complaint") && f.complaint) || undefined,
   };
 }
 

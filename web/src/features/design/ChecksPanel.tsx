@@ -5,6 +5,7 @@ import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useSchools } from "@/features/cases/cases";
 import { askedFor } from "@/features/schools/reading";
 import { type Verdict, VerdictMark } from "@/ui/VerdictMark";
+import { Assumed } from "./Assumed";
 import { DimensionList } from "./DimensionList";
 import type { Unbuildable } from "./evaluation";
 import { FinishPanel } from "./FinishPanel";
@@ -38,6 +39,8 @@ interface Props {
   solution?: Schema["Solution"];
   solving: boolean;
   onGingiva: (gingiva: CaseDocument["gingiva"]) => void;
+  /** Takes the document with something entered that was assumed. */
+  onEnter: (document: CaseDocument) => void;
   /** The same checks on the tooth as the kit cuts it, once that is proven. */
   asCut?: Schema["Check"][];
 }
@@ -45,7 +48,24 @@ interface Props {
 /** The selected form's checks, then the dimensions and cautions. */
 export function ChecksPanel(props: Props) {
   const { plan, form, highlighted, onHover, onSelect } = props;
-  const checks = plan.checks.filter((c) => c.form === form);
+  const missed = plan.checks.filter((c) => c.verdict === "missed");
+  const near = plan.checks.filter((c) => c.verdict === "near").length;
+  const others = plan.checks.filter((c) => c.form === form && c.verdict !== "missed");
+  const folded = others.filter((c) => c.verdict === "met" || c.verdict === "not_applicable");
+  const [unfolded, unfold] = useState(false);
+  const open = unfolded || folded.some((c) => checkKey(c) === props.selected);
+  const item = (c: Schema["Check"]) => (
+    <CheckItem
+      key={checkKey(c)}
+      check={c}
+      asCut={props.asCut?.find((own) => checkKey(own) === checkKey(c))}
+      lit={highlighted === checkKey(c)}
+      onHover={(on) => onHover(on ? checkKey(c) : undefined)}
+      onSelect={() => onSelect(checkKey(c))}
+      tooth={props.tooth}
+      material={plan.material}
+    />
+  );
   const panel = useRef<HTMLElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the check stands in the list of its form
   useEffect(() => {
@@ -60,6 +80,12 @@ export function ChecksPanel(props: Props) {
       className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
       aria-label="Checks"
     >
+      <Assumed
+        advice={plan.advice}
+        document={props.document}
+        readOnly={props.readOnly}
+        onEnter={props.onEnter}
+      />
       <SchoolChoice
         plan={plan}
         document={props.document}
@@ -68,20 +94,19 @@ export function ChecksPanel(props: Props) {
         onChoose={props.onChoose}
       />
       <h2 className="mt-3 mb-1 font-bold">Measured on the cut tooth</h2>
+      <p className="mb-1 text-soft" data-tally>
+        {missed.length} missed, {near} near of {plan.checks.filter((c) => c.value != null).length} measured
+      </p>
       <ul className="space-y-1">
-        {checks.map((c) => (
-          <CheckItem
-            key={checkKey(c)}
-            check={c}
-            asCut={props.asCut?.find((own) => checkKey(own) === checkKey(c))}
-            lit={highlighted === checkKey(c)}
-            onHover={(on) => onHover(on ? checkKey(c) : undefined)}
-            onSelect={() => onSelect(checkKey(c))}
-            tooth={props.tooth}
-            material={plan.material}
-          />
-        ))}
+        {missed.map(item)}
+        {others.filter((c) => !folded.includes(c)).map(item)}
       </ul>
+      {folded.length > 0 && (
+        <details className="mt-1" open={open} onToggle={(e) => unfold(e.currentTarget.open)}>
+          <summary className="cursor-pointer text-accent">{folded.length} met here</summary>
+          <ul className="mt-1 space-y-1">{folded.map(item)}</ul>
+        </details>
+      )}
       <SolutionNote solution={props.solution} solving={props.solving} />
       <DimensionList
         dimensions={props.dimensions}

@@ -15,6 +15,7 @@ import { useSession } from "@/features/session/session";
 import { TrayPanel } from "@/features/tray/TrayPanel";
 import type { Sections } from "@/sheet/sections";
 import { useProof, useRested, useStage } from "@/steps/sequence";
+import { CareWays } from "./CareWays";
 import { ChecksPanel } from "./ChecksPanel";
 import { useEvaluation, useSolid } from "./evaluation";
 import { FormRail, fillingView, forcesView, forms, trayView } from "./FormRail";
@@ -22,7 +23,7 @@ import { useHistory } from "./history";
 import { InstrumentStrip } from "./InstrumentStrip";
 import { SheetBar } from "./SheetBar";
 import { SheetDrawings } from "./SheetDrawings";
-import { EvaluationFault, RefusedPlan } from "./SheetNotices";
+import { EvaluationFault } from "./SheetNotices";
 import { StepPanel } from "./StepPanel";
 import { sheetCells } from "./sheetCells";
 import { useSheetDeeds } from "./useSheetDeeds";
@@ -159,10 +160,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
         <p className="p-10 text-soft">Modelling the tooth and cutting it…</p>
       )}
       {evaluated?.plan.refused && (
-        <RefusedPlan
-          plan={evaluated.plan}
-          onRestore={readOnly ? undefined : () => choose({ ...document.choice, treatment: "restore" })}
-        />
+        <CareWays plan={evaluated.plan} document={document} readOnly={readOnly} onChange={history.set} />
       )}
       {evaluated && !evaluated.plan.refused && (
         <>
@@ -255,6 +253,7 @@ export function DesignSheet({ dental, keeper, revision }: Props) {
                 solution={evaluated.solution}
                 solving={evaluation.solving}
                 asCut={proven?.as_cut}
+                onEnter={history.set}
                 onGingiva={(gingiva) => history.set({ ...document, gingiva })}
               />
             )}

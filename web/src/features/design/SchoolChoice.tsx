@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
 import type { CaseDocument, Choice, Schema } from "@/api/client";
 import { useSchools } from "@/features/cases/cases";
 import { materials } from "@/features/cases/words";
+import { Reason } from "./Reason";
 
 interface Props {
   plan: Schema["Plan"];
@@ -64,6 +64,7 @@ export function SchoolChoice({ plan, document, choices, readOnly, onChoose }: Pr
       </div>
       {plan.choice_reason && <p className="mt-1 text-xs text-soft">{plan.choice_reason}</p>}
       {plan.advice && <ForAndAgainst advice={plan.advice} material={plan.material} />}
+      {plan.advice && <OtherWays advice={plan.advice} readOnly={readOnly} onChoose={choose} />}
       <Reason
         value={document.choice?.reason ?? ""}
         readOnly={readOnly}
@@ -135,30 +136,43 @@ function ForAndAgainst({ advice, material }: { advice: Schema["Advice"]; materia
   );
 }
 
-/** The dentist's own reason, kept with the plan. */
-function Reason({
-  value,
+/** What else is open than the cut that is planned here. */
+function OtherWays({
+  advice,
   readOnly,
-  onChange,
+  onChoose,
 }: {
-  value: string;
+  advice: Schema["Advice"];
   readOnly: boolean;
-  onChange: (text: string) => void;
+  onChoose: (change: Choice) => void;
 }) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
-  if (readOnly && !value) return null;
+  const others = (advice.ways ?? []).filter((w) => w.treatment !== advice.followed);
+  if (others.length === 0) return null;
+  const advised = others.find((w) => w.treatment === advice.treatment);
   return (
-    <label className="mt-1 block">
-      <span className="text-xs text-soft">Your reason, kept with the plan</span>
-      <input
-        className={control}
-        value={text}
-        readOnly={readOnly}
-        maxLength={200}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={() => text !== value && onChange(text.trim())}
-      />
-    </label>
+    <details className="mt-1 text-xs">
+      <summary className="cursor-pointer text-accent">
+        {advised ? `Against the advice: ${advised.label.toLowerCase()}` : "Other ways"}
+      </summary>
+      <p className="mt-1 text-soft">{advice.reason}</p>
+      <ul className="mt-1 space-y-1 text-soft">
+        {others.map((w) => (
+          <li key={w.treatment}>
+            <b>{w.label}.</b> {w.does}{" "}
+            {!readOnly && (
+              <button
+                type="button"
+                className="text-accent underline"
+                onClick={() =>
+                  onChoose({ treatment: w.treatment === advice.treatment ? undefined : w.treatment })
+                }
+              >
+                Choose
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

@@ -1,26 +1,6 @@
-import { Link } from "react-router";
-import { ApiProblem, type Schema } from "@/api/client";
+import { ApiProblem } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Notice } from "@/ui/Notice";
-
-/** Why no plan is made, and the way on where the dentist may decide otherwise. */
-export function RefusedPlan({ plan, onRestore }: { plan: Schema["Plan"]; onRestore?: () => void }) {
-  return (
-    <section className="mx-auto max-w-xl p-10">
-      <Notice tone="warn" title="No plan is made">
-        {plan.refused}
-      </Notice>
-      {plan.advice.treatment !== "restore" && onRestore && (
-        <Button className="mt-4 mr-4" onClick={onRestore}>
-          Restore all the same
-        </Button>
-      )}
-      <Link className="mt-4 inline-block text-accent underline" to="/cases">
-        To the day sheet
-      </Link>
-    </section>
-  );
-}
 
 interface FaultProps {
   error: Error;

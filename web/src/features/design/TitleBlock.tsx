@@ -37,8 +37,12 @@ export function TitleBlock({ dental, plan, revision }: Props) {
       </span>
       {plan && (
         <span className="basis-full text-xs text-soft">
-          {className(plan.class)}
-          {plan.surface_letters && ` ${plan.surface_letters}`}, {plan.material}, {plan.school}
+          {plan.refused
+            ? "Nothing is cut"
+            : `${className(plan.class)} ${plan.surface_letters ?? ""}, ${plan.material}, ${plan.school}`.replace(
+                " ,",
+                ",",
+              )}
           {revision &&
             `, revision ${revision.number} fixed by ${revision.by}${
               revision.made_with.length > 0 ? `, made with ${revision.made_with.join(" and ")}` : ""

@@ -1,0 +1,152 @@
+package cavity
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/anatomy"
+	"obturon/core/lesion"
+	"obturon/core/school"
+	"obturon/core/solid"
+)
+
+// CariesRemoval is how far caries is followed towards the pulp.
+type CariesRemoval string
+
+// The ways of removing caries over the pulp of a vital tooth (consensus of cariology on deep
+// lesions). Selective, which the zero CariesRemoval stands for, leaves soft dentin there in one
+// visit; Stepwise leaves more and opens again after 6 to 12 months; ToFirm follows it to firm
+// dentin, whatever is left.
+const (
+	Selective CariesRemoval = "selective"
+	Stepwise  CariesRemoval = "stepwise"
+	ToFirm    CariesRemoval = "firm"
+)
+
+// CariesRemovals lists what may be asked for.
+var CariesRemovals = []CariesRemoval{Selective, Stepwise, ToFirm}
+
+const (
+	// stepwiseMore (mm) is how much further from the pulp the first visit of a stepwise removal
+	// stops (cariology: the pulp is given room, and the floor is taken later).
+	stepwiseMore = 0.5
+	// innerMore (mm) is the same for caries that was found in the inner third of the dentin: it
+	// is deep by what was found, wherever the model has the pulp.
+	innerMore = 0.5
+)
+
+// Endpoint is where the removal of caries ends on a tooth: within a distance of the pulp soft
+// dentin stays, and none of it within the seal round the edge.
+type Endpoint struct {
+	Over  float64 // mm from the pulp; 0 where caries is followed to firm dentin everywhere
+	Seal  float64 // mm of clean dentin under the junction, or under the root's surface
+	model *anatomy.Model
+}
+
+// Endpoint is where the removal of caries ends under the request's school: as far from the pulp
+// as it wants dentin there, with as wide a seal as it asks for.
+func (r Request) Endpoint() Endpoint {
+	e := Endpoint{Seal: r.sealAsked(), model: r.Model}
+	if e.Seal == 0 || r.CariesRemoval == ToFirm {
+		return e
+	}
+	e.Over = r.Aim(school.ResistPulpDistance) + PulpAllowance
+	if r.CariesRemoval == Stepwise {
+		e.Over += stepwiseMore
+	}
+	return e
+}
+
+// sealAsked is what the school asks for round what stays; rules written before that was asked take
+// what the shipped schools do, so that they go no nearer to the pulp.
+func (r Request) sealAsked() float64 {
+	if _, speaks := r.School.For(school.LesionOverPulp, r.Model.Tooth, r.Material); speaks {
+		return r.Aim(school.LesionOverPulp)
+	}
+	shipped := school.IDs[0]
+	if r.Model.Tooth.Primary() {
+		shipped = "primary"
+	}
+	s, err := school.Get(shipped)
+	if err != nil {
+		return 0
+	}
+	c, _ := s.For(school.LesionOverPulp, r.Model.Tooth, r.Material)
+	return c.Aim
+}
+
+// Keeps is the distance (mm) of a place to what stays of a lesion's caries, if it is carious
+// there: negative within. What is arrested is hard, and stays in dentin wherever the seal ends.
+func (e Endpoint) Keeps(f lesion.Finding, p r3.Vec) float64 {
+	arrested := f.Activity == lesion.Arrested
+	if f.Kind.Content() != lesion.Caries || e.Over == 0 && !arrested {
+		return math.Inf(1)
+	}
+	const far = 0.6 // mm past the floor, where none of it is near
+	toPulp, over := e.model.Pulp().Distance(p), e.Over
+	if f.Depth == lesion.InnerDentin {
+		over += innerMore
+	}
+	if past := toPulp - over; past > far && !arrested {
+		return past
+	}
+	// Where the dentin is thinner than seal and floor together, as over a horn, each takes half.
+	into := e.model.IntoDentin(p)
+	round := e.Seal - into
+	if toPulp < e.Seal {
+		round = min(round, (toPulp-into)/2)
+	}
+	if arrested {
+		return round
+	}
+	return max(round, toPulp-over)
+}
+
+// kept is what stays of a lesion on purpose.
+type kept struct {
+	lesion.Lesion
+	end Endpoint
+}
+
+// Distance is the signed distance (mm) to what stays.
+func (k kept) Distance(p r3.Vec) float64 {
+	d := k.Lesion.Distance(p)
+	return max(d, k.end.Keeps(k.Found(), p))
+}
+
+// Kept are what stays of the cavity's lesions on purpose, each as a solid within the tooth; of
+// most lesions it is empty.
+func (c *Cavity) Kept() []solid.Tool {
+	end := c.Endpoint()
+	var tools []solid.Tool
+	for _, l := range c.Lesions {
+		if lesion.ContentOf(l) == lesion.Caries {
+			tools = append(tools, kept{l, end})
+		}
+	}
+	return tools
+}
+
+// LeavesOverPulp reports that something of its caries is to stay over the pulp.
+func (c *Cavity) LeavesOverPulp() bool {
+	const h = 0.15 // mm between samples
+	end := c.Endpoint()
+	for _, l := range c.Lesions {
+		if lesion.ContentOf(l) != lesion.Caries {
+			continue
+		}
+		b := l.Bounds()
+		for z := b.Min.Z; z <= b.Max.Z; z += h {
+			for y := b.Min.Y; y <= b.Max.Y; y += h {
+				for x := b.Min.X; x <= b.Max.X; x += h {
+					p := r3.Vec{X: x, Y: y, Z: z}
+					if end.Keeps(l.Found(), p) < -h/2 && l.Distance(p) < -h/2 {
+						return true
+					}
+				}
+			}
+		}
+	}
+	return false
+}

@@ -1,0 +1,119 @@
+package measure
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"obturon/core/lesion"
+	"obturon/core/solid"
+)
+
+// Left is what of a cavity's findings is still in the tooth.
+type Left struct {
+	ToGo Reading // mm³ that are to go, at their middle
+	// Kept is soft or stained dentin that stays on purpose, mm³; Area (mm²) how much of the
+	// cut lies on it, and OverPulp (mm) the dentin from there to the pulp, soft and sound
+	// together.
+	Kept, Area, OverPulp float64
+	// Seal is the least clean dentin (mm) between what is kept and the junction, or the root's
+	// surface.
+	Seal Reading
+}
+
+// Leaves reports a cavity that leaves caries over the pulp on purpose.
+func (s *Subject) Leaves() bool { return s.Left().Kept > leastKept }
+
+// Kept is what the cavity leaves over the pulp on purpose, as solids; nil where that is nothing.
+func (s *Subject) Kept() []solid.Tool {
+	if !s.Leaves() {
+		return nil
+	}
+	return s.Cavity.Kept()
+}
+
+// leastKept (mm³) is what counts as left: less is a film under a bur's next turn.
+const leastKept = 0.05
+
+// Left looks for what is left. What has broken off is gone already.
+func (s *Subject) Left() Left { return s.left() }
+
+func (s *Subject) findLeft() Left {
+	const h, film, within = 0.1, 0.02, 0.03 // mm between samples; of a lesion that counts; inside both borders
+	left := Left{OverPulp: math.Inf(1)}
+	left.ToGo = Reading{Where: Place{Name: "lesion"}, Uncertainty: 0.01}
+	left.Seal = Reading{Value: math.Inf(1), Where: Place{Name: "soft dentin over the pulp"}, Uncertainty: 0.05}
+	end := s.Cavity.Endpoint()
+	var middle r3.Vec
+	for _, l := range s.Cavity.Lesions {
+		if lesion.ContentOf(l) == lesion.Gone {
+			continue
+		}
+		eachSample(l.Bounds(), h, func(q r3.Vec) {
+			own := l.Distance(q)
+			share := solid.Occupied(own, h)
+			if share == 0 {
+				return
+			}
+			stands := s.Workpiece.Distance(q)
+			if own+stands > -film {
+				return // the cut runs along the border
+			}
+			v := share * solid.Occupied(stands, h) * h * h * h
+			if v == 0 {
+				return
+			}
+			// A place is judged by its middle: half a sample past the border belongs to what stays.
+			if end.Keeps(l.Found(), q) < h/2 {
+				left.Kept += v
+				if under := s.Model.IntoDentin(q); max(own, stands) < -within && under < left.Seal.Value {
+					left.Seal.Value, left.Seal.Where.At = under, q
+				}
+				return
+			}
+			left.ToGo.Value += v
+			middle = r3.Add(middle, r3.Scale(v, q))
+		})
+		if left.ToGo.Where.At == (r3.Vec{}) {
+			left.ToGo.Where.At = l.Middle()
+		}
+	}
+	if left.ToGo.Value > 0 {
+		left.ToGo.Where.At = r3.Scale(1/left.ToGo.Value, middle)
+	}
+	if left.Kept > leastKept {
+		s.faceKept(&left)
+	}
+	return left
+}
+
+// faceKept measures the surface of the cut on what is kept.
+func (s *Subject) faceKept(left *Left) {
+	const at = 0.06 // mm, within which a facet lies on it
+	pulp := s.Model.Pulp()
+	kept := s.Cavity.Kept()
+	for n, label := range s.Mesh.Labels {
+		if label == 0 {
+			continue
+		}
+		p := s.Mesh.Centroid(n)
+		for _, k := range kept {
+			if k.Bounds().Contains(p) && k.Distance(p) < at {
+				left.Area += s.Mesh.Area(n)
+				left.OverPulp = math.Min(left.OverPulp, pulp.Distance(p))
+				break
+			}
+		}
+	}
+}
+
+// eachSample visits places h mm apart in a box.
+func eachSample(b solid.Box, h float64, visit func(r3.Vec)) {
+	for z := b.Min.Z; z <= b.Max.Z; z += h {
+		for y := b.Min.Y; y <= b.Max.Y; y += h {
+			for x := b.Min.X; x <= b.Max.X; x += h {
+				visit(r3.Vec{X: x, Y: y, Z: z})
+			}
+		}
+	}
+}
