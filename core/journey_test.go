@@ -83,5 +83,5 @@ func Example() {
 	// 3 views, first step: Confirm and mark
 	// the kit cuts it in 5 steps, surfaces not proven: 0
 	// broken rules of order: 0 - first: Confirm and mark - last: Tell the patient
-	// on the tray first: articulating paper
+	// on the tray first: mouth mirror
 }

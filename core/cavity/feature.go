@@ -25,6 +25,8 @@ const (
 	LingualWall
 	FractureSurface
 	LingualLock
+	// Protection is no wall of the cavity: what lies over the pulp under the filling.
+	Protection
 )
 
 // BevelFlag marks a feature's bevel: the chamfer between wall and margin.
@@ -44,6 +46,7 @@ var featureNames = map[uint16]string{
 	CuspReduction: "reduced cusp",
 	IncisalWall:   "incisal wall", OcclusalWall: "occlusal wall", GingivalWall: "gingival wall",
 	FacialWall: "facial wall", LingualWall: "lingual wall", FractureSurface: "fracture surface", LingualLock: "lingual lock",
+	Protection: "pulp protection",
 }
 
 // FeatureName names a feature in the dentist's words.

@@ -15,7 +15,7 @@ import (
 // FilledSections are the sections among the views of a finished cavity with its filling in
 // them: increments with their numbers, or where loads of amalgam go, and the matrix with its
 // wedge. Other views are left out.
-func FilledSections(finished []View, s Subject, plans []fill.Plan, m fill.Matrix) []View {
+func FilledSections(finished []View, s Subject, under []fill.Layer, plans []fill.Plan, m fill.Matrix) []View {
 	var all []View
 	for _, from := range finished {
 		if from.From != "" || from.ID == "plan" { // no section
@@ -26,6 +26,9 @@ func FilledSections(finished []View, s Subject, plans []fill.Plan, m fill.Matrix
 			slices.Clone(from.Layers),
 			func(l Layer) bool { return l.Kind == Lesion || l.Kind == Filling || l.Kind == Uncut },
 		)
+		for _, l := range under {
+			v.add(Protection, v.slice(l.Mesh, l.Distance)...)
+		}
 		v.addFilling(plans)
 		for _, b := range m.Bands {
 			if m.Kind == fill.Strip {

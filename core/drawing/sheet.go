@@ -42,6 +42,7 @@ const (
 	OddIncrement  = "odd_increment"
 	EvenIncrement = "even_increment"
 	Amalgam       = "amalgam"
+	Protection    = "protection" // over the pulp
 	Band          = "band"
 	WedgeBody     = "wedge"
 )

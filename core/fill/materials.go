@@ -31,6 +31,7 @@ type Products struct {
 	Adhesives    []Adhesive
 	Lamps        []Lamp
 	Anaesthetics []Anaesthetic
+	Cements      []Cement
 }
 
 // Anaesthetic numbs a tooth: what and how much of it is the practice's own protocol's.

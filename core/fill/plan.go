@@ -31,10 +31,10 @@ type Laid struct {
 	Light   Light
 }
 
-// Plans are those of all parts of a cavity, the largest first. Products must have been
+// Plans are those of all parts of a cavity over what protects its pulp, the largest first. Products must have been
 // checked.
-func Plans(s *measure.Subject, products Products) []Plan {
-	f := New(sampled(s), s.Cavity.Tool(), axisOf(s.Cavity))
+func Plans(s *measure.Subject, under []Layer, products Products) []Plan {
+	f := New(sampled(s), filledOver(s.Cavity.Tool(), under), axisOf(s.Cavity))
 	var all []Plan
 	for _, part := range f.Parts {
 		p := Plan{Part: part}

@@ -17,11 +17,13 @@ const (
 	Bulk     Kind = "bulk"     // composite that cures through at once
 	Bonding  Kind = "adhesive"
 	Curing   Kind = "lamp"
+	Lining   Kind = "lining"  // glass ionomer under a filling
+	Capping  Kind = "capping" // calcium silicate or hydroxide next to the pulp
 	Numbing  Kind = "anaesthetic"
 )
 
 // Kinds lists them.
-var Kinds = []Kind{Alloy, Packable, Flowing, Bulk, Bonding, Curing, Numbing}
+var Kinds = []Kind{Alloy, Packable, Flowing, Bulk, Bonding, Curing, Numbing, Lining, Capping}
 
 // Name of a kind in the dentist's words.
 func (k Kind) Name() string {
@@ -38,6 +40,10 @@ func (k Kind) Name() string {
 		return "Adhesive"
 	case Numbing:
 		return "Local anaesthetic"
+	case Lining:
+		return "Lining glass ionomer"
+	case Capping:
+		return "Capping cement"
 	default:
 		return "Curing lamp"
 	}
@@ -101,6 +107,10 @@ func Figures(kind Kind) []Figure {
 			{"block_minutes", "Enough as a block, after", "min", 5, 1, 30},
 			{"numb_minutes", "Keeps a tooth numb for", "min", 60, 10, 300},
 		}
+	case Lining:
+		return []Figure{{"set_seconds", "Sets in", "s", 20, 5, 900}}
+	case Capping:
+		return []Figure{{"set_seconds", "Sets in", "s", 180, 5, 1200}}
 	case Curing:
 		return []Figure{{"spread", "Light thins out with distance", "per mm", 0.059, 0.01, 0.2}}
 	}
@@ -276,6 +286,10 @@ func UsualProduct(kind Kind) Product {
 		return Product{Kind: kind, Name: "Etch and rinse, two bottles"}
 	case Numbing:
 		return Product{Kind: kind, Name: "Local anaesthetic"}
+	case Lining:
+		return Product{Kind: kind, Name: "Lining glass ionomer, light-cured"}
+	case Capping:
+		return Product{Kind: kind, Name: "Calcium silicate cement"}
 	case Curing:
 		return Product{Kind: kind, Name: "Lamp", Readings: []Reading{{Output: 1000}}}
 	}
@@ -299,6 +313,8 @@ func (made *Products) add(p Product) {
 		})
 	case Numbing:
 		made.Anaesthetics = append(made.Anaesthetics, Anaesthetic{Name: p.Name, InfiltrationMinutes: p.value("infiltration_minutes"), BlockMinutes: p.value("block_minutes"), NumbMinutes: p.value("numb_minutes")})
+	case Lining, Capping:
+		made.Cements = append(made.Cements, Cement{Name: p.Name, Kind: p.Kind, SetSeconds: p.value("set_seconds")})
 	case Curing:
 		made.Lamps = append(made.Lamps, Lamp{Name: p.Name, Output: p.Readings[len(p.Readings)-1].Output, Spread: p.value("spread"), Fallen: p.Fallen()})
 	default:

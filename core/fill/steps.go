@@ -30,12 +30,15 @@ const (
 )
 
 // Steps fill a cavity from its walls as they are cut to what the patient is told.
-func Steps(s *measure.Subject, plans []Plan, m Matrix, products Products) []procedure.Step {
+func Steps(s *measure.Subject, under []Layer, plans []Plan, m Matrix, products Products) []procedure.Step {
 	var all procedure.List
 	add := func(steps ...procedure.Step) {
 		for _, s := range steps {
 			all.Add(s)
 		}
+	}
+	for _, l := range under {
+		add(l.steps()...)
 	}
 	add(m.steps()...)
 	if s.Cavity.Material == school.Amalgam {
@@ -323,9 +326,12 @@ func carved(s *measure.Subject, a Amalgam, mixed string) []procedure.Step {
 	if len(s.Cavity.Boxes) > 0 {
 		carve.Action += " The marginal ridge as high as that of the adjacent tooth."
 	}
-	all := append([]procedure.Step{carve}, contact(s)...)
+	bite := occlusion(s)
+	bite.Action += " What is heavier is carved down while it still carves; nobody bites hard."
+	bite.Instruments = append(bite.Instruments, instrument.Carver)
+	all := append([]procedure.Step{carve, bite}, contact(s)...)
 	return append(all,
-		step(procedure.Smooth, "Wet cotton over it.", secondsBurnish, instrument.CottonRolls), occlusion(s),
+		step(procedure.Smooth, "Wet cotton over it.", secondsBurnish, instrument.CottonRolls),
 		step(procedure.Instruct, fmt.Sprintf("No heavy load on it for %.0f hours. Nothing is bitten while numb.", a.NoLoadHours), secondsTell))
 }
 
@@ -350,9 +356,13 @@ func finished(s *measure.Subject, products Products) []procedure.Step {
 		secondsFlash,
 		instrument.FlashBlade,
 	)
-	all := append([]procedure.Step{excess, polish}, contact(s)...)
+	bite := occlusion(s)
+	bite.Action += " What is heavier is ground before the polish."
+	bite.Instruments = append(bite.Instruments, instrument.FinishingBurs)
+	all := append([]procedure.Step{excess, bite}, contact(s)...)
+	all = append(all, polish)
 	if etch := products.Adhesives[0].EtchEnamel; etch > 0 {
-		all = append(all, timed(procedure.EtchMargins, "Acid along the margins, rinsed and dried.", etch, instrument.Etch))
+		all = append(all, timed(procedure.EtchMargins, "Rolls in, the margins dry: acid along them, rinsed and dried.", etch, instrument.Etch))
 	}
 	return append(
 		all,
@@ -363,7 +373,6 @@ func finished(s *measure.Subject, products Products) []procedure.Step {
 			instrument.Resin,
 			instrument.CuringLamp,
 		),
-		occlusion(s),
 		step(procedure.Instruct, "It may be sensitive for some days. Nothing is bitten while numb.", secondsTell),
 	)
 }

@@ -26,6 +26,9 @@ const (
 	MarginTrimmer  ID = "margin trimmer"
 	Spoon          ID = "spoon excavator"
 	Carver         ID = "carver"
+	Mirror         ID = "mirror"
+	Tweezers       ID = "tweezers"
+	Suction        ID = "suction tip"
 	Explorer       ID = "explorer"
 	Probe          ID = "probe"
 	Pins           ID = "pins"
@@ -65,6 +68,8 @@ const (
 	CottonRolls    ID = "cotton rolls"
 	SurfaceGel     ID = "surface gel"
 	Syringe        ID = "syringe"
+	LiningCement   ID = "lining cement"
+	CappingCement  ID = "capping cement"
 )
 
 // All lists every instrument that a step may name. Heads and blades have the sizes
@@ -97,6 +102,9 @@ var All = []Instrument{
 	{ID: Spoon, Name: "spoon excavator", Use: "lifts soft dentin", Blade: &Blade{Width: 1.0, Thick: 0.4, Length: 8, Centigrades: 14, Rounded: true}},
 	{ID: Carver, Name: "carver", Use: "carves amalgam, its blade on tooth", Blade: &Blade{Width: 2.0, Thick: 0.4, Length: 6, Centigrades: 0}},
 
+	{ID: Mirror, Name: "mouth mirror", Use: "looks, holds the cheek away"},
+	{ID: Tweezers, Name: "tweezers", Use: "hold what is small"},
+	{ID: Suction, Name: "suction tip", Use: "takes water and scraps away", SingleUse: true},
 	{ID: Explorer, Name: "explorer", Use: "feels margins and junction; its tip is about 0.5"},
 	{ID: Probe, Name: "graduated probe", Use: "reads depths and widths"},
 	{ID: Pins, Name: "gauge pins 0.4, 1.0 and 1.5", Use: "go or no-go for clearance and depth"},
@@ -136,5 +144,7 @@ var All = []Instrument{
 	{ID: PremolarClamp, Name: "premolar clamp", Use: "holds the dam"},
 	{ID: CottonRolls, Name: "cotton rolls and suction", Use: "keep a field dry for as long as they last", SingleUse: true},
 	{ID: SurfaceGel, Name: "surface anaesthetic", Use: "before the needle", SingleUse: true},
+	{ID: CappingCement, Name: "capping cement, calcium silicate", Use: "on the deepest part, over soft dentin or next to the pulp", SingleUse: true},
+	{ID: LiningCement, Name: "lining glass ionomer", Use: "insulates the pulp, covers the capping", SingleUse: true},
 	{ID: Syringe, Name: "syringe with needle and cartridge", Use: "numbs, by the practice's own protocol", SingleUse: true},
 }

@@ -13,8 +13,9 @@ import (
 // Filling is how one cavity is filled.
 type Filling struct {
 	*measure.Subject
-	Of     string      // what the cavity is called; "" of the only one
-	Plans  []fill.Plan // a part each, the largest first
+	Of     string       // what the cavity is called; "" of the only one
+	Under  []fill.Layer // what protects the pulp, in the order in which it is laid
+	Plans  []fill.Plan  // a part each, the largest first
 	Matrix fill.Matrix
 	Steps  []procedure.Step
 	Lamp   fill.Lamp
@@ -32,12 +33,13 @@ type Filled struct {
 func (m *Measured) Fill(products fill.Products, facing ...fill.Facing) *Filled {
 	all := &Filled{m, make([]Filling, len(m.Subjects)), products}
 	for n, s := range m.Subjects {
-		f := Filling{Subject: s, Plans: fill.Plans(s, products), Lamp: products.Lamps[0]}
+		under := fill.Protect(s, products)
+		f := Filling{Subject: s, Under: under, Plans: fill.Plans(s, under, products), Lamp: products.Lamps[0]}
 		if len(m.Subjects) > 1 {
 			f.Of = sequence.NameOf(s.Cavity)
 		}
 		f.Matrix = fill.MatrixOf(s, products).Restores(s, f.Plans, m.Neighbours).Facing(facing)
-		f.Steps = fill.Steps(s, f.Plans, f.Matrix, products)
+		f.Steps = fill.Steps(s, under, f.Plans, f.Matrix, products)
 		all.Fillings[n] = f
 	}
 	return all
@@ -65,7 +67,7 @@ func (f *Filled) LaidOut() []sitting.Filled {
 func (f *Filled) Views(n int, at Sections) []drawing.View {
 	one := f.Fillings[n]
 	subject := f.Subject(one.Subject, at)
-	drawn := drawing.FilledSections(drawing.Views(subject), subject, one.Plans, one.Matrix)
+	drawn := drawing.FilledSections(drawing.Views(subject), subject, one.Under, one.Plans, one.Matrix)
 	if len(f.Fillings) > 1 {
 		nameViews(one.Cavity, drawn)
 	}

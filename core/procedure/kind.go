@@ -46,6 +46,7 @@ const (
 	SealFissures    Kind = "seal_fissures"
 	SealStaying     Kind = "seal_staying" // an old filling that is not replaced
 
+	ProtectPulp   Kind = "protect_pulp"
 	PlaceMatrix   Kind = "place_matrix"
 	EtchEnamel    Kind = "etch_enamel"
 	EtchDentin    Kind = "etch_dentin"
@@ -63,16 +64,16 @@ const (
 	CureSides     Kind = "cure_sides"
 	Carve         Kind = "carve"
 
-	RemoveExcess Kind = "remove_excess"
-	Finish       Kind = "finish"
-	CheckContact Kind = "check_contact"
-	EtchMargins  Kind = "etch_margins"
-	SealMargins  Kind = "seal_margins"
-	Smooth       Kind = "smooth"
-
+	RemoveExcess   Kind = "remove_excess"
 	RemoveDam      Kind = "remove_dam"
 	CheckOcclusion Kind = "check_occlusion"
-	Instruct       Kind = "instruct" // the patient
+	CheckContact   Kind = "check_contact"
+	Finish         Kind = "finish"
+	EtchMargins    Kind = "etch_margins"
+	SealMargins    Kind = "seal_margins"
+	Smooth         Kind = "smooth"
+
+	Instruct Kind = "instruct" // the patient
 )
 
 // Phase of the work.
@@ -142,6 +143,7 @@ var table = []Entry{
 	{Kind: SealFissures, Phase: Cutting, Name: "Seal the other fissures"},
 	{Kind: SealStaying, Phase: Cutting, Name: "Seal the filling that stays", Once: true},
 
+	{Kind: ProtectPulp, Phase: Filling, Name: "Protect the pulp"},
 	{Kind: PlaceMatrix, Phase: Filling, Name: "Place the matrix"},
 	{Kind: EtchEnamel, Phase: Filling, Name: "Etch enamel"},
 	{Kind: EtchDentin, Phase: Filling, Name: "Etch dentin"},
@@ -160,14 +162,14 @@ var table = []Entry{
 	{Kind: Carve, Phase: Filling, Name: "Carve", Unbroken: true},
 
 	{Kind: RemoveExcess, Phase: Finishing, Name: "Remove excess"},
-	{Kind: Finish, Phase: Finishing, Name: "Finish"},
+	{Kind: RemoveDam, Phase: Finishing, Name: "Dam off", Shared: true, Once: true},
+	{Kind: CheckOcclusion, Phase: Finishing, Name: "Check occlusion", Shared: true, Once: true},
 	{Kind: CheckContact, Phase: Finishing, Name: "Floss"},
+	{Kind: Finish, Phase: Finishing, Name: "Finish"},
 	{Kind: EtchMargins, Phase: Finishing, Name: "Etch the margins again"},
 	{Kind: SealMargins, Phase: Finishing, Name: "Seal"},
 	{Kind: Smooth, Phase: Finishing, Name: "Smooth"},
 
-	{Kind: RemoveDam, Phase: Dismissal, Name: "Dam off", Shared: true, Once: true},
-	{Kind: CheckOcclusion, Phase: Dismissal, Name: "Check occlusion", Shared: true, Once: true},
 	{Kind: Instruct, Phase: Dismissal, Name: "Tell the patient", Shared: true, Once: true},
 }
 

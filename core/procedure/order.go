@@ -30,6 +30,11 @@ var order = []rule{
 	{Inspect, PlaceMatrix, "What a matrix hides has not been inspected."},
 	{Inspect, EtchEnamel, "What is bonded over has not been inspected."},
 
+	{CariesLeft, ProtectPulp, "What is left over the pulp is not known yet."},
+	{LiftSoftDentin, ProtectPulp, "What is left over the pulp is not known yet."},
+	{ProtectPulp, EtchEnamel, "Acid reaches the deepest dentin before it is covered."},
+	{ProtectPulp, EtchDentin, "Acid reaches the deepest dentin before it is covered."},
+	{ProtectPulp, Condense, "Amalgam is packed onto the bare floor."},
 	{EtchEnamel, Rinse, "There is no acid to rinse off yet."},
 	{Rinse, Bond, "Acid is still on the tooth that is bonded."},
 	{Bond, LayIncrement, "Nothing holds the increment."},
@@ -41,6 +46,8 @@ var order = []rule{
 	{RemoveExcess, Finish, "Discs and burs drag over what hangs past the margin."},
 	{EtchMargins, SealMargins, "Thin resin runs off what is not etched."},
 	{RemoveDam, CheckOcclusion, "The patient cannot close on a dam and its clamp."},
+	{CheckOcclusion, Finish, "The polish is ground through again where the bite is adjusted."},
+	{CheckOcclusion, SealMargins, "Adjusting the bite opens the margins that were sealed."},
 	{CheckOcclusion, Instruct, "A filling that is too high is sent home."},
 }
 

@@ -22,19 +22,34 @@ type Filling struct {
 func Course(cut, ready []procedure.Step, fillings []Filling) []procedure.Step {
 	const marked = 1
 	all := slices.Concat(cut[:marked], ready, cut[marked:])
+	var bite, rest, last []procedure.Step // once for the tooth; of every cavity after that; once again
 	for k, f := range fillings {
 		own := slices.Clone(f.Steps)
 		for n := range own {
 			own[n].Of = f.Of
 		}
-		if k < len(fillings)-1 {
-			own = slices.DeleteFunc(own, func(s procedure.Step) bool { return s.Kind.Phase() == procedure.Dismissal })
-		} else if last := slices.IndexFunc(own, func(s procedure.Step) bool { return s.Kind == procedure.CheckOcclusion }); last >= 0 && dammed(all) {
-			own = slices.Insert(own, last, damOff()) // nothing may lie between the teeth
+		own = procedure.Within(f.Of, own)
+		n := slices.IndexFunc(own, func(s procedure.Step) bool { return s.Kind == procedure.CheckOcclusion })
+		if n < 0 {
+			n = len(own) - 1
 		}
-		all = append(all, procedure.Within(f.Of, own)...)
+		all = append(all, own[:n]...)
+		for _, s := range own[n:] {
+			switch {
+			case !s.Kind.Entry().Once:
+				rest = append(rest, s)
+			case k < len(fillings)-1: // once all are filled
+			case s.Kind == procedure.CheckOcclusion:
+				bite = append(bite, s)
+			default:
+				last = append(last, s)
+			}
+		}
 	}
-	return all
+	if len(bite) > 0 && dammed(all) { // nothing may lie between the teeth
+		bite = slices.Insert(bite, 0, damOff())
+	}
+	return slices.Concat(all, bite, rest, last)
 }
 
 // dammed reports steps that lay a dam.

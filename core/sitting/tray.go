@@ -45,13 +45,14 @@ type Filled struct {
 
 // groupOf is where an instrument lies that is neither bur nor blade.
 var groupOf = map[instrument.ID]Group{
-	instrument.Explorer: Marking, instrument.Probe: Marking, instrument.Pins: Marking, instrument.ContactPaper: Marking, instrument.Pencil: Marking,
+	instrument.Mirror: Marking, instrument.Tweezers: Marking, instrument.Suction: NumbAndDry, instrument.Explorer: Marking, instrument.Probe: Marking, instrument.Pins: Marking, instrument.ContactPaper: Marking, instrument.Pencil: Marking,
 	instrument.ShadeGuide: Marking, instrument.Putty: Marking,
 	instrument.SurfaceGel: NumbAndDry, instrument.Syringe: NumbAndDry, instrument.Dam: NumbAndDry, instrument.MolarClamp: NumbAndDry, instrument.PremolarClamp: NumbAndDry,
 	instrument.CervicalClamp: NumbAndDry, instrument.Cord: NumbAndDry, instrument.CottonRolls: NumbAndDry,
 	instrument.Guard: Walls, instrument.Wedge: Walls, instrument.MetalStrip: Walls, instrument.ClearStrip: Walls, instrument.RetainerBand: Walls,
 	instrument.SectionalBand: Walls, instrument.FoldedBand: Walls,
 	instrument.Etch: Materials, instrument.Adhesive: Materials, instrument.Sealant: Materials, instrument.Resin: Materials, instrument.Applicator: Materials, instrument.CuringLamp: Materials,
+	instrument.LiningCement: Materials, instrument.CappingCement: Materials,
 	instrument.PumiceCup: Finishing, instrument.Discs: Finishing, instrument.FlashBlade: Finishing, instrument.FinishingBurs: Finishing, instrument.Floss: Finishing,
 }
 
@@ -68,6 +69,15 @@ func group(i instrument.Instrument) Group {
 // perTooth are single-use things that no second tooth may share.
 var perTooth = []instrument.ID{instrument.Guard, instrument.MetalStrip, instrument.Cord, instrument.Applicator, instrument.Putty}
 
+// always lie on a tray, whatever is done.
+var always = []instrument.ID{
+	instrument.Mirror, instrument.Tweezers, instrument.Explorer, instrument.Probe, instrument.Suction, instrument.CottonRolls,
+	instrument.ContactPaper, instrument.Floss,
+}
+
+// ofCaries are the kinds of steps in which soft dentin may be met: a spoon lies ready.
+var ofCaries = []procedure.Kind{procedure.OldFillingOut, procedure.CariesLeft, procedure.LiftSoftDentin, procedure.OpenToSize, procedure.Outline}
+
 // Tray is what steps take up and what their fillings are made of, in the order of the groups;
 // what the kit lacks is marked.
 func Tray(steps []procedure.Step, filled []Filled, kit *instrument.Kit) []Item {
@@ -79,7 +89,13 @@ func Tray(steps []procedure.Step, filled []Filled, kit *instrument.Kit) []Item {
 		}
 		count[id] += n
 	}
+	for _, id := range always {
+		take(id, 1)
+	}
 	for _, s := range steps {
+		if slices.Contains(ofCaries, s.Kind) && count[instrument.Spoon] == 0 {
+			take(instrument.Spoon, 1)
+		}
 		for _, id := range s.Instruments {
 			switch {
 			case isMatrix(id) || id == instrument.Wedge && s.Kind.Fills(): // counted by their bands

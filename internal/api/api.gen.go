@@ -481,6 +481,9 @@ type ProvenSequence = document.ProvenSequence
 // Pull defines model for Pull.
 type Pull = document.Pull
 
+// PulpProtection defines model for PulpProtection.
+type PulpProtection = document.PulpProtection
+
 // PulpState as history and tests have it
 type PulpState = document.PulpState
 

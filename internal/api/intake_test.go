@@ -121,7 +121,7 @@ func TestTheChartSaysWhatCanBeFoundWhere(t *testing.T) {
 	}{
 		{"46", "fissure_caries central", true, map[string]string{"old_restoration distal": "missing_neighbours", "cervical_caries buccal": "over_neck_mm", "proximal_caries mesial": "bitewing"}, []string{"fracture mesial_incisal", "pit_caries lingual_pit"}},
 		{"12", "proximal_caries mesial", false, map[string]string{"proximal_caries distal": "opens", "fracture distal_incisal": "missing_neighbours", "pit_caries lingual_pit": "depth"}, []string{"fissure_caries central", "undermined_cusp mesiobuccal"}},
-		{"16", "fissure_caries central", true, map[string]string{"fissure_caries distolingual_groove": "depth", "old_restoration lingual_pit": "stays"}, nil},
+		{"16", "fissure_caries central", true, map[string]string{"fissure_caries distolingual_groove": "depth", "old_restoration lingual_pit": "fault"}, nil},
 	} {
 		status, answer := c.send("GET", "/api/teeth/"+k.tooth+"/chart", "")
 		var chart ToothChart

@@ -834,6 +834,9 @@ type CavityFill struct {
 	// Parts pieces that stand by themselves, the largest first
 	Parts []FillPart `json:"parts"`
 
+	// Protection what protects the pulp, in the order in which it is laid
+	Protection []PulpProtection `json:"protection,omitempty"`
+
 	// Seconds what the steps take together
 	Seconds int `json:"seconds"`
 
@@ -2235,6 +2238,21 @@ type Pull struct {
 
 	// Turns about the gingival margin
 	Turns bool `json:"turns"`
+}
+
+// PulpProtection defines model for PulpProtection.
+type PulpProtection struct {
+	// AreaMm2 of floor that it covers
+	AreaMm2 float64 `json:"area_mm2"`
+
+	// Kind what a product is for; of composite, how it is placed
+	Kind    ProductKind `json:"kind"`
+	Product string      `json:"product"`
+
+	// ThickMm over the deepest place
+	ThickMm   float64 `json:"thick_mm"`
+	VolumeMm3 float64 `json:"volume_mm3"`
+	Why       string  `json:"why"`
 }
 
 // PulpState as history and tests have it

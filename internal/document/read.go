@@ -133,7 +133,10 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 		return c, intake.Faults{{Path: "$.tooth", Message: err.Error()}} // nothing can be said of findings
 	}
 	c.Tooth = t
-	for _, f := range d.Findings {
+	for n, f := range d.Findings {
+		if f.Stays && f.Kind != lesion.OldRestoration {
+			faults = append(faults, intake.Fault{Path: fmt.Sprintf("$.findings[%d].stays", n), Message: "only an old filling can stay: leave it out here"})
+		}
 		c.Findings = append(c.Findings, lesion.Finding{
 			Kind: f.Kind, Site: f.Site, Depth: f.Depth, Height: f.HeightMm, Width: f.WidthMm, Length: f.LengthMm,
 			OverCervicalLine: f.OverNeckMm, Opens: f.Opens,
@@ -165,7 +168,7 @@ func (d CaseContent) Case() (*intake.Case, intake.Faults) {
 // faultOf is an old filling's fault; documents before core 0.6 said of one with an open margin
 // that it stays.
 func (f Finding) faultOf() lesion.OldFault {
-	if f.Fault == "" && f.Stays {
+	if f.Fault == "" && f.Stays && f.Kind == lesion.OldRestoration {
 		return lesion.OpenMargin
 	}
 	return f.Fault

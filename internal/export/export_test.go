@@ -259,7 +259,7 @@ func TestCardIsOnePageAndOneForTheChair(t *testing.T) {
 func TestTheCardShowsTheFilling(t *testing.T) {
 	var plain, filled bytes.Buffer
 	f := planned.Fill(fill.Usual()).Fillings
-	beside := Beside{Filled: Filled{Fill: render.Fill(f), Views: drawing.FilledSections(planned.Views, drawing.Subject{Subject: planned.Subjects[0]}, f[0].Plans, f[0].Matrix)}}
+	beside := Beside{Filled: Filled{Fill: render.Fill(f), Views: drawing.FilledSections(planned.Views, drawing.Subject{Subject: planned.Subjects[0]}, nil, f[0].Plans, f[0].Matrix)}}
 	for to, with := range map[*bytes.Buffer]Beside{&plain: {}, &filled: beside} {
 		if err := WriteCard(to, planned, with, CardHead{Patient: "HV-031", Practice: "Clinic"}, A4); err != nil {
 			t.Fatal(err)

@@ -80,6 +80,12 @@ func (p *fillPaper) cavity(f document.CavityFill, named bool, laid *int) {
 	if named {
 		p.heading(capital(f.Of))
 	}
+	if len(f.Protection) > 0 {
+		p.heading("Over the pulp")
+	}
+	for _, l := range f.Protection {
+		p.text("%s, %.1f mm thick on %.1f mm² of floor. %s", l.Product, l.ThickMm, l.AreaMm2, l.Why)
+	}
 	p.heading(f.Matrix.Name)
 	p.text("%s", f.Matrix.Why)
 	for _, b := range f.Matrix.Bands {

@@ -75,6 +75,7 @@ var layerInk = map[string]stroke{
 	drawing.OddIncrement:  {fill: color.RGBA{0xb9, 0xd6, 0xd0, 0xff}, line: accent, width: 0.25},
 	drawing.EvenIncrement: {fill: color.RGBA{0xe4, 0xf0, 0xed, 0xff}, line: accent, width: 0.25},
 	drawing.Amalgam:       {fill: color.RGBA{0xc4, 0xc9, 0xcc, 0xff}, line: ink, width: 0.3},
+	drawing.Protection:    {fill: color.RGBA{0xd9, 0xc7, 0x9c, 0xff}, line: color.RGBA{0x9b, 0x4d, 0x1f, 0xff}, width: 0.25},
 	drawing.Band:          {line: color.RGBA{0x9b, 0x4d, 0x1f, 0xff}, width: 0.5},
 	drawing.WedgeBody:     {fill: color.RGBA{0xe7, 0xdc, 0xbe, 0xff}, line: color.RGBA{0x9a, 0x82, 0x45, 0xff}, width: 0.2},
 	drawing.Floor:         {fill: color.RGBA{0xee, 0xdf, 0xb4, 0xff}, line: ink, width: 0.2},

@@ -188,7 +188,7 @@ func TestStepsOfAFilling(t *testing.T) {
 		t.Errorf("composite: %s, want %s", got, want)
 	}
 	short := fill.With([]fill.Product{{Kind: fill.Packable, Name: "Quick", Figures: map[string]float64{"working_seconds": 20}}})
-	for _, s := range fill.Steps(composite.Subject, fill.Plans(composite.Subject, short), composite.Matrix, short) {
+	for _, s := range fill.Steps(composite.Subject, nil, fill.Plans(composite.Subject, nil, short), composite.Matrix, short) {
 		if s.Kind == procedure.LayIncrement && !strings.Contains(s.Caution, "stays soft for 20 s") {
 			t.Errorf("%s with a quick composite cautions %q", s.Name, s.Caution)
 		}
@@ -203,7 +203,7 @@ func TestThinIncrementsKeepToTheirProduct(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		for _, p := range fill.Plans(r.Subjects[0], thin) {
+		for _, p := range fill.Plans(r.Subjects[0], nil, thin) {
 			tiled(t, p)
 			if len(p.Increments) < 5 || p.Increments[0].Most > 0.6 {
 				t.Errorf("%s: %d increments, the first of at most %.1f mm", id, len(p.Increments), p.Increments[0].Most)

@@ -18,6 +18,12 @@ func Fill(fillings []pipeline.Filling) []document.CavityFill {
 			Of: f.Of, Material: f.Cavity.Material, Matrix: matrixDocument(f.Matrix),
 			Parts: []document.FillPart{}, Steps: Steps(f.Steps), Seconds: procedure.Seconds(f.Steps), Assumptions: fill.Assumptions(f.Cavity.Material),
 		}
+		for _, l := range f.Under {
+			d.Protection = append(d.Protection, document.PulpProtection{
+				Kind: l.Product.Kind, Product: l.Product.Name, ThickMm: document.Thousandth(l.Thick),
+				VolumeMm3: document.Thousandth(l.Volume), AreaMm2: document.Thousandth(l.Area), Why: l.Why,
+			})
+		}
 		for _, p := range f.Plans {
 			d.Parts = append(d.Parts, partDocument(p))
 		}

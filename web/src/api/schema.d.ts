@@ -1313,6 +1313,8 @@ export interface components {
             of?: string;
             /** @description pieces that stand by themselves, the largest first */
             parts: components["schemas"]["FillPart"][];
+            /** @description what protects the pulp, in the order in which it is laid */
+            protection?: components["schemas"]["PulpProtection"][];
             /** @description what the steps take together */
             seconds: number;
             /** @description from the matrix to what the patient is told, in their order */
@@ -2149,7 +2151,7 @@ export interface components {
          * @description an instrument of the kit
          * @enum {string}
          */
-        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "57" | "557" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine" | "12 blade" | "finishing burs" | "filling instrument" | "amalgam carrier" | "burnisher" | "curing lamp" | "applicator" | "floss" | "band with retainer" | "sectional band with ring" | "T-band" | "clear strip" | "rubber dam" | "molar clamp" | "premolar clamp" | "cotton rolls" | "surface gel" | "syringe";
+        InstrumentId: "329" | "330" | "245" | "refining pear" | "34" | "169L" | "57" | "557" | "4" | "2" | "1/4" | "micro-diamond" | "fine flame" | "football diamond" | "long tapered diamond" | "1.0 cylinder diamond" | "fine ultrasonic margin tip" | "10-7-14" | "10-6-14" | "10-6-8" | "10-8-16" | "margin trimmer" | "spoon excavator" | "carver" | "mirror" | "tweezers" | "suction tip" | "explorer" | "probe" | "pins" | "condenser" | "articulating paper" | "pencil" | "shade guide" | "putty" | "wedge" | "wedge with guard" | "metal strip" | "retraction cord" | "clamp" | "etch" | "adhesive" | "sealant" | "resin" | "flowable" | "paste" | "cup" | "discs, coarse to superfine" | "12 blade" | "finishing burs" | "filling instrument" | "amalgam carrier" | "burnisher" | "curing lamp" | "applicator" | "floss" | "band with retainer" | "sectional band with ring" | "T-band" | "clear strip" | "rubber dam" | "molar clamp" | "premolar clamp" | "cotton rolls" | "surface gel" | "capping cement" | "lining cement" | "syringe";
         /**
          * @description how well the field can be kept dry
          * @enum {string}
@@ -3007,7 +3009,7 @@ export interface components {
          * @description what a product is for; of composite, how it is placed
          * @enum {string}
          */
-        ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp" | "anaesthetic";
+        ProductKind: "amalgam" | "packable" | "flowable" | "bulk" | "adhesive" | "lamp" | "anaesthetic" | "lining" | "capping";
         ProductKindOf: {
             figures: components["schemas"]["ProductFigure"][];
             kind: components["schemas"]["ProductKind"];
@@ -3089,6 +3091,23 @@ export interface components {
             text: string;
             /** @description about the gingival margin */
             turns: boolean;
+        };
+        PulpProtection: {
+            /**
+             * Format: double
+             * @description of floor that it covers
+             */
+            area_mm2: number;
+            kind: components["schemas"]["ProductKind"];
+            product: string;
+            /**
+             * Format: double
+             * @description over the deepest place
+             */
+            thick_mm: number;
+            /** Format: double */
+            volume_mm3: number;
+            why: string;
         };
         /**
          * @description as history and tests have it
@@ -3521,7 +3540,7 @@ export interface components {
          * @description what a step is, however it is worded
          * @enum {string}
          */
-        StepKind: "confirm" | "anaesthetise" | "confirm_anaesthesia" | "isolate" | "isolate_neck" | "guard" | "old_filling_out" | "punch_cut" | "outline" | "ridges" | "extensions" | "ditch" | "break_shell" | "box_walls" | "cleave" | "open_to_size" | "walls" | "fracture_surface" | "lingual_lock" | "refine" | "caries_left" | "grooves" | "trim_seat" | "plane_walls" | "lift_soft_dentin" | "reduce_cusps" | "freshen_dentin" | "bevel" | "clean_margin" | "inspect" | "seal_fissures" | "seal_staying" | "place_matrix" | "etch_enamel" | "etch_dentin" | "rinse" | "dry" | "bond" | "thin_bond" | "cure_bond" | "lay_increment" | "cure_increment" | "triturate" | "condense" | "burnish" | "remove_matrix" | "cure_sides" | "carve" | "remove_excess" | "finish" | "check_contact" | "etch_margins" | "seal_margins" | "smooth" | "remove_dam" | "check_occlusion" | "instruct";
+        StepKind: "confirm" | "anaesthetise" | "confirm_anaesthesia" | "isolate" | "isolate_neck" | "guard" | "old_filling_out" | "punch_cut" | "outline" | "ridges" | "extensions" | "ditch" | "break_shell" | "box_walls" | "cleave" | "open_to_size" | "walls" | "fracture_surface" | "lingual_lock" | "refine" | "caries_left" | "grooves" | "trim_seat" | "plane_walls" | "lift_soft_dentin" | "reduce_cusps" | "freshen_dentin" | "bevel" | "clean_margin" | "inspect" | "seal_fissures" | "seal_staying" | "protect_pulp" | "place_matrix" | "etch_enamel" | "etch_dentin" | "rinse" | "dry" | "bond" | "thin_bond" | "cure_bond" | "lay_increment" | "cure_increment" | "triturate" | "condense" | "burnish" | "remove_matrix" | "cure_sides" | "carve" | "remove_excess" | "remove_dam" | "check_occlusion" | "check_contact" | "finish" | "etch_margins" | "seal_margins" | "smooth" | "instruct";
         /**
          * @description of the work
          * @enum {string}

@@ -26,6 +26,7 @@ export const layerLook: Record<string, { fill?: string; stroke: string; width: n
   odd_increment: { fill: "url(#odd-increment)", stroke: "var(--accent)", width: 1.2 },
   even_increment: { fill: "url(#even-increment)", stroke: "var(--accent)", width: 1.2 },
   amalgam: { fill: "url(#amalgam)", stroke: "var(--ink)", width: 1.2 },
+  protection: { fill: "url(#protection)", stroke: "var(--warn)", width: 1.2 },
   band: { stroke: "var(--warn)", width: 2.4 },
   wedge: { fill: "url(#wedge)", stroke: "var(--dentin-edge)", width: 1.2 },
   bur: { fill: "var(--bur)", stroke: "var(--ink)", width: 1.2 },
@@ -64,6 +65,14 @@ export function TissuePatterns({ scale }: { scale: number }) {
         tint={0.08}
       />
       <Hatch id="amalgam" angle={45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} tint={0.2} />
+      <Hatch
+        id="protection"
+        angle={90}
+        apart={hatch / 2}
+        stroke="var(--warn)"
+        width={0.7 / scale}
+        tint={0.18}
+      />
       <Hatch id="wedge" angle={0} apart={hatch} stroke="var(--dentin-edge)" width={0.8 / scale} tint={0.25} />
       <Hatch id="filling" angle={-45} apart={hatch} stroke="var(--soft)" width={0.8 / scale} />
     </defs>

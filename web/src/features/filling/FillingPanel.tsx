@@ -21,6 +21,7 @@ export function FillingPanel({ filling }: { filling: UseQueryResult<Schema["Fill
       {cavities.map((cavity) => (
         <section key={cavity.of ?? ""} className="mb-4">
           {cavities.length > 1 && <h2 className="font-bold capitalize">{cavity.of || "occlusal"}</h2>}
+          <Protection layers={cavity.protection ?? []} />
           <Matrix matrix={cavity.matrix} />
           {cavity.parts.map((part, n) => {
             const first = laid;
@@ -59,6 +60,23 @@ function LampUsed({ lamp }: { lamp: Schema["FillLamp"] }) {
         Materials
       </Link>
     </p>
+  );
+}
+
+/** What is laid over the pulp first. */
+function Protection({ layers }: { layers: Schema["PulpProtection"][] }) {
+  if (layers.length === 0) return null;
+  return (
+    <div className="mb-3">
+      <Heading ground="fitted">Over the pulp</Heading>
+      <ol className="list-decimal space-y-1 pl-4">
+        {layers.map((l) => (
+          <li key={l.product}>
+            {l.product}, {l.thick_mm.toFixed(1)} mm thick on {l.area_mm2.toFixed(1)} mm² of floor. {l.why}
+          </li>
+        ))}
+      </ol>
+    </div>
   );
 }
 
