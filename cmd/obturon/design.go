@@ -14,7 +14,6 @@ import (
 	"obturon/core/fill"
 	"obturon/core/intake"
 	"obturon/core/pipeline"
-	"obturon/core/resist"
 	"obturon/internal/document"
 	"obturon/internal/plan"
 )
@@ -82,7 +81,7 @@ func design(cmd *cobra.Command, files []string, out string, grid float64) (err e
 			continue
 		}
 		p := planned{result: r, text: plans[len(plans)-1]}
-		if p.forces, err = planner.ForcesLines(cmd.Context(), t.dental, resist.Usual(), grid); err != nil {
+		if p.forces, err = planner.HoldLines(cmd.Context(), t.dental, grid); err != nil {
 			return err
 		}
 		if p.filled, err = planner.FillOf(cmd.Context(), t.dental, nil, fill.Usual(), nil, grid, pipeline.Sections{}); err != nil {

@@ -58,11 +58,24 @@ func once(list []string) []string {
 	return said
 }
 
+// manyCusps is how many a direct filling covers before an indirect cover is named first (operative
+// dentistry convention).
+const manyCusps = 2
+
 // ofWeakCusps says of each cusp found undermined how thick it is left at its
 // base, against what the school wants there.
 func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
-	keep := p.Cavity.Aim(school.ResistCuspThickness)
+	keep := p.Cavity.Criterion(school.ResistCuspThickness).Target.Min
 	var list []string
+	covered := 0
+	for _, tip := range p.Model.CuspTips {
+		if p.Reduced(tip) {
+			covered++
+		}
+	}
+	if covered > manyCusps {
+		list = append(list, fmt.Sprintf("%d cusps are covered: an indirect cover, onlay or crown, lasts longer. Weigh it first; a direct one may be interim.", covered))
+	}
 	for _, f := range c.Findings {
 		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
 		if f.OnCusp() {

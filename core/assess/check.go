@@ -147,6 +147,9 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 		return c, true
 	}
 	c.Value, c.Uncertainty, c.Where = reading.Value, reading.Uncertainty, reading.Where
+	if reading.MoreFor != "" {
+		c.Why += " More is wanted here: " + reading.MoreFor + "."
+	}
 	c.Moves = moves(s.Cavity, entry, string(t.Side), reading.Where.Name)
 	c.Followed = followed(s, reading)
 	c.Verdict = Judge(reading.Value, target, limits)
@@ -209,6 +212,8 @@ func worst(c school.Criterion, readings []measure.Reading) (r measure.Reading, t
 	furthest := math.Inf(-1)
 	for _, candidate := range readings {
 		own := c.OfGroove(candidate.Whole)
+		own.Target.Min += candidate.More
+		own.Limits.Min += candidate.More
 		needed := own.Target
 		needed.Max = math.Max(needed.Max, candidate.Need)
 		if off := needed.Off(candidate.Value); !ok || off > furthest {

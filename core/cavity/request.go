@@ -29,6 +29,9 @@ type Request struct {
 	Lost       map[string]float64
 	Contacts   []solid.Point2 // occlusal, on the table: mm mesial and facial
 	Gingiva    anatomy.Gingiva
+	// Grinds tells of a patient who grinds or clenches; KeepsCusps that weak cusps are kept,
+	// against the advice.
+	Grinds, KeepsCusps bool
 	// Translucent tells that its enamel lets much light through.
 	Translucent bool
 }

@@ -139,6 +139,7 @@ func request(c *intake.Case, decided advice.Decision, s *school.School, m *anato
 		Model: m, School: s, Choice: cavity.Choice{Material: choice.Material, Layout: choice.Layout, Style: choice.Style, Lock: choice.Lock, Upper: choice.Upper, CariesRemoval: choice.Removal, HidesMargin: choice.HidesMargin},
 		Adjacent: map[notation.Side]*anatomy.AdjacentSurface{}, Undermined: map[string]float64{}, Lost: map[string]float64{},
 		Contacts: c.Contacts, Gingiva: c.GingivaSeen(), Translucent: c.Enamel == intake.Translucent,
+		Grinds: c.Patient.Parafunction, KeepsCusps: choice.KeepsCusps,
 	}
 	for side, n := range neighbours {
 		const reach = 2 // mm past the contact

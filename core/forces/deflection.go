@@ -123,7 +123,7 @@ func assumptions(c resist.Compared, bite resist.Bite, assumed resist.Assumed) []
 			"The root is held 3 mm under the cervical line. Computed on cells of %.2f mm; finer ones change it by less than a twentieth.",
 			c.Side,
 		),
-		"It compares designs of one tooth. It says nothing of when a cusp breaks.",
+		"It compares designs of one tooth by how far its cusps' tips give, and overstates what the tooth loses: in published tests premolars lost about 20 % of their stiffness with an occlusal cavity, 46 % with a box, 63 % with two. It says nothing of when a cusp breaks.",
 	}
 }
 

@@ -33,6 +33,9 @@ type Reading struct {
 	// Over is how high (mm) a cusp stands over the place where its base is read; 0 where
 	// it is none.
 	Over float64
+	// More is what is wanted at this place beyond the school's target, and MoreFor why.
+	More    float64
+	MoreFor string
 	// Need is the least that a width or a clearance could be, and Most the most that
 	// could be kept of the tooth, with walls that stand back to the findings and no
 	// further; 0 where they have no part in it.

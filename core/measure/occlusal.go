@@ -50,7 +50,7 @@ var occlusalGauges = []Gauge{
 		Criterion: school.ResistCuspThickness,
 		Of:        ofOcclusal,
 		opened:    true,
-		read:      prepared((*Prepared).ThinnestCusp),
+		read:      (*Subject).CuspBases,
 		walls:     []uint16{cavity.WallBuccal, cavity.WallLingual},
 		kept:      true,
 	},

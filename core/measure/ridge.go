@@ -105,17 +105,19 @@ func (p *Prepared) OffContacts(contacts []solid.Point2) (r Reading, ok bool) {
 	return r, ok
 }
 
-// ThinnestCusp is the least thickness at the base of any cusp beside the cut that
-// still stands.
-func (p *Prepared) ThinnestCusp() (r Reading, ok bool) {
-	r.Value = math.Inf(1)
-	for _, cusp := range p.Model.CuspTips {
-		if p.Reduced(cusp) { // covered: its base no longer stands alone
+// CuspBases are the thicknesses at the bases of the cusps beside the cut that still stand, each
+// with what is wanted there.
+func (s *Subject) CuspBases() []Reading {
+	var all []Reading
+	for _, cusp := range s.Model.CuspTips {
+		if s.Reduced(cusp) { // covered: its base no longer stands alone
 			continue
 		}
-		if t, found := p.CuspThickness(cusp); found && t.Value < r.Value {
-			r, ok = t, true
+		if r, found := s.CuspThickness(cusp); found {
+			r.Value -= s.Cavity.Undermined[cusp.Name]
+			r.More, r.MoreFor = s.Cavity.CuspNeed(cusp)
+			all = append(all, r)
 		}
 	}
-	return r, ok
+	return all
 }

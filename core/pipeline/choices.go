@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"obturon/core/cavity"
+	"obturon/core/cavity/occlusal"
 	"obturon/core/design"
 	"obturon/core/lesion"
 )
@@ -51,8 +52,17 @@ func (d *Designed) Choices() []Choice {
 			{string(cavity.ToFirm), "To firm dentin everywhere"},
 		}})
 	}
+	if d.Case.Choice.KeepsCusps || slices.ContainsFunc(d.Cut.Cavities, coversStanding) {
+		all = append(all, Choice{Field: "keep_cusps", Label: "Keep the weak cusps, against the advice"})
+	}
 	if d.Decision.Class == lesion.ClassIV {
 		all = append(all, Choice{Field: "lock", Label: "Lingual lock, of the old school"})
 	}
 	return all
+}
+
+// coversStanding reports a cavity that lowers cusps which still stand.
+func coversStanding(c *cavity.Cavity) bool {
+	d, ok := c.Design.(occlusal.Design)
+	return ok && d.CuspReduction > 0 && len(d.Lowered()) > 0
 }

@@ -126,15 +126,6 @@ func (m *Measured) Deflected(
 	return forces.Deflected(compared, m.Prepared, m.Subjects, with.Bite, with.Assumed), "", nil
 }
 
-// ForcesLines says in a line each how the fillings are held and what the cavities cost the tooth
-// in stiffness, for print. Errors are those of resist.Deflect.
-func (m *Measured) ForcesLines(ctx context.Context, assumed resist.Assumed) ([]string, error) {
-	lines := []string{forces.HoldLine(m.held())}
-	with := forces.UsualLoading(m.Case, assumed)
-	with.Bite = with.Bite.ToCompare()
-	deflected, without, err := m.Deflected(ctx, with, false, nil)
-	if err == nil && without == "" {
-		lines = append(lines, deflected.Line+" "+deflected.Assumptions[0]+" Compare designs by it.")
-	}
-	return lines, err
-}
+// HoldLines says in a line how the fillings are held, for print. How far cusps deflect is not
+// printed: it compares designs, and says nothing that a tooth could be judged by.
+func (m *Measured) HoldLines() []string { return []string{forces.HoldLine(m.held())} }

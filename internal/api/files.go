@@ -152,7 +152,7 @@ func (s *source) Beside() (b export.Beside, err error) {
 	if b.Rehearsed, err = planner.Rehearse(s.ctx, s.one.Case, plan.DefaultGrid); err != nil {
 		return b, err
 	}
-	if b.Forces, err = planner.ForcesLines(s.ctx, s.one.Case, s.one.assumed, plan.DefaultGrid); err != nil {
+	if b.Forces, err = planner.HoldLines(s.ctx, s.one.Case, plan.DefaultGrid); err != nil {
 		return b, err
 	}
 	b.Filled, err = s.filled()

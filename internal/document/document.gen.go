@@ -2049,6 +2049,9 @@ type Plan struct {
 	// Gingiva how far the free gingival margin lies above the CEJ, mm; negative where it has receded
 	Gingiva *Gingiva `json:"gingiva,omitempty"`
 
+	// Hold how the fillings are held, as the card says it; in files and revisions
+	Hold string `json:"hold,omitempty"`
+
 	// Kept soft dentin that stays over the pulp on purpose, by cavity
 	Kept []KeptDentin `json:"kept,omitempty"`
 

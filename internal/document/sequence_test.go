@@ -62,6 +62,8 @@ func TestRunsOfBeforeAreRead(t *testing.T) {
 			}
 			steps[k].Kind = s.Kind
 		}
+		// The bite was checked last of all then.
+		steps = slices.DeleteFunc(steps, func(s procedure.Step) bool { return s.Kind == procedure.CheckOcclusion })
 		if broken := procedure.OutOfOrder(steps); len(steps) < 20 || len(broken) > 0 {
 			t.Errorf("run %d of %d steps breaks %v", n, len(steps), broken)
 		}

@@ -25,7 +25,7 @@ type CardHead struct {
 // Beside is what a card prints beside the plan itself; all of it may be left out.
 type Beside struct {
 	Rehearsed *plan.Rehearsed // proven steps, else those that the drawing leads to
-	Forces    []string        // lines of hold and strength
+	Forces    []string        // lines of hold
 	Filled    Filled
 }
 

@@ -45,7 +45,7 @@ var bonded = func() *plan.Result {
 	r, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
 		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Contacts: []solid.Point2{{X: 3, Y: 2}},
 		Findings: []lesion.Finding{
-			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
+			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
 		},
 		Choice: intake.Choice{Material: "composite", School: "adhesive"},
 	}, 0.15)

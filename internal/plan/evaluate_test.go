@@ -147,7 +147,7 @@ func TestEveryPrimaryMolarInEveryForm(t *testing.T) {
 				t.Run(tooth+" "+f.name+" "+string(material), func(t *testing.T) {
 					t.Parallel()
 					c := f.on(tooth, material, "primary")
-					c.Patient.AgeYears = 7
+					c.Patient.AgeYears, c.Choice.Treatment = 7, intake.Restore // a preformed crown is advised for some
 					r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 					if err != nil {
 						t.Fatal(err)
@@ -234,7 +234,7 @@ func TestOldFillingsAreTakenOutWhole(t *testing.T) {
 			for _, choice := range []intake.Choice{{Material: "composite", School: "adhesive"}, {Material: "amalgam", School: "board"}} {
 				c := &intake.Case{Tooth: notation.MustParse(tooth), Patient: intake.Patient{AgeYears: 34}, Choice: choice}
 				for _, s := range sites {
-					c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin"})
+					c.Findings = append(c.Findings, lesion.Finding{Kind: "old_restoration", Site: s, Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}})
 				}
 				r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 				if err != nil {
@@ -284,7 +284,7 @@ func TestACoveredCuspHasRoom(t *testing.T) {
 func TestAnUnderminedCuspIsMeasured(t *testing.T) {
 	c := &intake.Case{
 		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Choice: intake.Choice{Material: "composite", School: "adhesive"},
-		Findings: []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
+		Findings: []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}}, {Kind: "undermined_cusp", Site: "mesiobuccal", Depth: "outer_dentin"}},
 	}
 	r, err := planner.AtOnce(context.Background(), c, tableGrid, pipeline.Sections{})
 	if err != nil {
@@ -387,7 +387,7 @@ func TestRefusals(t *testing.T) {
 		finding     lesion.Finding
 	}{
 		{"mesial of a primary first molar", "74", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "outer_dentin"}},
-		{"old mesial filling of a primary first molar", "54", lesion.Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin"}},
+		{"old mesial filling of a primary first molar", "54", lesion.Finding{Kind: "old_restoration", Site: "mesial", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}}},
 		{"lost cusp", "46", lesion.Finding{Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}},
 		{"incisal angle in amalgam", "12", lesion.Finding{Kind: "fracture", Site: "distal_incisal", Depth: "outer_dentin"}},
 		{"proximal lesion that leaves no corner", "32", lesion.Finding{Kind: "proximal_caries", Site: "mesial", Depth: "inner_dentin", Height: 6}},
@@ -442,6 +442,9 @@ func TestRandomCasesNeverBreak(t *testing.T) {
 				Kind:  lesion.Kind(pick("fissure_caries", "pit_caries", "proximal_caries", "old_restoration", "undermined_cusp")),
 				Site:  lesion.Site(pick("central", "mesial_pit", "distal_pit", "mesial", "distal", "buccal_groove", "lingual_groove", "distolingual_groove", "mesiobuccal")),
 				Depth: lesion.Depth(pick("outer_enamel", "inner_enamel", "outer_dentin", "middle_dentin", "inner_dentin")),
+			}
+			if f.Kind == lesion.OldRestoration {
+				f.Fault = lesion.OldFaults[random.IntN(len(lesion.OldFaults))]
 			}
 			if random.IntN(3) == 0 {
 				f.Width, f.Height, f.Length = 4*random.Float64(), 4*random.Float64(), 6*random.Float64()

@@ -7,7 +7,6 @@ import (
 	"obturon/core/forces"
 	"obturon/core/intake"
 	"obturon/core/pipeline"
-	"obturon/core/resist"
 	"obturon/core/school"
 )
 
@@ -82,13 +81,12 @@ func (p *Planner) DeflectionOf(
 	return j.Deflected(ctx, with, fine, progress)
 }
 
-// ForcesLines says in a line each how the fillings of a case are held and what its cavities
-// cost it in stiffness, for print; none of a case that is not cut. Errors are those of
-// Evaluate and of resist.Deflect.
-func (p *Planner) ForcesLines(ctx context.Context, c *intake.Case, assumed resist.Assumed, grid float64) ([]string, error) {
+// HoldLines says how the fillings of a case are held, for print; nothing of a case that is not
+// cut. Errors are those of Evaluate.
+func (p *Planner) HoldLines(ctx context.Context, c *intake.Case, grid float64) ([]string, error) {
 	j, err := p.Judged(ctx, c, grid)
 	if err != nil || j.Measured == nil {
 		return nil, err
 	}
-	return j.ForcesLines(ctx, assumed)
+	return j.HoldLines(), nil
 }

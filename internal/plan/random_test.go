@@ -44,6 +44,9 @@ func randomCase(seed uint64) *intake.Case {
 		for range 1 + one(3) {
 			kind := kinds[one(len(kinds))]
 			f := lesion.Finding{Kind: kind.Kind, Site: kind.Sites[one(len(kind.Sites))].Site, Depth: lesion.Depths[one(len(lesion.Depths))]}
+			if f.Kind == lesion.OldRestoration { // of any fault, and of none
+				f.Fault = append(lesion.OldFaults, "")[seed%uint64(len(lesion.OldFaults)+1)]
+			}
 			if slices.ContainsFunc(c.Findings, func(o lesion.Finding) bool { return o.Site == f.Site }) {
 				continue
 			}
@@ -179,7 +182,11 @@ func TestForcesOfRandomCases(t *testing.T) {
 // Cases that once left caries, came to the pulp or were refused without reason.
 func TestProposalsClearWhatTheyAreFor(t *testing.T) {
 	f := func(kind lesion.Kind, site lesion.Site, depth lesion.Depth) lesion.Finding {
-		return lesion.Finding{Kind: kind, Site: site, Depth: depth}
+		made := lesion.Finding{Kind: kind, Site: site, Depth: depth}
+		if kind == lesion.OldRestoration {
+			made.Fault = lesion.CariesBeside
+		}
+		return made
 	}
 	planner := plan.SharedPlanner
 	for _, c := range []struct {

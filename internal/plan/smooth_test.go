@@ -323,7 +323,7 @@ func TestALostCuspIsRebuiltInTheCavityBesideIt(t *testing.T) {
 	for _, material := range school.Materials {
 		c := molarCase()
 		c.Tooth, c.Choice = notation.MustParse("37"), intake.Choice{Material: material, School: "adhesive"}
-		c.Findings = []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin"}, {Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}}
+		c.Findings = []lesion.Finding{{Kind: "old_restoration", Site: "central", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}}, {Kind: "fracture", Site: "distolingual", Depth: "outer_dentin"}}
 		r := evaluate(t, c)
 		d := r.Document()
 		if d.Refused != "" || d.Class != lesion.Rebuild || !r.Prepared.Mesh.Closed() {

@@ -1,6 +1,8 @@
 package render
 
 import (
+	"strings"
+
 	"obturon/core/advice"
 	"obturon/core/assess"
 	"obturon/core/cavity"
@@ -94,6 +96,7 @@ func KeptPlan(r *pipeline.Drawn, products fill.Products) document.Plan {
 	_, crumbs := r.CavitySolid()
 	d.Volumes.Crumbs = document.Thousandth(crumbs)
 	d.Fill = Fill(r.Fill(products).Fillings)
+	d.Hold = strings.Join(r.HoldLines(), " ")
 	return d
 }
 

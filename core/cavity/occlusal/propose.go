@@ -62,7 +62,7 @@ func coverWeakCusps(r request, d Design) (Design, error) {
 	if err != nil {
 		return d, err
 	}
-	d.Reduced = weakCusps(r, c)
+	d.Reduced = weakCusps(r, c, d)
 	for _, cusp := range r.Model.CuspTips {
 		if r.Lost[cusp.Name] > 0 && !slices.Contains(d.Reduced, cusp.Name) {
 			d.Reduced = append(d.Reduced, cusp.Name)

@@ -7,7 +7,9 @@ import (
 
 	"obturon/core/anatomy"
 	"obturon/core/cavity"
+	"obturon/core/lesion"
 	"obturon/core/notation"
+	"obturon/core/school"
 	"obturon/core/solid"
 )
 
@@ -184,42 +186,59 @@ func (c *reduction) bounds(m *anatomy.Model) solid.Box {
 // with whatever (operative dentistry convention).
 const leastCusp = 1.0
 
-// weakCusps lists the undermined cusps that a cavity leaves thinner at their base than the
-// school wants, with what is gone of them from within, and those of which it leaves a
-// shell.
-func weakCusps(r request, c *Solid) []string {
+// weakCusps lists the cusps that are covered: those that the dentist found undermined, where the
+// cavity reaches them, those that a finding leaves thinner at their base than they can stand, and
+// those of which no more than a shell is left. Cusps that no finding touches are kept as thin as
+// they are by nature.
+func weakCusps(r request, c *Solid, d Design) []string {
+	asked := r.Criterion(school.ResistCuspThickness)
+	boxes := len(d.Sides())
 	var weak []string
 	for _, tip := range r.Model.CuspTips {
 		gone, undermined := r.Undermined[tip.Name]
+		whole, _ := c.baseOf(r.Model, tip, false)
+		walls, at := c.baseOf(r.Model, tip, true)
+		stands := asked.Limits.Min + r.CuspNeed(tip, d.IsthmusWidth, boxes)
 		switch {
-		case undermined && c.baseOf(r.Model, tip, false)-gone < r.cuspBase():
-			weak = append(weak, tip.Name)
-		case c.baseOf(r.Model, tip, true) < leastCusp:
+		case walls < leastCusp,
+			!r.KeepsCusps && undermined && !math.IsInf(whole, 1),
+			!r.KeepsCusps && math.Min(walls, whole)-gone < stands && r.touched(at):
 			weak = append(weak, tip.Name)
 		}
 	}
 	return weak
 }
 
-// baseOf is the least tooth (mm) outwards of the cavity at a cusp's base, where
-// the cavity comes beside it; infinite where it does not. Where a box opens, tooth thins
+// touched reports a place of a wall that stands where it does for a finding.
+func (r request) touched(at r3.Vec) bool {
+	const beside = 0.4 // mm
+	for _, l := range r.allLesions() {
+		if lesion.Away(l, at) < beside {
+			return true
+		}
+	}
+	return false
+}
+
+// baseOf is the least tooth (mm) outwards of the cavity at a cusp's base, and the place of the
+// wall there, where the cavity comes beside it; infinite where it does not. Where a box opens, tooth thins
 // out towards its exit by itself: besideBoxes leaves those places out.
-func (c *Solid) baseOf(m *anatomy.Model, cusp anatomy.Named, besideBoxes bool) float64 {
+func (c *Solid) baseOf(m *anatomy.Model, cusp anatomy.Named, besideBoxes bool) (least float64, place r3.Vec) {
 	const beside, step, over, reach, march = 1.5, 0.25, 0.3, 7.0, 0.1 // mm
 	tip := m.Table.To(cusp.At)
 	out := r3.Scale(math.Copysign(1, tip.Y), m.Table.V)
-	least := math.Inf(1)
+	least = math.Inf(1)
 	for x := tip.X - beside; x <= tip.X+beside; x += step {
 		for _, level := range c.Floors(x, 0) {
 			from := m.Table.From(r3.Vec{X: x, Z: level + over})
 			wall, cut := solid.RootAlong(c.Distance, from, out, 0, reach, march)
 			face, hit := m.Surface.RootAlong(from, out, 0, reach, march)
-			if inBox := besideBoxes && c.boxWall(r3.Add(from, r3.Scale(wall, out))); cut && hit && !inBox && c.Distance(from) < 0 {
-				least = math.Min(least, face-wall)
+			if inBox := besideBoxes && c.boxWall(r3.Add(from, r3.Scale(wall, out))); cut && hit && !inBox && c.Distance(from) < 0 && face-wall < least {
+				least, place = face-wall, r3.Add(from, r3.Scale(wall, out))
 			}
 		}
 	}
-	return least
+	return least, place
 }
 
 // boxWall reports a place of the cut that a box has made.

@@ -6,6 +6,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/anatomy"
 	"obturon/core/cavity"
 	"obturon/core/lesion"
 )
@@ -40,10 +41,18 @@ func TestOnlyTheWeakCuspIsReduced(t *testing.T) {
 func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
 	r := fissureRequest(t, "46", "adhesive")
 	r.Material = "composite"
-	r.Undermined = map[string]float64{"MB": 0}
 	if d := mustPropose(t, r); d.CuspReduction != 0 {
-		t.Errorf("a cusp with a sound base is reduced by %.1f", d.CuspReduction)
+		t.Errorf("a sound cusp is reduced by %.1f", d.CuspReduction)
 	}
+	r.Undermined = map[string]float64{"MB": 0}
+	if d := mustPropose(t, r); d.CuspReduction < 2 {
+		t.Errorf("a cusp that was found undermined is reduced by %.1f", d.CuspReduction)
+	}
+	r.KeepsCusps = true
+	if d := mustPropose(t, r); d.CuspReduction != 0 {
+		t.Errorf("a cusp that the dentist keeps is reduced by %.1f", d.CuspReduction)
+	}
+	r.KeepsCusps = false
 	wide, err := lesion.NewOcclusal(r.Model, lesion.Finding{Kind: lesion.OldRestoration, Site: lesion.Central, Depth: "outer_dentin", Width: 5})
 	if err != nil {
 		t.Fatal(err)
@@ -57,24 +66,50 @@ func TestAWeakCuspIsCoveredAndAStrongOneKept(t *testing.T) {
 	}
 }
 
-// A cusp undermined deep under its base is thinner than it measures, and what has broken off
-// as far as a cover needs is not reduced again.
-func TestUnderminingCountsAndWhatIsGoneIsGone(t *testing.T) {
+// What has broken off as far as a cover needs is not reduced again.
+func TestWhatIsGoneIsNotReducedAgain(t *testing.T) {
 	r := fissureRequest(t, "46", "adhesive")
 	r.Material = "composite"
-	for gone, covered := range map[float64]bool{lesion.UnderminedBy(lesion.Finding{Kind: lesion.UnderminedCusp, Depth: lesion.OuterEnamel}): false, 3: true} {
-		r.Undermined = map[string]float64{"MB": gone}
-		if d := mustPropose(t, r); (d.CuspReduction > 0) != covered {
-			t.Errorf("%.1f mm gone from within: reduced by %.1f", gone, d.CuspReduction)
-		}
-	}
-	r.Undermined = nil
 	for lost, lowered := range map[float64]bool{1: true, 3.5: false} {
 		r.Lost = map[string]float64{"MB": lost}
 		d := mustPropose(t, r)
 		has := slices.ContainsFunc(specs.Dimensions(d, d), func(d cavity.Dimension) bool { return d.ID == "cusp_reduction" })
 		if (len(d.Lowered()) > 0) != lowered || has != lowered || len(d.Covered()) == 0 {
 			t.Errorf("%.1f mm lost: lowered %v, covered %v, a figure for it: %v", lost, d.Lowered(), d.Covered(), has)
+		}
+	}
+}
+
+// Half a millimetre more is wanted at a cusp's base for each reason that loads or weakens it.
+func TestWhatACuspNeeds(t *testing.T) {
+	r := fissureRequest(t, "46", "adhesive")
+	upper := fissureRequest(t, "16", "adhesive")
+	primary := fissureRequest(t, "85", "primary")
+	cusp := func(r request, facial bool) anatomy.Named {
+		for _, tip := range r.Model.CuspTips {
+			if (r.Model.Table.To(tip.At).Y > 0) == facial {
+				return tip
+			}
+		}
+		t.Fatal("no such cusp")
+		return anatomy.Named{}
+	}
+	grinds := r
+	grinds.Grinds = true
+	for _, c := range []struct {
+		name    string
+		r       request
+		facial  bool
+		isthmus float64
+		boxes   int
+		want    float64
+	}{
+		{"lingual below", r, false, 1, 0, 0}, {"buccal below", r, true, 1, 0, 0.5}, {"buccal above", upper, true, 1, 1, 0}, {"lingual above", upper, false, 1, 0, 0.5},
+		{"of a grinder", grinds, true, 1, 0, 1}, {"beside a wide isthmus", r, false, 4.5, 0, 0.5}, {"both ridges gone", r, true, 1, 2, 1},
+		{"all of it", grinds, true, 4.5, 2, 2}, {"of a primary molar", primary, true, 4.5, 2, 0},
+	} {
+		if got := c.r.CuspNeed(cusp(c.r, c.facial), c.isthmus, c.boxes); got != c.want {
+			t.Errorf("%s: %.1f mm more, want %.1f", c.name, got, c.want)
 		}
 	}
 }

@@ -5,7 +5,6 @@ import (
 	"obturon/core/instrument"
 	"obturon/core/lesion"
 	"obturon/core/notation"
-	"obturon/core/school"
 )
 
 // request is a cavity's request with its lesions told apart.
@@ -47,9 +46,6 @@ const LeastBridge = 0.5
 func (r request) slots() bool {
 	return r.Layout == cavity.SlotOnly || (r.Layout == cavity.AnyLayout && r.LesionLed())
 }
-
-// cuspBase is the thickness (mm) that the school wants at the base of a cusp.
-func (r request) cuspBase() float64 { return r.Aim(school.ResistCuspThickness) }
 
 // proximalOn lists the lesions of a side.
 func (r request) proximalOn(side notation.Side) []*lesion.Proximal {

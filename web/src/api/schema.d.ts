@@ -2937,6 +2937,8 @@ export interface components {
             /** @description of all points in it; left out by cores before 0.4, which wrote the solids of upper left and lower right teeth as mirror images */
             frame?: components["schemas"]["ToothFrame"];
             gingiva?: components["schemas"]["Gingiva"];
+            /** @description how the fillings are held, as the card says it; in files and revisions */
+            hold?: string;
             /** @description soft dentin that stays over the pulp on purpose, by cavity */
             kept?: components["schemas"]["KeptDentin"][];
             material: components["schemas"]["Material"];

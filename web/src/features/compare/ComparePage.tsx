@@ -8,7 +8,6 @@ import { Notice } from "@/ui/Notice";
 import { type Verdict, VerdictMark, verdictNames } from "@/ui/VerdictMark";
 import { differences, type Row, useComparison } from "./compare";
 import { LineSample, Overlay } from "./Overlay";
-import { StrengthRow } from "./StrengthRow";
 
 const most = 4;
 
@@ -106,7 +105,7 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
             <Overlay views={view(shown.at(-1)?.id)} outline="enamel" />
           </div>
           <div data-settled={!comparison.isFetching} data-testid="differences">
-            <Differences document={document} plans={plans} nameOf={nameOf} />
+            <Differences plans={plans} nameOf={nameOf} />
           </div>
         </div>
       )}
@@ -115,12 +114,11 @@ function Comparison({ dental }: { dental: Schema["Case"] }) {
 }
 
 interface DifferencesProps {
-  document: CaseDocument;
   plans: Schema["Plan"][];
   nameOf: (id: string) => string;
 }
 
-function Differences({ document, plans, nameOf }: DifferencesProps) {
+function Differences({ plans, nameOf }: DifferencesProps) {
   const rows = differences(plans);
   const volumes: [string, (p: Schema["Plan"]) => number][] = [
     ["Enamel spent", (p) => p.volumes.enamel],
@@ -163,7 +161,6 @@ function Differences({ document, plans, nameOf }: DifferencesProps) {
             </tr>
           );
         })}
-        <StrengthRow document={document} schools={plans.map((p) => p.school)} />
         {rows.map((row) => (
           <DifferenceRow key={row.key} row={row} schools={plans.map((p) => p.school)} nameOf={nameOf} />
         ))}

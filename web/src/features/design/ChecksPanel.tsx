@@ -52,8 +52,11 @@ export function ChecksPanel(props: Props) {
   const near = plan.checks.filter((c) => c.verdict === "near").length;
   const others = plan.checks.filter((c) => c.form === form && c.verdict !== "missed");
   const folded = others.filter((c) => c.verdict === "met" || c.verdict === "not_applicable");
-  const [unfolded, unfold] = useState(false);
-  const open = unfolded || folded.some((c) => checkKey(c) === props.selected);
+  // Met checks fold away behind what needs a look; by hand they are shown, or hidden.
+  const [shown, show] = useState<{ form: string; open: boolean }>();
+  const open =
+    folded.some((c) => checkKey(c) === props.selected) ||
+    (shown?.form === form ? shown.open : folded.length === others.length && missed.length === 0);
   const item = (c: Schema["Check"]) => (
     <CheckItem
       key={checkKey(c)}
@@ -102,8 +105,17 @@ export function ChecksPanel(props: Props) {
         {others.filter((c) => !folded.includes(c)).map(item)}
       </ul>
       {folded.length > 0 && (
-        <details className="mt-1" open={open} onToggle={(e) => unfold(e.currentTarget.open)}>
-          <summary className="cursor-pointer text-accent">{folded.length} met here</summary>
+        <details className="mt-1" open={open}>
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is a button by itself */}
+          <summary
+            className="cursor-pointer text-accent"
+            onClick={(e) => {
+              e.preventDefault();
+              show({ form, open: !open });
+            }}
+          >
+            {folded.length} met here
+          </summary>
           <ul className="mt-1 space-y-1">{folded.map(item)}</ul>
         </details>
       )}

@@ -61,19 +61,6 @@ export function useDeflection(document: CaseDocument, load: Load, wanted: boolea
   });
 }
 
-/** The same as each school proposes the cavity: one after the other, since each takes seconds. */
-export function useDeflectionBySchools(document: CaseDocument, schools: string[]) {
-  return useQuery({
-    ...asked,
-    queryKey: keys.strength("schools", document, schools),
-    queryFn: async ({ signal }) => {
-      const all: Schema["Deflection"][] = [];
-      for (const school of schools) all.push(await askDeflection(document, { school }, signal));
-      return all;
-    },
-  });
-}
-
 /** The picture of a section under load; at is left out where none is shown. */
 export function useStrain(
   document: CaseDocument,
