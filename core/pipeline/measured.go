@@ -2,10 +2,13 @@ package pipeline
 
 import (
 	"context"
+	"slices"
 
 	"obturon/core/anatomy"
 	"obturon/core/assess"
 	"obturon/core/cavity"
+	"obturon/core/intake"
+	"obturon/core/lesion"
 	"obturon/core/measure"
 	"obturon/core/procedure"
 	"obturon/core/sequence"
@@ -55,7 +58,7 @@ func (d *Designed) measured(
 		}
 		m.Subjects, m.Checks = append(m.Subjects, s), append(m.Checks, checks...)
 	}
-	m.Steps = sequence.Of(d.Cut.Cavities, nil, d.Case.Kit, d.fillingStays())
+	m.Steps = sequence.Of(d.Cut.Cavities, nil, d.Case.Kit, d.sealsStaying())
 	return m, ctx.Err()
 }
 
@@ -64,7 +67,12 @@ func Carve(m *anatomy.Model, tool solid.Tool) *measure.Prepared {
 	return measure.NewPrepared(m, m.Surface.Uncut().Carve(tool))
 }
 
-func (d *Designed) fillingStays() bool { return len(d.Basis.Staying) > 0 }
+// sealsStaying reports an old filling whose open margin is sealed with the new one, where the field
+// can be kept dry for it.
+func (d *Designed) sealsStaying() bool {
+	return d.Case.Patient.Isolation != intake.None &&
+		slices.ContainsFunc(d.Case.Staying(), func(f lesion.Finding) bool { return f.Fault == lesion.OpenMargin })
+}
 
 // Worst is the worst verdict of the checks.
 func (m *Measured) Worst() string { return WorstOf(m.Decided, m.Checks) }

@@ -44,7 +44,7 @@ func (m *Measured) Prove(ctx context.Context, progress func(share float64)) (*Pr
 		}
 		p.AsCut = append(p.AsCut, cut...)
 	}
-	p.Chair = sequence.Of(m.Cut.Cavities, p.Rehearsals, m.Case.Kit, m.fillingStays())
+	p.Chair = sequence.Of(m.Cut.Cavities, p.Rehearsals, m.Case.Kit, m.sealsStaying())
 	p.stages = newStages(p)
 	return p, nil
 }

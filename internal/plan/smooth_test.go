@@ -45,7 +45,7 @@ func smoothCase(tooth string, site lesion.Site, material school.Material, school
 	c := molarCase()
 	c.Tooth, c.Findings = notation.MustParse(tooth), []lesion.Finding{lesionAt(site)}
 	c.Choice = intake.Choice{Material: material, School: schoolID, Style: style}
-	c.Choice.HidesMargin = true
+	c.Choice.HidesMargin, c.Choice.Treatment = true, intake.Restore
 	if c.Tooth.Primary() {
 		c.Patient.AgeYears = 6
 	}
@@ -367,7 +367,7 @@ func TestAnOldFillingThatStaysIsNotCut(t *testing.T) {
 		t.Errorf("the last step is %q; cautions %v", last.Step, r.Document().Cautions)
 	}
 	c.Findings = c.Findings[1:]
-	if d := evaluate(t, c).Document(); d.Advice.Treatment != intake.Seal || !strings.Contains(d.Refused, "margin is sealed") {
+	if d := evaluate(t, c).Document(); d.Advice.Treatment != intake.Repair || !strings.Contains(d.Refused, "cleaned and sealed") {
 		t.Errorf("alone: %s, %q", d.Advice.Treatment, d.Refused)
 	}
 }

@@ -191,29 +191,36 @@ const leastCusp = 1.0
 // those of which no more than a shell is left. Cusps that no finding touches are kept as thin as
 // they are by nature.
 func weakCusps(r request, c *Solid, d Design) []string {
+	const formed = 0.1 // mm within which it is a wall that stands there, and not what was cleaned out under enamel
 	asked := r.Criterion(school.ResistCuspThickness)
 	boxes := len(d.Sides())
 	var weak []string
 	for _, tip := range r.Model.CuspTips {
-		gone, undermined := r.Undermined[tip.Name]
+		_, undermined := r.Undermined[tip.Name]
 		whole, _ := c.baseOf(r.Model, tip, false)
 		walls, at := c.baseOf(r.Model, tip, true)
 		stands := asked.Limits.Min + r.CuspNeed(tip, d.IsthmusWidth, boxes)
 		switch {
 		case walls < leastCusp,
 			!r.KeepsCusps && undermined && !math.IsInf(whole, 1),
-			!r.KeepsCusps && math.Min(walls, whole)-gone < stands && r.touched(at):
+			!r.KeepsCusps && walls < stands && c.lateral(r.Model.Table.To(at)) < formed && r.touched(at):
 			weak = append(weak, tip.Name)
 		}
 	}
 	return weak
 }
 
-// touched reports a place of a wall that stands where it does for a finding.
+// touched reports a place of a wall that stands where it does for a finding which speaks for a
+// cover: an old filling wider than the school would have the outline, or caries over half the
+// distance between the cusps.
 func (r request) touched(at r3.Vec) bool {
-	const beside = 0.4 // mm
-	for _, l := range r.allLesions() {
-		if lesion.Away(l, at) < beside {
+	const beside = 0.8 // mm, a wall that leans in stands off at its foot
+	for _, l := range r.fissures {
+		most := r.Model.Intercuspal / 2
+		if l.Finding.Kind == lesion.OldRestoration {
+			most = r.Aim(school.OutlineIsthmusWidth)
+		}
+		if 2*r.cover.half(l) > most && lesion.Away(l, at) < beside {
 			return true
 		}
 	}

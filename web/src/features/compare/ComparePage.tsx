@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { ApiProblem, type CaseDocument, type Schema } from "@/api/client";
+import { ApiProblem, type Schema } from "@/api/client";
 import { formatTarget, formatValue } from "@/drawing/geometry";
 import { useCase, useSchools } from "@/features/cases/cases";
 import { className } from "@/features/cases/words";
