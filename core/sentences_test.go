@@ -49,6 +49,8 @@ func TestSentencesKeepToOneVocabulary(t *testing.T) {
 		{`labial`, "facial"}, {`palatal`, "lingual"}, {`mould`, "form"},
 		{`(tooth|teeth) beside`, "adjacent tooth"}, {`the neighbour`, "the adjacent tooth"}, {`biting (side|surface)`, "occlusal surface"}, {`prove it numb`, "confirm anaesthesia"},
 		{`thin it`, "air-thin"}, {`cusps? part(s|ed)?`, "cuspal deflection"}, {`flash off`, "remove excess"}, {`draw back`, "aspirate"},
+		{`as good as`, "no comparison that has no footing"}, {`not to be had`, "cannot be reached"}, {`chased`, "diagnosed first"}, {`gel first`, "topical gel, 1 to 2 minutes"},
+		{`cannot both hold`, "cannot both be met"}, {`dents the contact`, "keep the wedge under"}, {`test vitality`, "test the pulp"},
 	} {
 		for line := range strings.SplitSeq(list, "\n") {
 			if regexp.MustCompile(`(?i)\b` + banned.word + `\b`).MatchString(line) {

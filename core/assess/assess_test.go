@@ -175,3 +175,16 @@ func TestTheWallThatIsReadNamesItsFigure(t *testing.T) {
 		}
 	}
 }
+
+// A wall that does not decide its check has a verdict of its own.
+func TestAWallHasItsOwnVerdict(t *testing.T) {
+	c := Check{Verdict: Near, Value: 1.7, Unit: "mm", Uncertainty: 0.02, Target: school.AtLeast(2), Limits: school.AtLeast(1.5)}
+	for value, want := range map[float64]Verdict{1.7: Near, 4.94: Met, 1.2: Missed, 1.99: Met, 1.8: Near} {
+		if got := c.Of(value); got != want {
+			t.Errorf("%.2f: %s, want %s", value, got, want)
+		}
+	}
+	if got := (Check{Verdict: NotApplicable}).Of(3); got != NotApplicable {
+		t.Errorf("not asked for: %s", got)
+	}
+}

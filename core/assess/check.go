@@ -188,6 +188,19 @@ func judge(s *measure.Subject, t measure.Turn) (c Check, holds bool) {
 	return c, true
 }
 
+// Of judges another value by the same check: of a wall that is not the one which decided.
+func (c Check) Of(value float64) Verdict {
+	const same = 1e-6
+	if !c.Measured() || math.Abs(value-c.Value) < same {
+		return c.Verdict
+	}
+	other := c
+	if other.Value, other.Verdict = value, Judge(value, c.Target, c.Limits); other.Verdict == Near && other.WithinError() {
+		return Met
+	}
+	return other.Verdict
+}
+
 // WithinError reports a value that nobody could tell from one that meets its target.
 func (c Check) WithinError() bool {
 	return c.Target.Off(c.Value) <= min(c.Uncertainty, grace(c.Unit))

@@ -108,6 +108,7 @@ type Layer struct {
 type Tag struct {
 	CheckID   school.CriterionID // the check whose reading it shows
 	Side      string             // of the box that the check is about, "" if none
+	Verdict   string             // on the wall that it shows, which may not be the one that decides the check
 	Dimension string             // the design figure it moves, "" if none
 	Label     string
 	Value     float64 // as measured, in Unit

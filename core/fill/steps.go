@@ -42,15 +42,22 @@ func Steps(s *measure.Subject, under []Layer, plans []Plan, m Matrix, products P
 	}
 	add(m.steps()...)
 	if s.Cavity.Material == school.Amalgam {
-		first := ""
+		first, last := "", ""
 		for n, p := range plans {
-			mixed := p.amalgamSteps(&all, n, len(plans), m)
+			mixes := p.amalgamSteps(&all, n, len(plans), m)
 			if first == "" {
-				first = mixed
+				first = mixes[0]
 			}
+			last = mixes[len(mixes)-1]
 		}
 		add(m.off()...)
-		add(carved(s, products.Amalgams[0], first)...)
+		after := carved(s, products.Amalgams[0], first)
+		// What was packed first may have set by then: it lies deep, and is not carved.
+		if procedure.Seconds(all[procedure.Index(all, first)+1:]) > after[0].Clock.Most {
+			after[0].Clock.After = last
+			after[0].Action += " The first mix has set by now, under the last: carve in the last alone. Where the last is thinner than a millimetre, fill in two stages, and carve the lower one before the next is mixed."
+		}
+		add(after...)
 		return all
 	}
 	add(products.Adhesives[0].steps(meets(s))...)
@@ -256,8 +263,8 @@ func (i Laid) steps(number int, shaped bool) []procedure.Step {
 	return []procedure.Step{place, cure}
 }
 
-// amalgamSteps mix, condense and burnish a part of an amalgam; first is the step of its first mix.
-func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (first string) {
+// amalgamSteps mix, condense and burnish a part of an amalgam; mixes are the steps that mix it.
+func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (mixes []string) {
 	part := ""
 	if of > 1 {
 		part = fmt.Sprintf(", part %d of %d", n+1, of)
@@ -270,10 +277,11 @@ func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (first stri
 		}
 		mixing.Name += part
 		mixing.Caution = "Capsule closed; no bare hands."
-		mixed := all.Add(mixing)
-		if k == 0 {
-			first = mixed
+		if k > 0 {
+			mixing.Action += " Its amalgam goes onto a surface that is still fresh: press mercury out of the one below, and go on at once."
 		}
+		mixed := all.Add(mixing)
+		mixes = append(mixes, mixed)
 		condense := step(
 			procedure.Condense,
 			fmt.Sprintf(
@@ -297,7 +305,7 @@ func (p Plan) amalgamSteps(all *procedure.List, n, of int, m Matrix) (first stri
 		burnish.Action += " Free the ridge from the band with an explorer before it comes off."
 	}
 	all.Add(burnish)
-	return first
+	return mixes
 }
 
 // places are where loads go, each place once.

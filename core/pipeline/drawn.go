@@ -2,6 +2,7 @@ package pipeline
 
 import (
 	"context"
+	"slices"
 
 	"obturon/core/assess"
 	"obturon/core/cavity"
@@ -43,6 +44,7 @@ func (d *Designed) Draw(ctx context.Context, at Sections) (*Drawn, error) {
 		return nil, err
 	}
 	drawn.Measured = m
+	drawn.judgeTags()
 	if len(d.Cut.Cavities) > 1 {
 		for _, one := range d.Cut.Cavities {
 			nameDimensions(one)
@@ -50,6 +52,18 @@ func (d *Designed) Draw(ctx context.Context, at Sections) (*Drawn, error) {
 	}
 	drawn.Cautions = append(d.Decision.Cautions, assess.Cautions(d.Case, m.Prepared, m.Subjects)...)
 	return drawn, ctx.Err()
+}
+
+// judgeTags gives each tag the verdict on its own wall.
+func (r *Drawn) judgeTags() {
+	for v := range r.Views {
+		for n := range r.Views[v].Tags {
+			t := &r.Views[v].Tags[n]
+			if at := slices.IndexFunc(r.Checks, func(c assess.Check) bool { return c.ID == t.CheckID && c.Side == t.Side }); at >= 0 {
+				t.Verdict = string(r.Checks[at].Of(t.Value))
+			}
+		}
+	}
 }
 
 // look begins to draw a cavity and to measure its margins; what it gives waits for both.

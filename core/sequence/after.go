@@ -2,11 +2,13 @@ package sequence
 
 import (
 	"fmt"
+	"slices"
 
 	"obturon/core/cavity"
 	"obturon/core/cavity/occlusal"
 	"obturon/core/cavity/smooth"
 	"obturon/core/instrument"
+	"obturon/core/lesion"
 	"obturon/core/procedure"
 )
 
@@ -17,7 +19,7 @@ func uncut(c *cavity.Cavity) (before, after []procedure.Step) {
 	case occlusal.Design:
 		before = trim(d)
 	case smooth.Design:
-		if c.Kind == cavity.Cervical && c.Material.Bonds() {
+		if c.Kind == cavity.Cervical && c.Material.Bonds() && sclerotic(c) {
 			before = append(before, freshen())
 		}
 		if d.BevelWidth > 0 && d.Feathered() {
@@ -43,6 +45,12 @@ func trim(d occlusal.Design) []procedure.Step {
 		s.Caution, s.Seconds = "Left sharp, the filling breaks there.", s.Seconds+secondsAxiopulpal
 	}
 	return []procedure.Step{s}
+}
+
+// sclerotic reports dentin that is hard and dark, as of a lesion that was arrested: bond takes on it
+// only where it is freshened.
+func sclerotic(c *cavity.Cavity) bool {
+	return slices.ContainsFunc(c.Lesions, func(l lesion.Lesion) bool { return l.Found().Activity == lesion.Arrested })
 }
 
 func freshen() procedure.Step {

@@ -19,16 +19,16 @@ func confirm(c *cavity.Cavity) procedure.Step {
 		if d.AnyBox() {
 			reach = " and the reach of each box"
 		}
-		s.Action = "Confirm the tooth a second way. Mark the contacts before isolation, then pencil the outline through the pits" + reach + "."
+		s.Action = "Confirm the tooth a second way, with the film before you. Mark the contacts while the teeth are moist and bite, then pencil the outline through the pits" + reach + "."
+		if c.Bonded() {
+			shaded(&s)
+		}
 		return s
 	}
 	s.Instruments = []instrument.ID{instrument.Pencil}
 	s.Action = "Confirm the tooth a second way and pencil the outline."
 	if c.Material.Bonds() {
-		s.Name, s.Instruments = "Confirm, shade and mark", []instrument.ID{instrument.ShadeGuide, instrument.Pencil}
-		s.Action += " Take the shade now, on the moist tooth."
-		s.Caution += " Teeth dry out and lighten under the dam."
-		s.Seconds += secondsShade
+		shaded(&s)
 	}
 	if c.Kind == cavity.IncisalAngle {
 		s.Instruments = append(s.Instruments, instrument.Putty)
@@ -36,6 +36,14 @@ func confirm(c *cavity.Cavity) procedure.Step {
 		s.Seconds += secondsIndex
 	}
 	return s
+}
+
+// shaded takes the shade of a composite with the first step, before the tooth dries out.
+func shaded(s *procedure.Step) {
+	s.Name, s.Instruments = "Confirm, shade and mark", append([]instrument.ID{instrument.ShadeGuide}, s.Instruments...)
+	s.Action += " Take the shade now, on the moist tooth."
+	s.Caution += " Teeth dry out and lighten under the dam."
+	s.Seconds += secondsShade
 }
 
 // protect are the steps that keep burs off the adjacent tooth and the gingiva.

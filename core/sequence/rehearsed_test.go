@@ -17,6 +17,13 @@ import (
 	"obturon/core/sequence"
 )
 
+// arrested is a finding whose dentin is hard and dark.
+func arrested(kind lesion.Kind, site lesion.Site) lesion.Finding {
+	f := finding(kind, site)
+	f.Activity = lesion.Arrested
+	return f
+}
+
 func finding(kind lesion.Kind, site lesion.Site) lesion.Finding {
 	return lesion.Finding{Kind: kind, Site: site, Depth: lesion.OuterDentin}
 }
@@ -61,9 +68,9 @@ func TestStepsAreWrittenFromWhatIsCut(t *testing.T) {
 			map[string]string{"Punch cut": "full depth at once: 1.", "Outline at depth": "distally carry it to the middle", "Approach the ridges": "short of the mesial surface", "Ditch the box, distal": "mm of enamel towards the adjacent tooth"},
 		},
 		{
-			"Class V", "33", "adhesive", school.Composite, false, []lesion.Finding{finding(lesion.CervicalCaries, lesion.Buccal)},
+			"Class V, arrested", "33", "adhesive", school.Composite, false, []lesion.Finding{arrested(lesion.CervicalCaries, lesion.Buccal)},
 			[]string{"Confirm, shade and mark", "Dam and cord", "Open to size", "Freshen dentin", "Bevel", "Clean and inspect"},
-			map[string]string{"Bevel": "none at the root", "Open to size": "turning with the surface"},
+			map[string]string{"Bevel": "none at the root", "Open to size": "turning with the surface", "Freshen dentin": "10,000"},
 		},
 		{
 			"an old filling first", "45", "board", school.Amalgam, false, []lesion.Finding{finding(lesion.OldRestoration, lesion.Central), finding(lesion.FissureCaries, lesion.Central)},
@@ -128,7 +135,7 @@ func asExpected(t *testing.T, r *rehearsal.Rehearsal, proven []procedure.Step) {
 // Several cavities of a tooth are one sequence: what is needed once stands once, and each
 // cut names its cavity.
 func TestCavitiesOfAToothAreOneSequence(t *testing.T) {
-	facial, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.CervicalCaries, lesion.Buccal))
+	facial, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, arrested(lesion.CervicalCaries, lesion.Buccal))
 	pit, _ := rehearsaltest.Cut(t, "22", "adhesive", school.Composite, false, finding(lesion.PitCaries, lesion.LingualPit))
 	steps := sequence.Of([]*cavity.Cavity{pit.Cavity, facial.Cavity}, []*rehearsal.Rehearsal{pit, facial}, pit.Kit, true)
 	count := map[string]int{}

@@ -231,7 +231,7 @@ func viewAnswer(v drawing.View) View {
 	}
 	for _, t := range v.Tags {
 		a.Tags = append(a.Tags, Tag{
-			Check: t.CheckID, Side: t.Side, Dimension: t.Dimension, Label: t.Label, Value: document.Thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
+			Check: t.CheckID, Side: t.Side, Verdict: assess.Verdict(t.Verdict), Dimension: t.Dimension, Label: t.Label, Value: document.Thousandth(t.Value), Unit: t.Unit, From: pair(t.From), To: pair(t.To),
 			Handle: pair(t.Handle), Pull: pair(t.Pull), Gain: t.Gain, LabelAt: pair(t.LabelAt), LabelRight: t.LabelRight,
 		})
 	}

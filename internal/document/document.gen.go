@@ -2888,6 +2888,9 @@ type Tag struct {
 
 	// Value as measured
 	Value float64 `json:"value"`
+
+	// Verdict of a check
+	Verdict Verdict `json:"verdict,omitempty"`
 }
 
 // ToleranceRun defines model for ToleranceRun.

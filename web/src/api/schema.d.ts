@@ -3670,6 +3670,7 @@ export interface components {
              * @description as measured
              */
             value: number;
+            verdict?: components["schemas"]["Verdict"];
         };
         ToleranceRun: {
             /** @description what the cuts that are done come to; empty before the first */

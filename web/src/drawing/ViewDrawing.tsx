@@ -160,7 +160,7 @@ export function ViewDrawing({
                 // biome-ignore lint/suspicious/noArrayIndexKey: the gauges report in one order; a tag in the hand must not be remade
                 key={`${key} ${tag.dimension} ${n}`}
                 tag={tag}
-                verdict={(check?.verdict ?? "not_applicable") as Verdict}
+                verdict={(tag.verdict ?? check?.verdict ?? "not_applicable") as Verdict}
                 dimension={readOnly ? undefined : dimensions.find((d) => d.id === tag.dimension)}
                 lit={hovered === key}
                 scale={scale}
