@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { openCase, settled, signIn } from "./steps";
+import { fillCase, openCase, settled, signIn } from "./steps";
 
 /** Refreshes docs/screenshots from the demonstration: make screenshots. */
 test.skip(process.env.OBTURON_SHOTS === undefined, "only on request");
@@ -10,7 +10,6 @@ const shots = "../docs/screenshots";
 const faces = {
   light: [
     ["HV-081", "lower right second molar", "filling", "Fill"],
-    ["HV-089", "lower left canine", "class-five", "Outline"],
     ["HV-081", "lower right second molar", "forces", "Forces"],
     ["HV-081", "lower right second molar", "tray", "Tray"],
   ],
@@ -59,6 +58,17 @@ for (const scheme of ["light", "dark"] as const) {
         await page.getByRole("button", { name: "Cut it" }).click();
         await expect(page.getByText("Finished")).toBeVisible({ timeout: 200_000 });
         await page.screenshot({ path: `${shots}/hands.png` });
+        await fillCase(page, {
+          tooth: "26",
+          answer: "upper left 6",
+          code: "HV-397",
+          finding: "Old filling",
+          fault: "Stained or open margin",
+          material: "",
+        });
+        await page.getByRole("button", { name: "Start the case" }).click();
+        await expect(page.getByRole("heading", { name: "Repair" })).toBeVisible();
+        await page.screenshot({ path: `${shots}/ways.png` });
         await page.goto("/cases");
         await page
           .getByRole("row", { name: /HB-007/ })
