@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"obturon/core/fill"
 	"obturon/internal/document"
 )
 
@@ -40,7 +41,7 @@ func TestFillingsAreMadeOfThePracticesProducts(t *testing.T) {
 		}
 	}
 	status, body := c.send("GET", "/api/products", "")
-	if k := decoded[PracticeProducts](t, 200, status, body); k.Version != 0 || len(k.Products) != 0 || len(k.Kinds) != 7 {
+	if k := decoded[PracticeProducts](t, 200, status, body); k.Version != 0 || len(k.Products) != 0 || len(k.Kinds) != len(fill.Kinds) {
 		t.Fatalf("something was kept: %s", body)
 	}
 	status, body = c.send("PUT", "/api/products", own("0", `{"kind":"packable","name":"Ours","figures":{"cure_depth_mm":1}},`+lamp(`{"on":"2026-11-01","output":600}`)))

@@ -52,11 +52,11 @@ export function ChecksPanel(props: Props) {
   const near = plan.checks.filter((c) => c.verdict === "near").length;
   const others = plan.checks.filter((c) => c.form === form && c.verdict !== "missed");
   const folded = others.filter((c) => c.verdict === "met" || c.verdict === "not_applicable");
-  // Met checks fold away behind what needs a look; by hand they are shown, or hidden.
+  // Met checks fold away where something is missed; by hand they are shown, or hidden.
   const [shown, show] = useState<{ form: string; open: boolean }>();
   const open =
     folded.some((c) => checkKey(c) === props.selected) ||
-    (shown?.form === form ? shown.open : folded.length === others.length && missed.length === 0);
+    (shown?.form === form ? shown.open : missed.length === 0);
   const item = (c: Schema["Check"]) => (
     <CheckItem
       key={checkKey(c)}
