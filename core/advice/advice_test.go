@@ -40,7 +40,7 @@ func TestAdviceFollowsTheFindings(t *testing.T) {
 		{"an open margin", "26", 40, "", f(lesion.OldRestoration, lesion.Central, lesion.OuterDentin, lesion.Evidence{Fault: lesion.OpenMargin}), intake.Repair, intake.Replace, "sound but for its margin"},
 		{"caries beside a filling", "26", 40, "", f(lesion.OldRestoration, lesion.Central, lesion.OuterDentin, lesion.Evidence{Fault: lesion.CariesBeside}), intake.Replace, intake.Repair, "beside the old filling"},
 		{"a painful filling", "26", 40, "", f(lesion.OldRestoration, lesion.Central, lesion.OuterDentin, lesion.Evidence{Fault: lesion.Painful}), intake.Refer, intake.Replace, "why it hurts"},
-		{"weak cusp", "46", 30, "", f(lesion.UnderminedCusp, "mesiobuccal", lesion.OuterDentin, none), intake.Restore, "", "undermined"},
+		{"weak cusp", "46", 30, "", f(lesion.UnderminedCusp, "mesiobuccal", lesion.OuterDentin, none), intake.Cover, "", "undermined"},
 		{"crack line", "37", 45, "", f(lesion.Crack, lesion.Mesial, lesion.OuterDentin, none), intake.Watch, "", "recorded"},
 		{"painful crack", "37", 45, "", f(lesion.Crack, lesion.Mesial, lesion.OuterDentin, lesion.Evidence{Complaint: lesion.PainOnBiting}), intake.Refer, "", "bite test"},
 		{"chip of enamel", "32", 25, "", f(lesion.Fracture, lesion.MesialIncisalAngle, lesion.OuterEnamel, none), intake.Smooth, intake.Restore, "less tooth than was lost"},

@@ -41,7 +41,7 @@ func assumed(c *intake.Case, d Decision) []Assumption {
 		}
 	}
 	if deep && c.Pulp == "" {
-		all = append(all, Assumption{"pulp", -1, "Pulp not tested: the plan holds for a vital one without irreversible signs. " + pulpTests(c)})
+		all = append(all, Assumption{"pulp", -1, "Pulp not tested: the plan holds for a vital one without irreversible signs. " + fmt.Sprintf("Judge it before cutting: %s.", intake.PulpTests(c.Tooth))})
 	}
 	if c.Patient.Isolation == "" && d.Followed.Cuts() && d.Choice.Material.Bonds() {
 		all = append(all, Assumption{"isolation", -1, "Isolation not entered: the plan holds for a field that can be kept dry."})
@@ -54,16 +54,7 @@ func deepens(f lesion.Finding) bool {
 	return f.Depth == lesion.MiddleDentin || f.Depth == lesion.InnerDentin
 }
 
-// pulpTests says how the pulp of a tooth is judged. Sensibility tests of primary teeth tell
-// nothing to rely on (paediatric dentistry).
-func pulpTests(c *intake.Case) string {
-	if c.Tooth.Primary() {
-		return "In a primary tooth go by history, sinus, mobility and a film of the furcation; sensibility tests tell little."
-	}
-	return "Test it before cutting: history, cold, percussion and a film."
-}
-
-// ageSlack (years) is how far tooth and age may lie apart before it is asked back.
+// How early (years) before a tooth comes, and how late after it goes, tooth and age are asked back.
 const (
 	youngSlack = 0.5
 	lateSlack  = 2.0

@@ -144,8 +144,10 @@ func of(c *intake.Case, f lesion.Finding) (v verdict, ok bool) {
 			intake.Smooth, "A chip of enamel: smoothing it, or bonding its fragment back, costs less tooth than was lost.",
 			[]intake.Treatment{intake.Watch, intake.Restore},
 		}, true
-	case f.Kind == lesion.Fracture, f.Kind == lesion.UnderminedCusp:
-		return verdict{intake.Restore, "The tooth's form is lost or undermined.", nil}, true
+	case f.Kind == lesion.UnderminedCusp, f.OnCusp():
+		return verdict{intake.Cover, "A cusp is lost or undermined: what carries it no longer holds it, and the filling covers it.", nil}, true
+	case f.Kind == lesion.Fracture:
+		return verdict{intake.Restore, "The tooth's form is lost.", nil}, true
 	}
 	for _, r := range cariesRules {
 		if r.holds(c, f) {

@@ -3,6 +3,7 @@ package assess
 import (
 	"fmt"
 
+	"obturon/core/intake"
 	"obturon/core/measure"
 	"obturon/core/school"
 )
@@ -11,9 +12,9 @@ import (
 // a model and a film do not show (operative dentistry convention).
 const exposureRisk = 0.5
 
-// nearThePulp lists the way with a cavity that leaves soft dentin over the pulp, and with one that comes nearer to the pulp
-// than the school wants: what to know before cutting, what stays, what an exposure would mean,
-// and what comes after.
+// nearThePulp lists the way with a cavity that leaves soft dentin over the pulp, and with one that
+// comes nearer to it than the school wants: what to know before cutting, what stays, what an
+// exposure would mean, and what comes after.
 func nearThePulp(s *measure.Subject) []string {
 	if s.Leaves() {
 		return leaving(s)
@@ -25,7 +26,7 @@ func nearThePulp(s *measure.Subject) []string {
 	}
 	before := fmt.Sprintf(
 		"Deep%s: %.1f mm of dentin is left over the pulp at its %s. Before cutting: %s.",
-		named(s), left.Value, left.Where.Name, tests(s),
+		named(s), left.Value, left.Where.Name, intake.PulpTests(s.Model.Tooth),
 	)
 	if left.Value < exposureRisk {
 		before += " Expect that it may be laid open, and say so beforehand."
@@ -37,7 +38,7 @@ func nearThePulp(s *measure.Subject) []string {
 func leaving(s *measure.Subject) []string {
 	left := s.Left()
 	return append([]string{
-		fmt.Sprintf("Deep%s. Before cutting: %s; with a pulp that is dead or irreversibly inflamed this plan does not hold.", named(s), tests(s)),
+		fmt.Sprintf("Deep%s. Before cutting: %s; with a pulp that is dead or irreversibly inflamed this plan does not hold.", named(s), intake.PulpTests(s.Model.Tooth)),
 		fmt.Sprintf(
 			"Selective removal%s: walls, junction and %.1f mm of dentin inside it are cleaned to hard dentin; over the pulp soft dentin stays, %.1f mm² of floor, %.1f mm from the pulp. Opening the pulp to get it all out would cost more than it brings.",
 			named(s), s.Cavity.Endpoint().Seal, left.Area, left.OverPulp,
@@ -59,13 +60,4 @@ func named(s *measure.Subject) string {
 		return ""
 	}
 	return ", " + s.Cavity.Name
-}
-
-// tests are how the pulp is judged beforehand. Sensibility tests of primary teeth tell nothing to
-// rely on (paediatric dentistry).
-func tests(s *measure.Subject) string {
-	if s.Model.Tooth.Primary() {
-		return "history, sinus, mobility, and a film of the furcation"
-	}
-	return "history, cold test, percussion, and a film"
 }

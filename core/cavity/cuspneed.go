@@ -12,19 +12,9 @@ import (
 const more = 0.5
 
 // CuspNeed is how much more (mm) than a school asks of any cusp is wanted at the base of this
-// one, and why; a primary molar's small cusps are asked for no more.
-func (c *Cavity) CuspNeed(cusp anatomy.Named) (mm float64, why string) {
-	isthmus, _ := c.Value("isthmus_width")
-	return c.cuspNeed(cusp, isthmus, len(c.Boxes))
-}
-
-// CuspNeed is the same before the cavity is built, for an isthmus (mm) and so many boxes.
-func (r Request) CuspNeed(cusp anatomy.Named, isthmus float64, boxes int) float64 {
-	mm, _ := r.cuspNeed(cusp, isthmus, boxes)
-	return mm
-}
-
-func (r Request) cuspNeed(cusp anatomy.Named, isthmus float64, boxes int) (mm float64, why string) {
+// one, beside an isthmus (mm) and so many boxes, and why; a primary molar's small cusps are asked
+// for no more.
+func (r Request) CuspNeed(cusp anatomy.Named, isthmus float64, boxes int) (mm float64, why string) {
 	const half = 0.5 // of the distance between the cusps
 	if r.Model.Tooth.Primary() {
 		return 0, ""

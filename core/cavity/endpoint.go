@@ -47,33 +47,29 @@ type Endpoint struct {
 // Endpoint is where the removal of caries ends under the request's school: as far from the pulp
 // as it wants dentin there, with as wide a seal as it asks for.
 func (r Request) Endpoint() Endpoint {
-	e := Endpoint{Seal: r.sealAsked(), model: r.Model}
+	e := Endpoint{Seal: r.aimOrShipped(school.LesionOverPulp), model: r.Model}
 	if e.Seal == 0 || r.CariesRemoval == ToFirm {
 		return e
 	}
-	e.Over = r.Aim(school.ResistPulpDistance) + PulpAllowance
+	e.Over = r.aimOrShipped(school.ResistPulpDistance) + PulpAllowance
 	if r.CariesRemoval == Stepwise {
 		e.Over += stepwiseMore
 	}
 	return e
 }
 
-// sealAsked is what the school asks for round what stays; rules written before that was asked take
-// what the shipped schools do, so that they go no nearer to the pulp.
-func (r Request) sealAsked() float64 {
-	if _, speaks := r.School.For(school.LesionOverPulp, r.Model.Tooth, r.Material); speaks {
-		return r.Aim(school.LesionOverPulp)
+// aimOrShipped is what the school tries for under an id. Rules written before it was asked take what
+// the shipped schools do, so that they go no nearer to the pulp.
+func (r Request) aimOrShipped(id school.CriterionID) float64 {
+	if _, speaks := r.School.For(id, r.Model.Tooth, r.Material); speaks {
+		return r.Aim(id)
 	}
 	shipped := school.IDs[0]
 	if r.Model.Tooth.Primary() {
 		shipped = "primary"
 	}
-	s, err := school.Get(shipped)
-	if err != nil {
-		return 0
-	}
-	c, _ := s.For(school.LesionOverPulp, r.Model.Tooth, r.Material)
-	return c.Aim
+	r.School, _ = school.Get(shipped)
+	return r.Aim(id)
 }
 
 // Keeps is the distance (mm) of a place to what stays of a lesion's caries, if it is carious
@@ -136,15 +132,9 @@ func (c *Cavity) LeavesOverPulp() bool {
 		if lesion.ContentOf(l) != lesion.Caries {
 			continue
 		}
-		b := l.Bounds()
-		for z := b.Min.Z; z <= b.Max.Z; z += h {
-			for y := b.Min.Y; y <= b.Max.Y; y += h {
-				for x := b.Min.X; x <= b.Max.X; x += h {
-					p := r3.Vec{X: x, Y: y, Z: z}
-					if end.Keeps(l.Found(), p) < -h/2 && l.Distance(p) < -h/2 {
-						return true
-					}
-				}
+		for p := range solid.Places(l.Bounds(), h) {
+			if end.Keeps(l.Found(), p) < -h/2 && l.Distance(p) < -h/2 {
+				return true
 			}
 		}
 	}

@@ -19,20 +19,14 @@ func CariesLeft(l lesion.Lesion, end Endpoint, cut solid.Tool, outside func(r3.V
 		return nil, 0
 	}
 	const h = 0.1 // mm between samples
-	b := l.Bounds()
-	for z := b.Min.Z; z <= b.Max.Z; z += h {
-		for y := b.Min.Y; y <= b.Max.Y; y += h {
-			for x := b.Min.X; x <= b.Max.X; x += h {
-				q := r3.Vec{X: x, Y: y, Z: z}
-				share := solid.Occupied(max(l.Distance(q), outside(q)), h)
-				if share == 0 || end.Keeps(l.Found(), q) < h/2 {
-					continue
-				}
-				if share *= solid.Occupied(-cut.Distance(q), h); share > 0 {
-					places = append(places, q)
-					mm3 += share * h * h * h
-				}
-			}
+	for q := range solid.Places(l.Bounds(), h) {
+		share := solid.Occupied(max(l.Distance(q), outside(q)), h)
+		if share == 0 || end.Keeps(l.Found(), q) < h/2 {
+			continue
+		}
+		if share *= solid.Occupied(-cut.Distance(q), h); share > 0 {
+			places = append(places, q)
+			mm3 += share * h * h * h
 		}
 	}
 	return places, mm3

@@ -263,7 +263,7 @@ func With(all []Product) Products {
 				kept = true
 			}
 		}
-		if !kept {
+		if !kept && kind != Bulk { // which is planned only where a practice lists one
 			made.add(UsualProduct(kind))
 		}
 	}

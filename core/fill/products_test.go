@@ -14,8 +14,18 @@ func TestUsualProductsCanBeUsed(t *testing.T) {
 		t.Errorf("usual products: %+v", faults)
 	}
 	p := Usual()
-	if len(p.Amalgams) != 1 || len(p.Composites) != 3 || len(p.Adhesives) != 1 || len(p.Lamps) != 1 {
+	if len(p.Amalgams) != 1 || len(p.Composites) != 2 || len(p.Adhesives) != 1 || len(p.Lamps) != 1 {
 		t.Errorf("usual products: %+v", p)
+	}
+}
+
+// A bulk composite is planned only where a practice lists one.
+func TestBulkIsPlannedWhereItIsListed(t *testing.T) {
+	if c := Usual().of(Bulk); c.Kind != Packable {
+		t.Errorf("unlisted, it is %+v", c)
+	}
+	if c := With([]Product{{Kind: Bulk, Name: "Ours"}}).of(Bulk); c.Kind != Bulk || c.Name != "Ours" {
+		t.Errorf("listed, it is %+v", c)
 	}
 }
 

@@ -136,6 +136,15 @@ const (
 	Irreversible Pulp = "irreversible"
 )
 
+// PulpTests says how the pulp of a tooth is judged. Sensibility tests of primary teeth tell nothing to
+// rely on (paediatric dentistry).
+func PulpTests(t notation.Tooth) string {
+	if t.Primary() {
+		return "history, sinus, mobility, and a film of the furcation"
+	}
+	return "history, cold test, percussion, and a film"
+}
+
 // Pulps lists them.
 var Pulps = []Pulp{Healthy, Reversible, Irreversible}
 

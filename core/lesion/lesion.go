@@ -31,16 +31,10 @@ func ContentOf(l Lesion) Content { return l.Found().Kind.Content() }
 // nearest; negative where it lies in it, infinite where it is far away.
 func ToPulp(m *anatomy.Model, l Lesion) float64 {
 	const h, far = 0.1, 1.5 // mm between samples; mm from the pulp that matter
-	pulp, b := m.Pulp(), l.Bounds()
-	least := math.Inf(1)
-	for z := b.Min.Z; z <= b.Max.Z; z += h {
-		for y := b.Min.Y; y <= b.Max.Y; y += h {
-			for x := b.Min.X; x <= b.Max.X; x += h {
-				p := r3.Vec{X: x, Y: y, Z: z}
-				if left := pulp.Distance(p); left < min(least, far) && l.Distance(p) <= 0 {
-					least = left
-				}
-			}
+	pulp, least := m.Pulp(), math.Inf(1)
+	for p := range solid.Places(l.Bounds(), h) {
+		if left := pulp.Distance(p); left < min(least, far) && l.Distance(p) <= 0 {
+			least = left
 		}
 	}
 	return least
@@ -58,19 +52,13 @@ func sampleVolume(l solid.Tool) float64 {
 
 func sampleWithin(l solid.Tool, field func(r3.Vec) float64) float64 {
 	const h = 0.1 // mm between samples
-	b := l.Bounds()
 	sum := 0.0
-	for z := b.Min.Z; z <= b.Max.Z; z += h {
-		for y := b.Min.Y; y <= b.Max.Y; y += h {
-			for x := b.Min.X; x <= b.Max.X; x += h {
-				p := r3.Vec{X: x, Y: y, Z: z}
-				d := l.Distance(p)
-				if d < h {
-					d = math.Max(d, field(p))
-				}
-				sum += solid.Occupied(d, h) * h * h * h
-			}
+	for p := range solid.Places(l.Bounds(), h) {
+		d := l.Distance(p)
+		if d < h {
+			d = math.Max(d, field(p))
 		}
+		sum += solid.Occupied(d, h) * h * h * h
 	}
 	return sum
 }

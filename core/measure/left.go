@@ -49,19 +49,19 @@ func (s *Subject) findLeft() Left {
 		if lesion.ContentOf(l) == lesion.Gone {
 			continue
 		}
-		eachSample(l.Bounds(), h, func(q r3.Vec) {
+		for q := range solid.Places(l.Bounds(), h) {
 			own := l.Distance(q)
 			share := solid.Occupied(own, h)
 			if share == 0 {
-				return
+				continue
 			}
 			stands := s.Workpiece.Distance(q)
 			if own+stands > -film {
-				return // the cut runs along the border
+				continue // the cut runs along the border
 			}
 			v := share * solid.Occupied(stands, h) * h * h * h
 			if v == 0 {
-				return
+				continue
 			}
 			// A place is judged by its middle: half a sample past the border belongs to what stays.
 			if end.Keeps(l.Found(), q) < h/2 {
@@ -69,11 +69,11 @@ func (s *Subject) findLeft() Left {
 				if under := s.Model.IntoDentin(q); max(own, stands) < -within && under < left.Seal.Value {
 					left.Seal.Value, left.Seal.Where.At = under, q
 				}
-				return
+				continue
 			}
 			left.ToGo.Value += v
 			middle = r3.Add(middle, r3.Scale(v, q))
-		})
+		}
 		if left.ToGo.Where.At == (r3.Vec{}) {
 			left.ToGo.Where.At = l.Middle()
 		}
@@ -102,17 +102,6 @@ func (s *Subject) faceKept(left *Left) {
 				left.Area += s.Mesh.Area(n)
 				left.OverPulp = math.Min(left.OverPulp, pulp.Distance(p))
 				break
-			}
-		}
-	}
-}
-
-// eachSample visits places h mm apart in a box.
-func eachSample(b solid.Box, h float64, visit func(r3.Vec)) {
-	for z := b.Min.Z; z <= b.Max.Z; z += h {
-		for y := b.Min.Y; y <= b.Max.Y; y += h {
-			for x := b.Min.X; x <= b.Max.X; x += h {
-				visit(r3.Vec{X: x, Y: y, Z: z})
 			}
 		}
 	}

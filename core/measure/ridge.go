@@ -1,7 +1,9 @@
 package measure
 
 import (
+	"fmt"
 	"math"
+	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -109,13 +111,17 @@ func (p *Prepared) OffContacts(contacts []solid.Point2) (r Reading, ok bool) {
 // with what is wanted there.
 func (s *Subject) CuspBases() []Reading {
 	var all []Reading
+	isthmus, _ := s.Cavity.Value("isthmus_width")
 	for _, cusp := range s.Model.CuspTips {
 		if s.Reduced(cusp) { // covered: its base no longer stands alone
 			continue
 		}
 		if r, found := s.CuspThickness(cusp); found {
-			r.Value -= s.Cavity.Undermined[cusp.Name]
-			r.More, r.MoreFor = s.Cavity.CuspNeed(cusp)
+			r.More, r.MoreFor = s.Cavity.CuspNeed(cusp, isthmus, len(s.Cavity.Boxes))
+			if gone := s.Cavity.Undermined[cusp.Name]; gone > 0 { // it measures thicker than it is
+				r.More += gone
+				r.MoreFor = strings.TrimPrefix(r.MoreFor+fmt.Sprintf(", %.1f mm of it are gone from within, as entered", gone), ", ")
+			}
 			all = append(all, r)
 		}
 	}

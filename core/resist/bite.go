@@ -56,13 +56,6 @@ func (a Assumed) Bite(grinds bool, marked []solid.Point2) Bite {
 	return b
 }
 
-// ToCompare is the load by which designs are compared: between the cusps, since a contact may
-// lie on one filling and beside another.
-func (b Bite) ToCompare() Bite {
-	b.Place = Between
-	return b
-}
-
 // The places and directions that a load may have: past them it is none of a bite.
 const (
 	MostDown  = 2  // mm from the tip of a cusp, down its incline

@@ -840,9 +840,6 @@ type EvaluateDeflectionParams struct {
 
 	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
 	Place *LoadPlace `form:"place,omitempty" json:"place,omitempty"`
-
-	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
-	School *CutBySchool `form:"school,omitempty" json:"school,omitempty"`
 }
 
 // EvaluateFillingParams defines parameters for EvaluateFilling.
@@ -2322,14 +2319,6 @@ func (siw *ServerInterfaceWrapper) EvaluateDeflection(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "school" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "school", c.Request.URL.Query(), &params.School, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter school: %w", err), http.StatusBadRequest)
 		return
 	}
 

@@ -112,14 +112,7 @@ func (s *server) EvaluateDeflection(ctx context.Context, r EvaluateDeflectionReq
 	if err != nil {
 		return nil, err
 	}
-	other, err := s.otherSchool(ctx, q.School)
-	if err != nil {
-		return nil, err
-	}
-	if other != nil && q.Place == nil {
-		with.Bite = with.Bite.ToCompare()
-	}
-	deflected, without, err := s.Planner.DeflectionOf(ctx, c, other, with, plan.DefaultGrid, false, nil)
+	deflected, without, err := s.Planner.DeflectionOf(ctx, c, with, plan.DefaultGrid, false, nil)
 	if err != nil {
 		return nil, err
 	}

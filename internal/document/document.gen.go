@@ -3264,9 +3264,6 @@ type EvaluateDeflectionParams struct {
 
 	// Place on what it presses; left out, the marked contacts, or between the cusps where none are
 	Place LoadPlace `form:"place,omitempty" json:"place,omitempty"`
-
-	// School as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is
-	School CutBySchool `form:"school,omitempty" json:"school,omitempty"`
 }
 
 // EvaluateFillingParams defines parameters for EvaluateFilling.

@@ -28,7 +28,7 @@ func loadFine(planner *plan.Planner) does {
 		if err != nil {
 			return nil, nil, err
 		}
-		deflected, without, err := planner.DeflectionOf(ctx, c, nil, in.Loading, plan.DefaultGrid, true, progress)
+		deflected, without, err := planner.DeflectionOf(ctx, c, in.Loading, plan.DefaultGrid, true, progress)
 		if err != nil {
 			return nil, nil, err
 		}

@@ -64,14 +64,13 @@ func (p *Planner) SectionsOf(
 	})
 }
 
-// DeflectionOf loads the tooth of a case with all its cavities cut, as another school proposes
-// them where one is given; without is why there is nothing to load, "" where there is. fine
-// takes finer cells. progress, if given, is told which share is done. Errors are those of
+// DeflectionOf loads the tooth of a case with all its cavities cut; without is why there is
+// nothing to load, "" where there is. fine takes finer cells. progress, if given, is told which share is done. Errors are those of
 // Evaluate and of resist.Deflect.
 func (p *Planner) DeflectionOf(
-	ctx context.Context, c *intake.Case, other *school.School, with forces.Loading, grid float64, fine bool, progress func(share float64),
+	ctx context.Context, c *intake.Case, with forces.Loading, grid float64, fine bool, progress func(share float64),
 ) (deflected forces.Deflection, without string, err error) {
-	j, err := p.loaded(ctx, c, other, grid)
+	j, err := p.loaded(ctx, c, nil, grid)
 	if err != nil {
 		return deflected, "", err
 	}

@@ -91,7 +91,7 @@ func TestCuspsPart(t *testing.T) {
 	part := func(tooth string, f form, overrides map[string]float64) forces.Deflection {
 		c := f.on(tooth, school.Amalgam, "board")
 		c.Overrides = overrides
-		deflected, without, err := p.DeflectionOf(t.Context(), c, nil, forces.UsualLoading(c, resist.Usual()), DefaultGrid, false, nil)
+		deflected, without, err := p.DeflectionOf(t.Context(), c, forces.UsualLoading(c, resist.Usual()), DefaultGrid, false, nil)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}
@@ -115,7 +115,7 @@ func TestCuspsPart(t *testing.T) {
 		t.Errorf("who grinds is loaded by %+v", usual)
 	}
 	incisor := smoothCase("12", lesion.Distal, "composite", "adhesive", cavity.Short)
-	_, without, err := p.DeflectionOf(t.Context(), incisor, nil, forces.UsualLoading(incisor, resist.Usual()), DefaultGrid, false, nil)
+	_, without, err := p.DeflectionOf(t.Context(), incisor, forces.UsualLoading(incisor, resist.Usual()), DefaultGrid, false, nil)
 	if err != nil || without == "" {
 		t.Errorf("an incisor has cusps to part: %v", err)
 	}
@@ -176,7 +176,7 @@ func TestTheSolvedProposalIsLoaded(t *testing.T) {
 	}
 	var openings [2]float64
 	for n, p := range []*Planner{first, after} {
-		deflected, without, err := p.DeflectionOf(t.Context(), c, nil, with, DefaultGrid, false, nil)
+		deflected, without, err := p.DeflectionOf(t.Context(), c, with, DefaultGrid, false, nil)
 		if err != nil || without != "" {
 			t.Fatal(err, without)
 		}

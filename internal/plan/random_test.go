@@ -166,7 +166,7 @@ func TestForcesOfRandomCases(t *testing.T) {
 			}
 		}
 		with := forces.UsualLoading(p.asked, resist.Usual())
-		deflected, without, err := planner.DeflectionOf(t.Context(), p.asked, nil, with, plan.DefaultGrid, false, nil)
+		deflected, without, err := planner.DeflectionOf(t.Context(), p.asked, with, plan.DefaultGrid, false, nil)
 		if err != nil || without == "" && (!finite(deflected.Sound.Opening, deflected.Empty.Opening, deflected.Filled.Opening) || deflected.Empty.Opening < 0.9*deflected.Sound.Opening) {
 			t.Errorf("%s: deflected by %.2f, sound %.2f: %v", p, deflected.Empty.Opening, deflected.Sound.Opening, err)
 		}

@@ -55,7 +55,7 @@ func TestWhatWeakensATooth(t *testing.T) {
 			if figure != "" {
 				own.Overrides[figure] = drawn(t, p, c, tableGrid)[figure] + by
 			}
-			deflected, without, err := p.DeflectionOf(t.Context(), &own, nil, with, tableGrid, fine, nil)
+			deflected, without, err := p.DeflectionOf(t.Context(), &own, with, tableGrid, fine, nil)
 			if err != nil || without != "" {
 				t.Fatalf("%s by %.1f: %v %s", figure, by, err, without)
 			}

@@ -199,7 +199,8 @@ func weakCusps(r request, c *Solid, d Design) []string {
 		_, undermined := r.Undermined[tip.Name]
 		whole, _ := c.baseOf(r.Model, tip, false)
 		walls, at := c.baseOf(r.Model, tip, true)
-		stands := asked.Limits.Min + r.CuspNeed(tip, d.IsthmusWidth, boxes)
+		more, _ := r.CuspNeed(tip, d.IsthmusWidth, boxes)
+		stands := asked.Limits.Min + more
 		switch {
 		case walls < leastCusp,
 			!r.KeepsCusps && undermined && !math.IsInf(whole, 1),

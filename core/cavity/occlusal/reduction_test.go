@@ -108,7 +108,7 @@ func TestWhatACuspNeeds(t *testing.T) {
 		{"of a grinder", grinds, true, 1, 0, 1}, {"beside a wide isthmus", r, false, 4.5, 0, 0.5}, {"both ridges gone", r, true, 1, 2, 1},
 		{"all of it", grinds, true, 4.5, 2, 2}, {"of a primary molar", primary, true, 4.5, 2, 0},
 	} {
-		if got := c.r.CuspNeed(cusp(c.r, c.facial), c.isthmus, c.boxes); got != c.want {
+		if got, _ := c.r.CuspNeed(cusp(c.r, c.facial), c.isthmus, c.boxes); got != c.want {
 			t.Errorf("%s: %.1f mm more, want %.1f", c.name, got, c.want)
 		}
 	}

@@ -4640,8 +4640,6 @@ export interface operations {
                 slant?: components["parameters"]["LoadSlant"];
                 /** @description on what it presses; left out, the marked contacts, or between the cusps where none are */
                 place?: components["parameters"]["LoadPlace"];
-                /** @description as this school proposes it, what was set by hand left out, loaded between the cusps unless a place is asked for; left out, as it is */
-                school?: components["parameters"]["CutBySchool"];
             };
             header?: never;
             path?: never;

@@ -83,6 +83,10 @@ export function ChecksPanel(props: Props) {
       className="w-80 shrink-0 overflow-auto border-l border-line bg-paper p-3 max-lg:w-full max-lg:overflow-visible max-lg:border-t max-lg:border-l-0"
       aria-label="Checks"
     >
+      <p className="mb-1 text-soft" data-tally>
+        {missed.length} missed, {near} near of {plan.checks.filter((c) => c.value != null).length} measured
+      </p>
+      {missed.length > 0 && <ul className="mb-2 space-y-1">{missed.map(item)}</ul>}
       <Assumed
         advice={plan.advice}
         document={props.document}
@@ -97,13 +101,7 @@ export function ChecksPanel(props: Props) {
         onChoose={props.onChoose}
       />
       <h2 className="mt-3 mb-1 font-bold">Measured on the cut tooth</h2>
-      <p className="mb-1 text-soft" data-tally>
-        {missed.length} missed, {near} near of {plan.checks.filter((c) => c.value != null).length} measured
-      </p>
-      <ul className="space-y-1">
-        {missed.map(item)}
-        {others.filter((c) => !folded.includes(c)).map(item)}
-      </ul>
+      <ul className="space-y-1">{others.filter((c) => !folded.includes(c)).map(item)}</ul>
       {folded.length > 0 && (
         <details className="mt-1" open={open}>
           {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is a button by itself */}
