@@ -96,7 +96,7 @@ test("an old filling and a weak cusp, tapped on the tooth, become a plan", async
   await page.getByRole("button", { name: "Start the case" }).click();
   await expect(page.getByTestId("sheet")).toBeVisible();
   await settled(page);
-  await expect(page.getByText("Old filling out")).toBeVisible();
+  await expect(page.getByRole("button", { name: /Old filling out/ })).toBeVisible();
   await expect(page.getByText(/; old filling/)).toBeVisible();
   // Covered, since it was entered so; kept by hand, against the advice.
   await expect(page.getByText(/MB cusp covered/)).toBeVisible();

@@ -18,7 +18,13 @@ export async function ownServer(
   const restart = {
     async start() {
       server = spawn("../scripts/tethered.sh", ["../bin/obturon", "demo"], {
-        env: { ...process.env, OBTURON_ADDR: address, OBTURON_DATA_DIR: data, OBTURON_MODEL_AHEAD: "false" },
+        env: {
+          ...process.env,
+          OBTURON_ADDR: address,
+          OBTURON_DATA_DIR: data,
+          OBTURON_MODEL_AHEAD: "false",
+          OBTURON_PROVE_AT_NIGHT: "false",
+        },
         cwd: import.meta.dirname,
       });
       const answers = () =>

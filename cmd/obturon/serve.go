@@ -39,6 +39,8 @@ type settings struct {
 	// ProveAfter is how long a draft rests before it is proven by itself; 0 on a weak machine,
 	// where that waits for a request.
 	ProveAfter time.Duration `env:"OBTURON_PROVE_AFTER" envDefault:"3s"`
+	// ProveAtNight has the drafts of the last month proven between three and six.
+	ProveAtNight bool `env:"OBTURON_PROVE_AT_NIGHT" envDefault:"true"`
 	// ModelAhead has all teeth modelled as the server starts, so that the first view of each
 	// comes at once; a weak machine has something better to do then.
 	ModelAhead bool `env:"OBTURON_MODEL_AHEAD" envDefault:"true"`
@@ -120,6 +122,7 @@ func serve(cmd *cobra.Command, withDemo bool) error {
 		BehindTLS:      set.BehindTLS,
 		TrustedProxies: set.TrustedProxies,
 		ProveAfter:     set.ProveAfter,
+		ProveAtNight:   set.ProveAtNight,
 		Turns:          turns,
 	}
 	if withDemo {

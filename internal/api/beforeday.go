@@ -64,6 +64,6 @@ func (s *server) proveDraft(ctx context.Context, c *store.Case) (err error) {
 	if err != nil {
 		return err
 	}
-	_, err = s.proven(ctx, p)
+	_, err = s.awaitProof(ctx, p, ahead, waitedFor)
 	return err
 }

@@ -127,7 +127,7 @@ func (s *server) FixRevision(ctx context.Context, r FixRevisionRequestObject) (F
 	if err != nil {
 		return nil, err
 	}
-	if _, err := s.askProof(ctx, one.provable(), true); err != nil { // nobody waits for it here
+	if _, err := s.askProof(ctx, one.provable(), fixing); err != nil { // nobody waits for it here
 		slog.Warn("a revision is not proven", "case", r.Id, "revision", fixed.Number, "error", err)
 	}
 	s.noteRevision()

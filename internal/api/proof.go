@@ -44,8 +44,22 @@ type proofState struct {
 	Share float64
 }
 
-// askProof finds the proof of a case, or has it made: for as long as somebody looks, or for good.
-func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofState, error) {
+// errand is what a proof is asked for: how soon it is made, and whether it is wanted for good or
+// for as long as it is asked for again.
+type errand struct {
+	priority store.Priority
+	forGood  bool
+}
+
+// The errands. Somebody who looks comes before what is fixed or made ready for the morning.
+var (
+	looking = errand{priority: store.Interactive}
+	fixing  = errand{priority: store.Batch, forGood: true}
+	ahead   = errand{priority: store.Batch}
+)
+
+// askProof finds the proof of a case, or has it made.
+func (s *server) askProof(ctx context.Context, p provable, of errand) (proofState, error) {
 	key := plan.ProofKey(p.Case, plan.DefaultGrid)
 	known, err := s.keptProof(ctx, p.Case)
 	if err != nil || known != nil {
@@ -55,15 +69,11 @@ func (s *server) askProof(ctx context.Context, p provable, forGood bool) (proofS
 	if err != nil {
 		return proofState{}, err
 	}
-	priority := store.Interactive
-	if forGood {
-		priority = store.Batch
-	}
 	u := currentUser(ctx)
 	j, err := s.Store.Ask(
 		ctx,
-		store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: store.Proof, Key: key, Priority: priority, Input: input},
-		store.Asking{ForGood: forGood},
+		store.Job{PracticeID: u.PracticeID, UserID: u.ID, Kind: store.Proof, Key: key, Priority: of.priority, Input: input},
+		store.Asking{ForGood: of.forGood},
 	)
 	if err != nil {
 		return proofState{}, err
@@ -101,10 +111,10 @@ const waitedFor = 4 * time.Minute
 
 // awaitProof waits for the proof of a case, at most for so long; Proof is nil where it is not
 // made by then.
-func (s *server) awaitProof(ctx context.Context, p provable, forGood bool, most time.Duration) (proofState, error) {
+func (s *server) awaitProof(ctx context.Context, p provable, of errand, most time.Duration) (proofState, error) {
 	const look = 250 * time.Millisecond
 	for started := time.Now(); ; {
-		state, err := s.askProof(ctx, p, forGood)
+		state, err := s.askProof(ctx, p, of)
 		if err != nil || state.Proof != nil || time.Since(started) >= most {
 			return state, err
 		}
@@ -123,7 +133,7 @@ func (s *server) proven(ctx context.Context, p provable) (*render.Proof, error) 
 	}
 	var state proofState
 	err := withoutTurn(ctx, func() (err error) {
-		state, err = s.awaitProof(ctx, p, false, waitedFor)
+		state, err = s.awaitProof(ctx, p, looking, waitedFor)
 		return err
 	})
 	if err != nil {

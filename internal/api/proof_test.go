@@ -9,6 +9,7 @@ import (
 
 	"obturon/internal/document"
 	"obturon/internal/plan"
+	"obturon/internal/store"
 )
 
 // atServer is a client at a server of its own, which remembers nothing.
@@ -101,6 +102,11 @@ func TestDraftsAreProvenBeforeTheDay(t *testing.T) {
 	}
 	if status, body := atServer(t, c).send("POST", "/api/evaluate/sequence?wait=0", string(mustJSON(t, dental.Document))); status != 200 {
 		t.Errorf("in the morning it answers %d %.100s", status, body)
+	}
+	var priority int
+	err = testStore.SQL().QueryRowContext(t.Context(), "select priority from job where kind = 'proof' order by started_at desc limit 1").Scan(&priority)
+	if err != nil || priority != int(store.Batch) {
+		t.Errorf("the night's proof has priority %d, %v: those who look come first", priority, err)
 	}
 	for hour, night := range map[int]bool{2: false, 3: true, 5: true, 6: false, 14: false} {
 		if atNight(time.Date(2026, 12, 1, hour, 30, 0, 0, time.Local)) != night {

@@ -20,7 +20,7 @@ func (s *server) RehearseSequence(ctx context.Context, r RehearseSequenceRequest
 	if r.Params.Wait != nil {
 		most = time.Duration(*r.Params.Wait) * time.Second
 	}
-	state, err := s.awaitProof(ctx, one.provable(), false, most)
+	state, err := s.awaitProof(ctx, one.provable(), looking, most)
 	if err != nil {
 		return nil, err
 	}

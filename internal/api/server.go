@@ -43,6 +43,8 @@ type Options struct {
 	Background context.Context
 	// ProveAfter is how long a draft rests before it is proven by itself; 0 leaves it to a request.
 	ProveAfter time.Duration
+	// ProveAtNight has drafts proven before the day begins.
+	ProveAtNight bool
 	// RequestLimit is how long a request may take; 0 takes the usual.
 	RequestLimit time.Duration
 	// Turns are given to requests that compute; nil makes them for this server alone.
@@ -96,7 +98,9 @@ func Handler(o Options) (http.Handler, error) {
 	if o.Background != nil {
 		go s.keepDaySheet(o.Background)
 		go s.printRevisions(o.Background)
-		go s.proveAtNight(o.Background)
+		if o.ProveAtNight {
+			go s.proveAtNight(o.Background)
+		}
 	}
 	return s.handler()
 }

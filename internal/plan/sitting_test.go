@@ -19,7 +19,7 @@ func TestASittingTakesTheNecksOfOneQuadrantAndMaterial(t *testing.T) {
 	}
 	sound := smoothCase("34", lesion.Lingual, "composite", "adhesive", cavity.AnyStyle)
 	sealed := neck("35", "composite")
-	sealed.Findings[0].Depth = "outer_enamel" // watched, not cut
+	sealed.Findings[0].Depth, sealed.Choice.Treatment = "outer_enamel", "" // watched, not cut
 	for _, c := range []struct {
 		name  string
 		cases []*intake.Case
