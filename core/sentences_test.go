@@ -98,8 +98,10 @@ func sentences(t *testing.T) string {
 		for _, kind := range slices.Sorted(maps.Keys(e.On)) {
 			texts = append(texts, e.On[kind].Short, e.On[kind].Over)
 		}
-		if e.Slot != nil {
-			texts = append(texts, e.Slot.Why)
+		for _, special := range []*school.Criterion{e.Slot, e.Cusps, e.Root} {
+			if special != nil {
+				texts = append(texts, special.Why)
+			}
 		}
 		for _, s := range slices.Sorted(maps.Keys(e.Schools)) {
 			for _, c := range e.Schools[s] {

@@ -76,6 +76,9 @@ func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
 	if covered > manyCusps {
 		list = append(list, fmt.Sprintf("%d cusps are covered: an indirect cover, onlay or crown, lasts longer. Weigh it first; a direct one may be interim.", covered))
 	}
+	if covered > 0 && !p.Cavity.Bonded() {
+		list = append(list, amalgamOverCusps(p.Cavity))
+	}
 	for _, f := range c.Findings {
 		tip := slices.IndexFunc(p.Model.CuspTips, func(n anatomy.Named) bool { return n.Name == f.Site.Cusp() })
 		if f.OnCusp() {
@@ -129,6 +132,16 @@ func ofWeakCusps(c *intake.Case, p *measure.Subject) []string {
 		}
 	}
 	return list
+}
+
+// amalgamOverCusps says what holds an amalgam where cusps are gone (operative dentistry texts on
+// complex amalgams).
+func amalgamOverCusps(c *cavity.Cavity) string {
+	const slot = "a slot 0.5 to 1.0 deep and 2 to 4 long in the flat dentin, just inside the junction"
+	if len(c.Boxes) == 0 {
+		return "Amalgam over cusps, and there is no box to hold grooves: cut " + slot + ". It is not drawn here. Bonded composite holds without it."
+	}
+	return "Amalgam over cusps is held by grooves in the walls of the box. Where a wall is too short for one, cut " + slot + ". Pins are the last resort: they may crack the dentin or reach the pulp."
 }
 
 // narrowing says how the cervical constriction narrows each seat of a primary

@@ -62,6 +62,8 @@ type Cavity struct {
 	Boxes      []notation.Side
 	// Opened tells that fissures are opened, Dovetail that their ends are widened.
 	Opened, Dovetail bool
+	// CoversCusps tells that cusps are covered or have broken off.
+	CoversCusps bool
 	// Narrow tells that no head gets down to one of its pulpal floors.
 	Narrow bool
 	// Fissures are those that the outline is to take in, Sealed those whose part
@@ -101,12 +103,14 @@ func (c *Cavity) Value(figure string) (value float64, ok bool) {
 func (c *Cavity) Asks(id school.CriterionID) (asked school.Criterion, ok bool) {
 	asked, ok = c.School.For(id, c.Model.Tooth, c.Material)
 	entry, _ := school.Find(id)
-	alone := !c.Opened && len(c.Boxes) > 0 && !c.Bonded()
-	if ok && entry.Slot != nil && alone && !c.LesionLed() {
-		asked = *entry.Slot
-		asked.ID, asked.Unit = entry.ID, entry.Unit
+	switch {
+	case !ok || c.Bonded():
+	case entry.Cusps != nil && c.CoversCusps && len(c.Boxes) > 0:
+		return entry.As(*entry.Cusps), true
+	case entry.Slot != nil && !c.Opened && len(c.Boxes) > 0 && !c.LesionLed():
+		return entry.As(*entry.Slot), true
 	}
-	return asked, ok
+	return c.there(asked), ok
 }
 
 // Layout is that of a Class II; AnyLayout of other cavities.

@@ -120,7 +120,24 @@ func (r Request) Criterion(id school.CriterionID) school.Criterion {
 	if !ok || !c.Required() {
 		return school.Criterion{}
 	}
-	return c.On(r.Model.Intercuspal)
+	return r.there(c).On(r.Model.Intercuspal)
+}
+
+// there is a criterion of the school as it is asked where the cavity lies.
+func (r Request) there(c school.Criterion) school.Criterion {
+	entry, _ := school.Find(c.ID)
+	if entry.Root == nil || !c.Required() || !r.onRoot() {
+		return c
+	}
+	return entry.As(*entry.Root)
+}
+
+// onRoot reports a cervical lesion whose middle lies under the cervical line.
+func (r Request) onRoot() bool {
+	return slices.ContainsFunc(r.Lesions, func(l lesion.Lesion) bool {
+		s, ok := l.(*lesion.SmoothSurface)
+		return ok && s.Finding.OverCervicalLine != nil && *s.Finding.OverCervicalLine < 0
+	})
 }
 
 // Aim is what a proposal tries for; 0 where the school does not ask.

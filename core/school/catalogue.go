@@ -42,11 +42,23 @@ type Entry struct {
 	// Slot is what is asked, whatever the school asks of other cavities, of an unbonded
 	// filling that nothing but its box holds; nil where that makes no difference.
 	Slot *Criterion `json:"slot"`
+	// Cusps is what is asked, whatever the school asks of other cavities, of an unbonded filling
+	// that covers or replaces cusps; nil where that makes no difference.
+	Cusps *Criterion `json:"cusps"`
+	// Root is what is asked on the root, where a school asks at all; nil where that makes no
+	// difference.
+	Root *Criterion `json:"root"`
 	// On holds words that differ for one kind of cavity.
 	On map[string]Words `json:"on"`
 	// Schools holds the criteria by school; "all" is every school that has none of
 	// its own.
 	Schools map[string][]Criterion `json:"schools"`
+}
+
+// As is a criterion of the entry that stands for what its schools ask.
+func (e Entry) As(c Criterion) Criterion {
+	c.ID, c.Unit = e.ID, e.Unit
+	return c
 }
 
 // Mover is a figure of a design that moves what a criterion measures. Slope is by how

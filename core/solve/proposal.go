@@ -2,11 +2,13 @@ package solve
 
 import (
 	"context"
+	"slices"
 
 	"obturon/core/anatomy"
 	"obturon/core/assess"
 	"obturon/core/cavity"
 	"obturon/core/measure"
+	"obturon/core/school"
 )
 
 // Proposal solves a cavity as its form proposes it, cut alone in its tooth. Errors are the
@@ -20,7 +22,7 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		return Solution{}, err
 	}
 	intact := m.Surface.Uncut()
-	return Solve(ctx, proposed.Dimensions, effortFor(proposed), func(ctx context.Context, values map[string]float64) (Judged, error) {
+	return Solve(ctx, movable(proposed), effortFor(proposed), func(ctx context.Context, values map[string]float64) (Judged, error) {
 		c, err := p.Cut(values)
 		if err != nil {
 			return Judged{}, err
@@ -31,6 +33,17 @@ func Proposal(ctx context.Context, m *anatomy.Model, p cavity.Proposal) (Solutio
 		s := measure.NewSubject(measure.NewPrepared(m, intact.Carve(c.Tool())), c)
 		checks, err := assess.Cavity(ctx, s)
 		return Judged{checks, -s.Mesh.Volume()}, err
+	})
+}
+
+// movable are the figures that may be moved. A bevel that nobody asked for is no remedy for
+// another margin's fault.
+func movable(c *cavity.Cavity) []cavity.Dimension {
+	if c.Kind != cavity.Occlusal || c.Requires(school.RetainBevelWidth) {
+		return c.Dimensions
+	}
+	return slices.DeleteFunc(slices.Clone(c.Dimensions), func(d cavity.Dimension) bool {
+		return d.ID == c.Figure("bevel_width", "") && d.Value == 0
 	})
 }
 

@@ -10,14 +10,16 @@ import (
 	"obturon/core/school"
 )
 
-// proximalSurface is where a line along U from an inner point leaves the tooth.
+// proximalSurface is where a line along U from an inner point leaves the tooth for good: it is
+// followed from outside, since a fossa on its way is air as well.
 func proximalSurface(m *anatomy.Model, from r3.Vec, sign float64) (float64, error) {
-	from.Z -= 0.3 // under the fissure, inside the tooth
-	t, ok := m.Surface.RootAlong(m.Table.From(from), r3.Scale(sign, m.Table.U), 0.05, 8, 0.1)
+	const under, reach, step = 0.3, 8.0, 0.1 // mm; under the fissure, inside the tooth
+	outside := r3.Vec{X: from.X + sign*reach, Y: from.Y, Z: from.Z - under}
+	t, ok := m.Surface.RootAlong(m.Table.From(outside), r3.Scale(-sign, m.Table.U), 0, reach, step)
 	if !ok {
 		return 0, fmt.Errorf("no proximal surface beside the fissure at %.1f mm", from.X)
 	}
-	return from.X + sign*t, nil
+	return outside.X - sign*t, nil
 }
 
 // sideGrooves are the fissured grooves that run to buccal or lingual.

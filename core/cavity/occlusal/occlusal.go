@@ -41,7 +41,7 @@ func (p *Proposal) Cut(overrides map[string]float64) (*cavity.Cavity, error) {
 	}
 	c := &cavity.Cavity{
 		Request: p.Request, Kind: cavity.Occlusal, Class: lesion.ClassI, Design: d, Dimensions: specs.Dimensions(d, p.Design),
-		Solid: made, Frame: p.Model.Table, Boxes: d.Sides(), Opened: d.Occlusal, Dovetail: d.DovetailWidth > d.IsthmusWidth,
+		Solid: made, Frame: p.Model.Table, Boxes: d.Sides(), Opened: d.Occlusal, Dovetail: d.DovetailWidth > d.IsthmusWidth, CoversCusps: len(d.Covered()) > 0,
 		Narrow: made.narrow(burRadius) != nil, Fissures: p.included(), Sealed: p.sealed(),
 	}
 	c.Lesions = p.allLesions()

@@ -204,7 +204,7 @@ func weakCusps(r request, c *Solid, d Design) []string {
 		switch {
 		case walls < leastCusp,
 			!r.KeepsCusps && undermined && !math.IsInf(whole, 1),
-			!r.KeepsCusps && walls < stands && c.lateral(r.Model.Table.To(at)) < formed && r.touched(at):
+			!r.KeepsCusps && walls < stands && c.lateral(r.Model.Table.To(at)) < formed && r.touched(at, boxes):
 			weak = append(weak, tip.Name)
 		}
 	}
@@ -212,14 +212,17 @@ func weakCusps(r request, c *Solid, d Design) []string {
 }
 
 // touched reports a place of a wall that stands where it does for a finding which speaks for a
-// cover: an old filling wider than the school would have the outline, or caries over half the
-// distance between the cusps.
-func (r request) touched(at r3.Vec) bool {
+// cover: an old filling wider than the school would have the outline, or, where a marginal ridge
+// is gone, caries over half the distance between the cusps. Between two ridges that stand the
+// bond carries what caries has left (operative dentistry convention).
+func (r request) touched(at r3.Vec, boxes int) bool {
 	const beside = 0.8 // mm, a wall that leans in stands off at its foot
 	for _, l := range r.fissures {
 		most := r.Model.Intercuspal / 2
 		if l.Finding.Kind == lesion.OldRestoration {
 			most = r.Aim(school.OutlineIsthmusWidth)
+		} else if boxes == 0 {
+			continue
 		}
 		if 2*r.cover.half(l) > most && lesion.Away(l, at) < beside {
 			return true
