@@ -98,7 +98,7 @@ func sentences(t *testing.T) string {
 		for _, kind := range slices.Sorted(maps.Keys(e.On)) {
 			texts = append(texts, e.On[kind].Short, e.On[kind].Over)
 		}
-		for _, special := range []*school.Criterion{e.Slot, e.Cusps, e.Root} {
+		for _, special := range []*school.Criterion{e.Slot, e.Cusps, e.Enamel, e.Root} {
 			if special != nil {
 				texts = append(texts, special.Why)
 			}

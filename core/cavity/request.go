@@ -126,14 +126,27 @@ func (r Request) Criterion(id school.CriterionID) school.Criterion {
 // there is a criterion of the school as it is asked where the cavity lies.
 func (r Request) there(c school.Criterion) school.Criterion {
 	entry, _ := school.Find(c.ID)
-	if entry.Root == nil || !c.Required() || !r.onRoot() {
-		return c
+	switch {
+	case !c.Required():
+	case entry.Root != nil && r.OnRoot():
+		return entry.As(*entry.Root)
+	case entry.Enamel != nil && r.inEnamel():
+		return entry.As(*entry.Enamel)
 	}
-	return entry.As(*entry.Root)
+	return c
 }
 
-// onRoot reports a cervical lesion whose middle lies under the cervical line.
-func (r Request) onRoot() bool {
+// inEnamel reports fissures to be filled by bonding none of which has caries in dentin: they are
+// opened no deeper than their lesion.
+func (r Request) inEnamel() bool {
+	return r.Bonded() && r.LesionLed() && len(r.Lesions) > 0 && !slices.ContainsFunc(r.Lesions, func(l lesion.Lesion) bool {
+		o, ok := l.(*lesion.Occlusal)
+		return !ok || o.IntoDentin() > 0
+	})
+}
+
+// OnRoot reports a cervical lesion whose middle lies under the cervical line.
+func (r Request) OnRoot() bool {
 	return slices.ContainsFunc(r.Lesions, func(l lesion.Lesion) bool {
 		s, ok := l.(*lesion.SmoothSurface)
 		return ok && s.Finding.OverCervicalLine != nil && *s.Finding.OverCervicalLine < 0

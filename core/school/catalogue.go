@@ -45,6 +45,9 @@ type Entry struct {
 	// Cusps is what is asked, whatever the school asks of other cavities, of an unbonded filling
 	// that covers or replaces cusps; nil where that makes no difference.
 	Cusps *Criterion `json:"cusps"`
+	// Enamel is what is asked of a bonded filling of fissures whose caries ends in enamel, where
+	// the lesion leads; nil where that makes no difference.
+	Enamel *Criterion `json:"enamel"`
 	// Root is what is asked on the root, where a school asks at all; nil where that makes no
 	// difference.
 	Root *Criterion `json:"root"`

@@ -47,12 +47,13 @@ func (c *Solid) narrow(radius float64) *part {
 // giveTheFloorAHead lengthens a pit's outline, away from the thinner ridge, until the
 // head that cuts it gets down to its floor: end walls that lean out towards their ridges
 // narrow it. Where both ridges are as thin as they may be, the walls lean out less, as far
-// as the school's target lets them.
+// as the school's target lets them. Where that does not help either, as in an isthmus no wider than
+// the head, nothing is spent on it.
 func giveTheFloorAHead(r request, d Design) (Design, error) {
 	const step, upright, play = 0.05, 0.5, 0.02 // mm, degrees, mm
 	keep := r.Aim(school.OutlineMarginalRidge)
 	lean, _ := r.School.For(school.RetainRidgeWall, r.Model.Tooth, r.Material)
-	for {
+	for given := d; ; {
 		c, err := build(r, d)
 		if err != nil {
 			return d, err
@@ -67,7 +68,7 @@ func giveTheFloorAHead(r request, d Design) (Design, error) {
 		case d.RidgeDivergence-upright >= lean.Target.Min:
 			d.RidgeDivergence -= upright
 		default:
-			return d, nil
+			return given, nil
 		}
 	}
 }

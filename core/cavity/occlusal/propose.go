@@ -119,22 +119,8 @@ func grooveAim(r request, s stretch, dovetail bool) float64 {
 	return aim
 }
 
-// inEnamel reports fissures to be filled by bonding none of which has caries in dentin: they are
-// opened no deeper than the filling must be.
-func (r request) inEnamel() bool {
-	for _, l := range r.fissures {
-		if l.IntoDentin() > 0 {
-			return false
-		}
-	}
-	return r.Bonded() && r.LesionLed() && len(r.fissures) > 0 && len(r.proximal) == 0
-}
-
 func (d *Design) proposeOcclusal(r request, stretches []stretch) error {
 	d.PulpalDepth = r.Aim(school.ResistPulpalDepth)
-	if r.inEnamel() {
-		d.PulpalDepth = r.Criterion(school.ResistPulpalDepth).Limits.Min
-	}
 	d.IsthmusWidth = math.Max(r.Aim(school.OutlineIsthmusWidth), 2*burRadius)
 	d.WallConvergence = r.Aim(school.RetainConvergence)
 	d.RidgeDivergence = r.Aim(school.RetainRidgeWall)
