@@ -124,16 +124,23 @@ func (c *Cavity) Kept() []solid.Tool {
 	return tools
 }
 
+// LeastKept (mm³) is what counts as left over the pulp: less is a film under a bur's next turn.
+const LeastKept = 0.05
+
 // LeavesOverPulp reports that something of its caries is to stay over the pulp.
 func (c *Cavity) LeavesOverPulp() bool {
-	const h = 0.15 // mm between samples
-	end := c.Endpoint()
+	const h = 0.1 // mm between samples
+	end, cut, kept := c.Endpoint(), c.Tool(), 0.0
 	for _, l := range c.Lesions {
 		if lesion.ContentOf(l) != lesion.Caries {
 			continue
 		}
 		for p := range solid.Places(l.Bounds(), h) {
-			if end.Keeps(l.Found(), p) < -h/2 && l.Distance(p) < -h/2 {
+			share := solid.Occupied(l.Distance(p), h)
+			if share == 0 || end.Keeps(l.Found(), p) >= h/2 {
+				continue
+			}
+			if kept += share * solid.Occupied(-cut.Distance(p), h) * h * h * h; kept > LeastKept {
 				return true
 			}
 		}

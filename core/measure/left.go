@@ -5,6 +5,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"obturon/core/cavity"
 	"obturon/core/lesion"
 	"obturon/core/solid"
 )
@@ -22,7 +23,7 @@ type Left struct {
 }
 
 // Leaves reports a cavity that leaves caries over the pulp on purpose.
-func (s *Subject) Leaves() bool { return s.Left().Kept > leastKept }
+func (s *Subject) Leaves() bool { return s.Left().Kept > cavity.LeastKept }
 
 // Kept is what the cavity leaves over the pulp on purpose, as solids; nil where that is nothing.
 func (s *Subject) Kept() []solid.Tool {
@@ -31,9 +32,6 @@ func (s *Subject) Kept() []solid.Tool {
 	}
 	return s.Cavity.Kept()
 }
-
-// leastKept (mm³) is what counts as left: less is a film under a bur's next turn.
-const leastKept = 0.05
 
 // Left looks for what is left. What has broken off is gone already.
 func (s *Subject) Left() Left { return s.left() }
@@ -81,7 +79,7 @@ func (s *Subject) findLeft() Left {
 	if left.ToGo.Value > 0 {
 		left.ToGo.Where.At = r3.Scale(1/left.ToGo.Value, middle)
 	}
-	if left.Kept > leastKept {
+	if left.Kept > cavity.LeastKept {
 		s.faceKept(&left)
 	}
 	return left

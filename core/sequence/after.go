@@ -73,6 +73,9 @@ func inspect(c *cavity.Cavity) procedure.Step {
 	s := procedure.New(procedure.Inspect, instrument.Explorer, instrument.Probe)
 	s.Speed, s.Seconds, s.Gauge = instrument.ByHand, secondsInspect, "probe, pins"
 	switch {
+	case len(c.Boxes) > 0 && !adjacent(c, c.Boxes...):
+		s.Instruments = append(s.Instruments, instrument.Pins)
+		s.Action = "Wash, dry lightly, feel the junction and margin all round and read depth, isthmus and the box's width."
 	case len(c.Boxes) > 0:
 		s.Instruments = append(s.Instruments, instrument.Pins)
 		s.Action = "Wash, dry lightly, feel the junction and margin all round, take the wedge out and read depth, isthmus and clearances."

@@ -8,7 +8,16 @@ import (
 	"obturon/core/cavity/occlusal"
 	"obturon/core/cavity/smooth"
 	"obturon/core/lesion"
+	"obturon/core/notation"
 )
+
+// towardsBite is the direction of a tooth's biting side, in words.
+func towardsBite(t notation.Tooth) string {
+	if t.Anterior() {
+		return "incisal"
+	}
+	return "occlusal"
+}
 
 // drawnBevel is one bevel of a design, in words.
 type drawnBevel struct{ action, gauge, caution string }
@@ -18,7 +27,7 @@ func bevel(c *cavity.Cavity) (action, gauge, caution string) {
 	var drawn []drawnBevel
 	switch d := c.Design.(type) {
 	case smooth.Design:
-		drawn = smoothBevels(d)
+		drawn = smoothBevels(d, c.Model.Tooth)
 	case occlusal.Design:
 		drawn = occlusalBevels(d)
 	}
@@ -64,7 +73,7 @@ func occlusalBevels(d occlusal.Design) []drawnBevel {
 	return all
 }
 
-func smoothBevels(d smooth.Design) []drawnBevel {
+func smoothBevels(d smooth.Design, t notation.Tooth) []drawnBevel {
 	var all []drawnBevel
 	switch {
 	case d.BevelWidth > 0 && d.Feathered():
@@ -80,7 +89,7 @@ func smoothBevels(d smooth.Design) []drawnBevel {
 		all = append(
 			all,
 			drawnBevel{
-				fmt.Sprintf("Bevel the occlusal enamel %.1f mm wide at about %.0f degrees; none at the root.", d.BevelWidth, d.BevelAngle),
+				fmt.Sprintf("Bevel the %s enamel %.1f mm wide at about %.0f degrees; none at the root.", towardsBite(t), d.BevelWidth, d.BevelAngle),
 				"probe beside it",
 				"Keep off the gingiva and off the root.",
 			},

@@ -2,6 +2,7 @@ package sequence
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"obturon/core/cavity"
@@ -62,6 +63,9 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		s.Gauge = fmt.Sprintf("hold the %s against the crown first", f.first.ID)
 		s.Caution = "Stop when the shell is thin or a pinhole shows gingivally." + f.nearNeighbour()
 		s.LookFor = "Light through the shell before it gives way."
+		if f.free() {
+			s.Caution, s.LookFor = "Nothing stands beside it: come out through the ridge, clear of cheek and tongue.", "Sound enamel all round the opening."
+		}
 	},
 	procedure.BreakShell: func(f fact, s *procedure.Step) {
 		s.Action = "Break the shell away from the axial wall, towards the space."
@@ -77,6 +81,9 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 		)
 		s.Gauge = clearanceAsked(f.c)
 		s.Caution = "Leave the guard in." + f.nearNeighbour()
+		if f.free() {
+			s.Caution = "Nothing stands beside it: the probe is laid flat across the opening to read the walls."
+		}
 		s.LookFor = "Walls that run straight out, no hook of enamel at the corners."
 	},
 	procedure.Cleave: func(f fact, s *procedure.Step) {
@@ -145,7 +152,10 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 	},
 	procedure.PlaneWalls: func(f fact, s *procedure.Step) {
 		s.Action = "Plane the enamel walls with the blade flat to the wall; no bevel under amalgam."
-		if f.c.Bonded() {
+		switch {
+		case f.c.OnRoot():
+			s.Action = "Plane the walls smooth: on the root there is no enamel to support and none to etch."
+		case f.c.Bonded():
 			s.Action = "Plane loose rods; leave the enamel rough for bonding."
 		}
 		s.Gauge, s.Caution, s.LookFor = "explorer across the wall", "Finger rest; a dull edge slips.", "No ledge where the blade ends."
@@ -180,12 +190,17 @@ var phrases = map[procedure.Kind]func(f fact, s *procedure.Step){
 // endpoint is where the removal of caries ends in a cavity: what to do, what to beware of, and what
 // it looks like then.
 func endpoint(c *cavity.Cavity) (action, caution, lookFor string) {
-	action = "With the largest round bur that fits, or a spoon, clean the junction first; then follow soft dentin only where it is. The rest of floor and wall stays."
+	edge := "junction"
+	if c.OnRoot() {
+		edge = "edge"
+	}
+	action = fmt.Sprintf("With the largest round bur that fits, or a spoon, clean the %s first; then follow soft dentin only where it is. The rest of floor and wall stays.", edge)
 	if !c.LeavesOverPulp() {
-		return action, "Stop at firm dentin.", "A clean junction all round; dentin that does not give."
+		return action, "Stop at firm dentin.", fmt.Sprintf("A clean %s all round; dentin that does not give.", edge)
 	}
 	action = fmt.Sprintf(
-		"With the largest round bur that fits, or a spoon, clean the junction and %.1f mm of dentin inside it to hard, all round. Over the pulp leave soft dentin: take off only what is wet and loose.",
+		"With the largest round bur that fits, or a spoon, clean the %s and %.1f mm of dentin inside it to hard, all round. Over the pulp leave soft dentin: take off only what is wet and loose.",
+		edge,
 		c.Endpoint().Seal,
 	)
 	caution = "What stays over the pulp stays on purpose: don't go after it."
@@ -208,7 +223,7 @@ func (f fact) tissue() string {
 func (f fact) ends() string {
 	text := ""
 	for _, side := range []notation.Side{notation.Mesial, notation.Distal} {
-		if mm, ok := f.ridge(side); ok {
+		if mm, ok := f.ridge(side); ok && mm > 0 {
 			text += fmt.Sprintf("; stop %.1f mm short of the %s surface", mm, side)
 		}
 	}
@@ -283,6 +298,13 @@ func (f fact) behind() string {
 		return ""
 	}
 	return fmt.Sprintf(", leaving %.1f mm of enamel towards the adjacent tooth", f.Behind)
+}
+
+// free reports a step at a proximal surface beside which no tooth stands.
+func (f fact) free() bool {
+	return !slices.ContainsFunc(f.c.Boxes, func(side notation.Side) bool {
+		return (f.Side == "" || side.String() == f.Side) && f.c.Adjacent[side] != nil
+	})
 }
 
 // nearNeighbour warns of a bur that runs close to the adjacent tooth.

@@ -35,7 +35,9 @@ func (r request) proposeCervical(d *Design) error {
 	d.Depth = up(r.cervicalDepth(l, *d))
 	if r.Bonded() {
 		d.LineAngleRadius = math.Max(d.LineAngleRadius, nearest(saucerRound*d.Depth))
-		d.BevelWidth, d.BevelAngle = r.Aim(school.NeckBevelWidth), longAngle
+		if r.enamelOver(l.Frame, top) > leastToBevel {
+			d.BevelWidth, d.BevelAngle = r.Aim(school.NeckBevelWidth), longAngle
+		}
 		return nil
 	}
 	d.WallOpening = r.Aim(school.NeckWallOpen)
@@ -80,6 +82,18 @@ func (r request) cervicalDepth(l *lesion.SmoothSurface, d Design) float64 {
 		depth = math.Max(depth, r.Model.OuterSurface().Depth(deepest))
 	}
 	return depth
+}
+
+// leastToBevel (mm) is how thick enamel is at the upper edge of a Class V at the least, where it
+// is bevelled: near the cervical line it thins out, and on the root there is none.
+const leastToBevel = 0.2
+
+// enamelOver is how thick (mm) enamel is just past an upper edge that lies at y in a frame.
+func (r request) enamelOver(f anatomy.Frame, y float64) float64 {
+	const past = 0.3 // mm
+	k := pocket{frame: f, outer: r.Model.OuterSurface()}
+	foot, _ := k.surfaceOver(0, y+past)
+	return r.Model.Dentin().Distance(foot)
 }
 
 // thickestEnamel under the outline of a design.
