@@ -51,6 +51,10 @@ func (d *Designed) Draw(ctx context.Context, at Sections) (*Drawn, error) {
 		}
 	}
 	drawn.Cautions = append(d.Decision.Cautions, assess.Cautions(d.Case, m.Prepared, m.Subjects)...)
+	whole.Wait()
+	if said := assess.OutOfProportion(d.Decision.Class, drawn.Removed, m.Subjects); said != "" {
+		drawn.Cautions = append(drawn.Cautions, said)
+	}
 	return drawn, ctx.Err()
 }
 

@@ -18,6 +18,7 @@ import (
 	"obturon/core/forces"
 	"obturon/core/intake"
 	"obturon/core/lesion"
+	"obturon/core/measure"
 	"obturon/core/notation"
 	"obturon/core/resist"
 	"obturon/core/school"
@@ -71,6 +72,8 @@ type randomPlan struct {
 	asked   *intake.Case
 	refused string
 	checks  []assess.Check
+	removed measure.Removed
+	covered int // cusps
 	err     error
 }
 
@@ -99,6 +102,12 @@ func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Cas
 				p.refused = made.Refused()
 				if made.Measured != nil {
 					p.checks = made.Checks
+					p.removed = made.Prepared.Removed(made.Cut.Lesions())
+					for _, tip := range made.Prepared.Model.CuspTips {
+						if made.Prepared.Reduced(tip) {
+							p.covered++
+						}
+					}
 				}
 			}
 			plans[n] = p
@@ -106,6 +115,26 @@ func judgedEach(setting string, number int, madeUp func(seed uint64) *intake.Cas
 	}
 	planned.Wait()
 	return plans
+}
+
+// outOfProportion says what a plan takes that no finding touches: cusps between two ridges that
+// stand, or far more tooth than its lesions.
+func outOfProportion(p randomPlan) string {
+	only := func(kinds ...lesion.Kind) bool {
+		return !slices.ContainsFunc(p.asked.Findings, func(f lesion.Finding) bool { return !slices.Contains(kinds, f.Kind) })
+	}
+	if p.covered > 0 && only(lesion.FissureCaries, lesion.PitCaries, lesion.CervicalCaries) {
+		return fmt.Sprintf("%d cusps are covered for caries between two ridges", p.covered)
+	}
+	// Where the lesion leads; other schools spend tooth on form, and say so.
+	most := 5.0
+	if !only(lesion.FissureCaries, lesion.PitCaries, lesion.CervicalCaries) {
+		most = 9
+	}
+	if times, _ := assess.Proportion(lesion.ClassI, p.removed); p.asked.Choice.School == "adhesive" && p.asked.Choice.Material == school.Composite && times > most {
+		return fmt.Sprintf("it takes %.1f times its lesions", times)
+	}
+	return ""
 }
 
 // Whatever a dentist enters, the proposal has no critical miss by its own school, or
@@ -122,6 +151,9 @@ func TestProposalsOfRandomCasesStandUp(t *testing.T) {
 		if said := p.refused; said != "" {
 			refusals[said] = append(refusals[said], p.String())
 			continue
+		}
+		if said := outOfProportion(p); said != "" {
+			t.Errorf("%s: %s, %+v", p, said, p.removed)
 		}
 		for _, k := range p.checks {
 			if k.Verdict == assess.Missed && k.Severity == school.Critical && (k.Cause == nil || !strings.Contains(k.Fix, k.Cause.Name())) {

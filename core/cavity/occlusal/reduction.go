@@ -203,12 +203,18 @@ func weakCusps(r request, c *Solid, d Design) []string {
 		stands := asked.Limits.Min + more
 		switch {
 		case walls < leastCusp,
-			!r.KeepsCusps && undermined && !math.IsInf(whole, 1),
+			!r.KeepsCusps && undermined && (!math.IsInf(whole, 1) || d.boxBeside(r.Model.Table.To(tip.At).X)),
 			!r.KeepsCusps && walls < stands && c.lateral(r.Model.Table.To(at)) < formed && r.touched(at, boxes):
 			weak = append(weak, tip.Name)
 		}
 	}
 	return weak
+}
+
+// boxBeside reports a box on a cusp's half of the tooth, or at its middle; x (mm) is the cusp's.
+func (d Design) boxBeside(x float64) bool {
+	const middle = 0.5 // mm
+	return d.Has(notation.Mesial) && x > -middle || d.Has(notation.Distal) && x < middle
 }
 
 // touched reports a place of a wall that stands where it does for a finding which speaks for a
