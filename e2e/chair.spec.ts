@@ -154,6 +154,10 @@ test("two windows of one run lose nothing, online or cut off", async ({ page, co
   await expect(page.getByText(/not sent yet/)).toBeHidden();
   await other.keyboard.press("u");
   await expect(other.getByText("Noted: pulp seen.")).toBeVisible();
+  // What is done then stands there, in its order.
+  const exposed = other.getByRole("list", { name: "What to do now" }).getByRole("listitem");
+  await expect(exposed.first()).toContainText("Stop cutting");
+  await expect(exposed.nth(3)).toContainText("calcium silicate");
   await expect(other.getByText(/not sent yet/)).toBeHidden();
   // Both are cut off, note more, and are closed.
   await context.setOffline(true);

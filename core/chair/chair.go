@@ -144,7 +144,8 @@ func (s *State) goTo(step int) {
 
 // Case is what slips are judged by.
 type Case struct {
-	Tooth      string  // of several in one run; "" of the only one
+	Tooth      string // of several in one run; "" of the only one
+	Primary    bool
 	DentinLeft float64 // mm over the pulp, as measured on the computed cavity; 0 where unknown
 	Wanted     float64 // mm of it that the school asks for
 }
@@ -153,14 +154,23 @@ type Case struct {
 // convention).
 const exposing = 0.5
 
+// Sequel is what a slip leads on to: Steps in their order where the work goes another way.
+type Sequel struct {
+	Text  string
+	Steps []string
+}
+
 // Sequels say what slips lead on to, each judged by the case of the step at which it happened,
 // and by what happened to that tooth before.
-func Sequels(slips []Event, at func(step int) Case) []string {
-	all := make([]string, len(slips))
+func Sequels(slips []Event, at func(step int) Case) []Sequel {
+	all := make([]Sequel, len(slips))
 	for n, slip := range slips {
 		own := at(slip.Step)
 		before := slices.DeleteFunc(slices.Clone(slips[:n]), func(e Event) bool { return at(e.Step).Tooth != own.Tooth })
-		all[n] = own.sequel(slip, before)
+		all[n].Text = own.sequel(slip, before)
+		if slip.Kind == PulpSeen {
+			all[n].Steps = Exposure(own.Primary)
+		}
 	}
 	return all
 }
@@ -171,7 +181,7 @@ func (c Case) sequel(e Event, before []Event) string {
 	case NeighbourTouched:
 		return "Polish the adjacent tooth with the finest disc before the filling, and record it. Look for a lost point of contact."
 	case PulpSeen:
-		return "Stop cutting. Keep the field dry and clean, leave what bleeds alone, and decide by your own protocol: cover it directly, treat the pulp, or refer."
+		return "The pulp is open. Go on in this order, and where your own protocol differs, by that."
 	case TooDeep:
 		return c.tooDeep(e, before)
 	}

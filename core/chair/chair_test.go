@@ -72,7 +72,7 @@ func TestSlipsLeadOn(t *testing.T) {
 		{"deeper before", deep, Event{Kind: TooDeep, MM: 0.1}, []Event{{Kind: TooDeep, MM: 0.7}}, "about 0.7 mm"},
 		{"nothing known", Case{}, Event{Kind: TooDeep, MM: 0.1}, nil, "not known"},
 		{"neighbour", deep, Event{Kind: NeighbourTouched}, nil, "finest disc"},
-		{"pulp", deep, Event{Kind: PulpSeen}, nil, "Stop cutting"},
+		{"pulp", deep, Event{Kind: PulpSeen}, nil, "Go on in this order"},
 		{"no slip", deep, Event{Kind: Done}, nil, ""},
 	} {
 		got := c.in.sequel(c.e, c.before)
@@ -99,8 +99,21 @@ func TestSlipsAreJudgedByTheirTooth(t *testing.T) {
 	slips := []Event{{Kind: TooDeep, Step: 0, MM: 0.9}, {Kind: TooDeep, Step: 1, MM: 0.3}, {Kind: TooDeep, Step: 2, MM: 0.2}, {Kind: NeighbourTouched, Step: 1}}
 	got := Sequels(slips, at)
 	for n, wanted := range []string{"0.9 mm too deep leaves about 1.1", "0.3 mm too deep leaves about 0.3", "0.9 mm too deep", "finest disc"} {
-		if !strings.Contains(got[n], wanted) {
-			t.Errorf("slip %d leads on to %q, want %q", n, got[n], wanted)
+		if !strings.Contains(got[n].Text, wanted) {
+			t.Errorf("slip %d leads on to %q, want %q", n, got[n].Text, wanted)
+		}
+	}
+}
+
+// Of a permanent tooth a small clean exposure is capped; a primary pulp gets a pulpotomy.
+func TestAnOpenPulpHasItsOwnWay(t *testing.T) {
+	for primary, want := range map[bool]string{false: "calcium silicate, 1.5 to 2 mm", true: "pulpotomy"} {
+		got := Sequels([]Event{{Kind: PulpSeen}, {Kind: NeighbourTouched}}, func(int) Case { return Case{Primary: primary} })
+		if steps := strings.Join(got[0].Steps, " "); !strings.HasPrefix(steps, "Stop cutting") || !strings.Contains(steps, want) || !strings.Contains(steps, "6") {
+			t.Errorf("primary %v: %q", primary, steps)
+		}
+		if len(got[1].Steps) > 0 {
+			t.Errorf("a touched neighbour leads to %q", got[1].Steps)
 		}
 	}
 }

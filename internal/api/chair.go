@@ -14,6 +14,7 @@ import (
 	"obturon/core/fill"
 	"obturon/core/instrument"
 	"obturon/core/intake"
+	"obturon/core/notation"
 	"obturon/core/procedure"
 	"obturon/core/sitting"
 	"obturon/internal/document"
@@ -334,6 +335,20 @@ func judgedBy(step int, sequence document.ProvenSequence, visits []RunVisit) cha
 	return chair.Case{DentinLeft: sequence.DentinLeftMm, Wanted: sequence.DentinAskedMm}
 }
 
+// toothOf is the tooth of a run, the first one of a sitting.
+func toothOf(run *store.ChairRun) (t notation.Tooth, err error) {
+	var of struct {
+		Tooth string `json:"tooth"`
+	}
+	if err = json.Unmarshal(run.CaseDocument, &of); err == nil {
+		t, err = notation.Parse(of.Tooth)
+	}
+	if err != nil {
+		return t, fmt.Errorf("reading the case of run %s: %w", run.ID, err)
+	}
+	return t, nil
+}
+
 func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairState, error) {
 	visits, err := visitsOf(run)
 	if err != nil {
@@ -357,8 +372,17 @@ func stateAnswer(sequence document.ProvenSequence, run *store.ChairRun) (ChairSt
 	for _, p := range state.Steps {
 		a.Steps = append(a.Steps, ChairProgress{Seconds: document.Thousandth(p.Seconds), Times: p.Times, Done: p.Done, Skipped: p.Skipped})
 	}
-	for n, text := range chair.Sequels(state.Slips, func(step int) chair.Case { return judgedBy(step, sequence, visits) }) {
-		a.Sequels = append(a.Sequels, ChairSequel{Kind: state.Slips[n].Kind, Step: state.Slips[n].Step, Text: text})
+	tooth, err := toothOf(run)
+	if err != nil {
+		return ChairState{}, err
+	}
+	judgedAt := func(step int) chair.Case {
+		c := judgedBy(step, sequence, visits)
+		c.Primary = tooth.Primary() // a sitting's teeth are of one dentition
+		return c
+	}
+	for n, q := range chair.Sequels(state.Slips, judgedAt) {
+		a.Sequels = append(a.Sequels, ChairSequel{Kind: state.Slips[n].Kind, Step: state.Slips[n].Step, Text: q.Text, Steps: q.Steps})
 	}
 	return a, nil
 }

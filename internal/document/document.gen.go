@@ -970,7 +970,10 @@ type ChairSequel struct {
 	// Kind what happened at the chair
 	Kind ChairEventKind `json:"kind"`
 	Step int            `json:"step"`
-	Text string         `json:"text"`
+
+	// Steps what is done now, in its order, where the work goes another way
+	Steps []string `json:"steps,omitempty"`
+	Text  string   `json:"text"`
 }
 
 // ChairState defines model for ChairState.

@@ -1436,6 +1436,8 @@ export interface components {
         ChairSequel: {
             kind: components["schemas"]["ChairEventKind"];
             step: number;
+            /** @description what is done now, in its order, where the work goes another way */
+            steps?: string[];
             text: string;
         };
         ChairState: {

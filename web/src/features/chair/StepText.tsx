@@ -55,7 +55,16 @@ export function Aloud({ told, begun, standing }: { told: string; begun: string; 
       {begun && <p className="text-soft">{begun === "D" ? "Too deep by, tenths: ?" : `${begun}.?`}</p>}
       {told && <p>{told}</p>}
       {sequel && (told || sequel.step === standing.step) && (
-        <p className="border-l-8 border-accent pl-4">{sequel.text}</p>
+        <div className="border-l-8 border-accent pl-4">
+          <p>{sequel.text}</p>
+          {sequel.steps && (
+            <ol className="ml-8 list-decimal text-[26px]" aria-label="What to do now">
+              {sequel.steps.map((s) => (
+                <li key={s}>{s}</li>
+              ))}
+            </ol>
+          )}
+        </div>
       )}
     </div>
   );
