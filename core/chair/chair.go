@@ -181,7 +181,7 @@ func (c Case) sequel(e Event, before []Event) string {
 	case NeighbourTouched:
 		return "Polish the adjacent tooth with the finest disc before the filling, and record it. Look for a lost point of contact."
 	case PulpSeen:
-		return "The pulp is open. Go on in this order, and where your own protocol differs, by that."
+		return "The pulp is open: in this order, or by your own protocol."
 	case TooDeep:
 		return c.tooDeep(e, before)
 	}

@@ -72,7 +72,7 @@ func TestSlipsLeadOn(t *testing.T) {
 		{"deeper before", deep, Event{Kind: TooDeep, MM: 0.1}, []Event{{Kind: TooDeep, MM: 0.7}}, "about 0.7 mm"},
 		{"nothing known", Case{}, Event{Kind: TooDeep, MM: 0.1}, nil, "not known"},
 		{"neighbour", deep, Event{Kind: NeighbourTouched}, nil, "finest disc"},
-		{"pulp", deep, Event{Kind: PulpSeen}, nil, "Go on in this order"},
+		{"pulp", deep, Event{Kind: PulpSeen}, nil, "in this order"},
 		{"no slip", deep, Event{Kind: Done}, nil, ""},
 	} {
 		got := c.in.sequel(c.e, c.before)

@@ -58,7 +58,7 @@ export function Aloud({ told, begun, standing }: { told: string; begun: string; 
         <div className="border-l-8 border-accent pl-4">
           <p>{sequel.text}</p>
           {sequel.steps && (
-            <ol className="ml-8 list-decimal text-[26px]" aria-label="What to do now">
+            <ol className="ml-8 list-decimal text-2xl leading-[1.15]" aria-label="What to do now">
               {sequel.steps.map((s) => (
                 <li key={s}>{s}</li>
               ))}
