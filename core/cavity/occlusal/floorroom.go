@@ -47,17 +47,18 @@ func (c *Solid) narrow(radius float64) *part {
 // giveTheFloorAHead lengthens a pit's outline, away from the thinner ridge, until the
 // head that cuts it gets down to its floor: end walls that lean out towards their ridges
 // narrow it. Where both ridges are as thin as they may be, the walls lean out less, as far
-// as the school's target lets them. Where that does not help either, as in an isthmus no wider than
-// the head, nothing is spent on it.
+// as the school's target lets them. Where that does not help either, and the head gets down as it
+// is, nothing is spent on it.
 func giveTheFloorAHead(r request, d Design) (Design, error) {
 	const step, upright, play = 0.05, 0.5, 0.02 // mm, degrees, mm
 	keep := r.Aim(school.OutlineMarginalRidge)
 	lean, _ := r.School.For(school.RetainRidgeWall, r.Model.Tooth, r.Material)
-	for given := d; ; {
-		c, err := build(r, d)
-		if err != nil {
-			return d, err
-		}
+	given := d
+	first, err := build(r, given)
+	if err != nil {
+		return d, err
+	}
+	for c := first; ; {
 		p := c.narrow(burRadius + play)
 		if p == nil {
 			return d, nil
@@ -68,7 +69,13 @@ func giveTheFloorAHead(r request, d Design) (Design, error) {
 		case d.RidgeDivergence-upright >= lean.Target.Min:
 			d.RidgeDivergence -= upright
 		default:
-			return given, nil
+			if first.narrow(burRadius-play) == nil { // a head cuts the room it needs itself
+				return given, nil
+			}
+			return d, nil
+		}
+		if c, err = build(r, d); err != nil {
+			return d, err
 		}
 	}
 }
