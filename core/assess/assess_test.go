@@ -94,6 +94,16 @@ func TestABoxThatNoBandPassesIsMissed(t *testing.T) {
 	}
 }
 
+// A margin under an occlusal contact is a major fault in every school, a primary molar's too.
+func TestAMarginUnderAContactIsBarred(t *testing.T) {
+	entry, _ := school.Find(school.OutlineContactStress)
+	for v, want := range map[float64]bool{0: true, 0.19: true, 0.2: false, 0.5: false} {
+		if entry.Bars(v) != want {
+			t.Errorf("%v mm off a contact: barred is %v", v, !want)
+		}
+	}
+}
+
 // What lies past its target by less than the gauge can tell is met, and says so; more is
 // near, however coarse the gauge.
 func TestWithinMeasuringErrorIsMet(t *testing.T) {
