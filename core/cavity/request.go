@@ -123,11 +123,12 @@ func (r Request) Criterion(id school.CriterionID) school.Criterion {
 	return r.there(c).On(r.Model.Intercuspal)
 }
 
-// there is a criterion of the school as it is asked where the cavity lies.
+// there is a criterion of the school as it is asked where the cavity lies; what a house has changed
+// is asked as the house has it.
 func (r Request) there(c school.Criterion) school.Criterion {
 	entry, _ := school.Find(c.ID)
 	switch {
-	case !c.Required():
+	case entry.Root == nil && entry.Enamel == nil, !c.Required(), !school.Shipped(c):
 	case entry.Root != nil && r.OnRoot():
 		return entry.As(*entry.Root)
 	case entry.Enamel != nil && r.inEnamel():
