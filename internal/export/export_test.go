@@ -40,14 +40,15 @@ var planned = func() *plan.Result {
 	return r
 }()
 
-// bonded has a box, bevels and an old filling.
+// bonded has a box, a bevel, which was set by hand, and an old filling.
 var bonded = func() *plan.Result {
 	r, err := plan.NewPlanner().Evaluate(context.Background(), &intake.Case{
 		Tooth: notation.MustParse("46"), Patient: intake.Patient{AgeYears: 34}, Contacts: []solid.Point2{{X: 3, Y: 2}},
 		Findings: []lesion.Finding{
 			{Kind: "old_restoration", Site: "central", Depth: "outer_dentin", Evidence: lesion.Evidence{Fault: lesion.CariesBeside}}, {Kind: "proximal_caries", Site: "distal", Depth: "middle_dentin"},
 		},
-		Choice: intake.Choice{Material: "composite", School: "adhesive"},
+		Choice:    intake.Choice{Material: "composite", School: "adhesive"},
+		Overrides: map[string]float64{"bevel_width": 0.5},
 	}, 0.15)
 	if err != nil {
 		panic(err)
