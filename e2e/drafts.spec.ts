@@ -1,9 +1,6 @@
-import { type ChildProcess, spawn } from "node:child_process";
-import { chmodSync, mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
+import { ownServer } from "./ownServer";
 import { fillCase, scanBothThemes, settled, signIn, startCase } from "./steps";
 
 const isthmus = (page: Page) => page.locator('[data-dimension="isthmus_width"]').first();
@@ -219,46 +216,9 @@ test("a figure that cannot be built keeps the drawing and says so beside it", as
 });
 
 test("a restarted server finds what was changed while it was gone", async ({ page }) => {
-  const data = mkdtempSync(join(tmpdir(), "obturon-e2e-restart-"));
-  chmodSync(data, 0o755);
-  const address = "127.0.0.1:8179";
-  const start = async (): Promise<ChildProcess> => {
-    const run = spawn("../bin/obturon", ["demo"], {
-      env: {
-        ...process.env,
-        OBTURON_ADDR: address,
-        OBTURON_DATA_DIR: data,
-        OBTURON_MODEL_AHEAD: "false",
-        OBTURON_PROVE_AT_NIGHT: "false",
-      },
-      cwd: import.meta.dirname,
-    });
-    await expect
-      .poll(() =>
-        page.request.get(`http://${address}/api/health`).then(
-          (r) => r.status(),
-          () => 0,
-        ),
-      )
-      .toBe(200);
-    return run;
-  };
-  const stop = (run: ChildProcess) =>
-    new Promise<void>((done) => {
-      run.on("exit", () => done());
-      run.kill("SIGINT");
-    });
-  let server = await start();
-  try {
-    await page.goto(`http://${address}/sign-in`);
-    await page.getByRole("button", { name: "Dentist on duty" }).click();
-    await page
-      .getByRole("row", { name: /HB-004/ })
-      .getByRole("link")
-      .click();
-    await settled(page);
+  await ownServer(page, ["HB-004", "lower left first molar"], async (server) => {
     const before = Number(await isthmus(page).getAttribute("aria-valuenow"));
-    await stop(server);
+    await server.stop();
     await wider(page, 2);
     await expect(page.getByText("Not saved: no answer")).toBeVisible();
     await expect(page.getByTestId("view-plan")).toBeVisible();
@@ -267,14 +227,11 @@ test("a restarted server finds what was changed while it was gone", async ({ pag
     await page.keyboard.type("fix");
     await page.keyboard.press("Enter");
     await expect(page.getByRole("button", { name: "Fix waits for the server…" })).toBeDisabled();
-    server = await start();
+    await server.start();
     await expect(page.getByText(/Fixed as revision/)).toBeVisible();
     await expect(page.getByText("Draft saved")).toBeVisible();
-    const id = page.url().split("/").pop();
-    const kept = await (await page.request.get(`http://${address}/api/cases/${id}`)).json();
+    const { origin, pathname } = new URL(page.url());
+    const kept = await (await page.request.get(`${origin}/api${pathname}`)).json();
     expect(kept.document.overrides.isthmus_width).toBeCloseTo(before + 0.2, 5);
-  } finally {
-    await stop(server);
-    rmSync(data, { recursive: true, force: true });
-  }
+  });
 });
