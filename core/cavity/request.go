@@ -131,18 +131,18 @@ func (r Request) there(c school.Criterion) school.Criterion {
 	case entry.Root == nil && entry.Enamel == nil, !c.Required(), !school.Shipped(c):
 	case entry.Root != nil && r.OnRoot():
 		return entry.As(*entry.Root)
-	case entry.Enamel != nil && r.inEnamel():
+	case entry.Enamel != nil && r.Bonded() && r.LesionLed() && r.EnamelOnly():
 		return entry.As(*entry.Enamel)
 	}
 	return c
 }
 
-// inEnamel reports fissures to be filled by bonding none of which has caries in dentin: they are
-// opened no deeper than their lesion.
-func (r Request) inEnamel() bool {
-	return r.Bonded() && r.LesionLed() && len(r.Lesions) > 0 && !slices.ContainsFunc(r.Lesions, func(l lesion.Lesion) bool {
+// EnamelOnly reports a cavity of fissures whose caries ends in enamel: where the lesion leads they
+// are opened no deeper, and what opens them weakens no cusp that was thin before.
+func (r Request) EnamelOnly() bool {
+	return len(r.Lesions) > 0 && !slices.ContainsFunc(r.Lesions, func(l lesion.Lesion) bool {
 		o, ok := l.(*lesion.Occlusal)
-		return !ok || o.IntoDentin() > 0
+		return !ok || o.IntoDentin() > 0 || o.Finding.Kind == lesion.OldRestoration
 	})
 }
 

@@ -2,7 +2,6 @@ package occlusal
 
 import (
 	"math"
-	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -203,21 +202,13 @@ func weakCusps(r request, c *Solid, d Design) []string {
 		more, _ := r.CuspNeed(tip, d.IsthmusWidth, boxes)
 		stands := asked.Limits.Min + more
 		switch {
-		case walls < leastCusp && (boxes > 0 || !r.lesionsInEnamel()),
+		case walls < leastCusp && !r.EnamelOnly(),
 			!r.KeepsCusps && undermined && (!math.IsInf(whole, 1) || d.boxBeside(r.Model.Table.To(tip.At).X)),
 			!r.KeepsCusps && walls < stands && c.lateral(r.Model.Table.To(at)) < formed && r.touched(at, boxes):
 			weak = append(weak, tip.Name)
 		}
 	}
 	return weak
-}
-
-// lesionsInEnamel reports that nothing but enamel is diseased: what opens it weakens no cusp that
-// was thin before.
-func (r request) lesionsInEnamel() bool {
-	return !slices.ContainsFunc(r.fissures, func(l *lesion.Occlusal) bool {
-		return l.IntoDentin() > 0 || l.Finding.Kind == lesion.OldRestoration
-	})
 }
 
 // boxBeside reports a box on a cusp's half of the tooth, or at its middle; x (mm) is the cusp's.
